@@ -1,0 +1,1 @@
+"""Keel Turn's core: what aerobatic and recovery figures cost in height. Numbers in, numbers out."""

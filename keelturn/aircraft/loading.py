@@ -1,0 +1,92 @@
+"""Weight and balance for one flight, and what follows from weight.
+
+Sources: moments about a datum (FAA-H-8083-1B, Weight and Balance Handbook, from memory); Vs and Va proportional to the
+square root of weight (FAA-H-8083-25C, chapter on aerodynamics of flight, from memory).
+"""
+
+import math
+from dataclasses import dataclass
+
+from pydantic import Field
+
+from keelturn.aircraft.card import Balance, Card, Document
+from keelturn.working import Answer, Source, given, worked
+
+AVGAS_LB_USGAL = 6.0  # FAA-H-8083-1B, standard weight of aviation gasoline, from memory
+PLAN = Source("plan", "loading of this flight")
+
+
+class Load(Document):
+    """What is put into the aircraft. Fuel in US gallons by tank name; parachutes are part of the seat weights."""
+
+    front_lb: float = Field(ge=0, le=500)
+    rear_lb: float = Field(ge=0, le=500)
+    baggage_lb: float = Field(0, ge=0, le=500)
+    fuel_usgal: dict[str, float] = Field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class Loading:
+    weight: Answer
+    arm: Answer
+    aerobatic_fuel: Answer
+    aerobatic_minutes: Answer
+
+
+def fuel_aboard(balance: Balance, load: Load) -> dict[str, float]:
+    """Gallons by tank. Raises ValueError for a tank the card does not have, or a figure beyond its size or below zero."""
+    sizes = {tank.name: tank.usable_usgal for tank in balance.tanks}
+    for name, gallons in load.fuel_usgal.items():
+        if name not in sizes:
+            raise ValueError(f"load.fuel_usgal: no tank '{name}' on this card; it has {', '.join(sizes)}")
+        if not 0 <= gallons <= sizes[name]:
+            raise ValueError(f"load.fuel_usgal.{name}: {gallons:g} is outside 0 to {sizes[name]:g} US gal usable")
+    return {name: load.fuel_usgal.get(name, 0.0) for name in sizes}
+
+
+def loading(card: Card, load: Load) -> Loading:
+    """Weight (lb), centre of gravity (in) and fuel that may feed aerobatics, at take-off."""
+    balance = card.balance
+    fuel = fuel_aboard(balance, load)
+    items = [
+        (balance.empty_lb.answer("Empty weight", "lb"), balance.empty_arm_in.value),
+        (given(f"{balance.seats[0].name} seat", load.front_lb, "lb", PLAN), balance.seats[0].arm_in),
+        (given(f"{balance.seats[1].name} seat", load.rear_lb, "lb", PLAN), balance.seats[1].arm_in),
+        (given("Baggage", load.baggage_lb, "lb", PLAN), balance.baggage.arm_in),
+    ]
+    for tank in balance.tanks:
+        items.append((given(f"Fuel, {tank.name}", fuel[tank.name] * AVGAS_LB_USGAL, "lb", PLAN), tank.arm_in))
+    parts = tuple(item for item, _ in items)
+    total = sum(item.value for item in parts)
+    moment = sum(item.value * arm for item, arm in items)
+    weight = worked("Weight", total, "lb", "empty weight + seats + baggage + fuel at 6 lb a US gallon", *parts)
+    arm = worked("Centre of gravity", moment / total, "in", "sum of weight x arm, divided by weight", weight)
+    gallons = sum(fuel[tank.name] for tank in balance.tanks if tank.feeds_aerobatics)
+    aboard = given("Fuel that may feed aerobatics", gallons, "US gal", PLAN)
+    burn = balance.aerobatic_burn_usgal_h.answer("Burn in aerobatic work", "US gal/h")
+    minutes = worked("Aerobatic minutes in the tank", gallons / burn.value * 60, "min", "fuel / burn x 60", aboard, burn)
+    return Loading(weight, arm, aboard, minutes)
+
+
+def scaled_speed(card: Card, stated_ias: float, weight_lb: float) -> float:
+    """A speed of the card moved to this weight: V x sqrt(W / reference weight)."""
+    return stated_ias * math.sqrt(weight_lb / card.speeds.reference_lb.value)
+
+
+def stall_speed(card: Card, weight: Answer, load_factor: float = 1.0) -> Answer:
+    """Vs (IAS, clean) at this weight and load factor: Vs x sqrt(n W / reference weight). FAA-H-8083-25C."""
+    stated = card.speed_answer(card.speeds.stall_ias, "Vs at the card's weight")
+    reference = card.speeds.reference_lb.answer("The card's weight for speeds", "lb")
+    n = given("Load factor", load_factor, "g", PLAN)
+    value = scaled_speed(card, stated.value, weight.value) * math.sqrt(load_factor)
+    return worked("Stall speed", value, card.speed_unit, "Vs x root of (load factor x weight / the card's weight)",
+                  stated, n, weight, reference)
+
+
+def manoeuvring_speed(card: Card, weight: Answer) -> Answer:
+    """Va (IAS) at this weight, never above the card's: Va x sqrt(W / reference weight). FAA-H-8083-25C."""
+    stated = card.speed_answer(card.speeds.manoeuvring_ias, "Va at the card's weight")
+    reference = card.speeds.reference_lb.answer("The card's weight for speeds", "lb")
+    value = min(stated.value, scaled_speed(card, stated.value, weight.value))
+    return worked("Manoeuvring speed", value, card.speed_unit, "Va x root of (weight / the card's weight), not above Va",
+                  stated, weight, reference)

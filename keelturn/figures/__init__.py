@@ -1,0 +1,1 @@
+"""The catalogue of figures, as data."""

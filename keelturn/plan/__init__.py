@@ -1,0 +1,1 @@
+"""Floors, gates, costs, spread, sequence and checks with reasons."""

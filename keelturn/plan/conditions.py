@@ -1,0 +1,70 @@
+"""Everything about a flight that its figures share: aircraft, weight, day, place, school, student."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from keelturn.air import DayAir
+from keelturn.aircraft.airframe import Airframe, airframe
+from keelturn.aircraft.card import Card
+from keelturn.aircraft.loading import Loading, loading, manoeuvring_speed, stall_speed
+from keelturn.motion.flight import body_of
+from keelturn.motion.legs import Floats
+from keelturn.plan.document import Day, PlanDocument
+from keelturn.plan.spin import SpinCharacter, calibrate
+from keelturn.plan.standards import Place, Stage, Standards
+from keelturn.units import FT, HPA, ZERO_C
+from keelturn.working import Answer
+
+
+@dataclass(frozen=True)
+class Conditions:
+    card: Card
+    place: Place
+    standards: Standards
+    stage: Stage
+    day: Day
+    loading: Loading
+    own_floor_ft: float | None
+    parachute_days: float | None
+
+    @property
+    def weight_lb(self) -> float:
+        return self.loading.weight.value
+
+    @cached_property
+    def air(self) -> DayAir:
+        return DayAir(self.day.qnh_hpa * HPA, self.day.temperature_c + ZERO_C, self.place.elevation_ft * FT)
+
+    @cached_property
+    def frame(self) -> Airframe:
+        return airframe(self.card, self.weight_lb)
+
+    @cached_property
+    def body(self) -> Floats:
+        return body_of(self.frame, self.air)
+
+    @cached_property
+    def spin(self) -> SpinCharacter | None:
+        """Calibrated to the card and moved to today; None when the card has no spin section."""
+        return None if self.card.spin is None else calibrate(self.card)
+
+    @cached_property
+    def stall(self) -> Answer:
+        return stall_speed(self.card, self.loading.weight)
+
+    @cached_property
+    def manoeuvring(self) -> Answer:
+        return manoeuvring_speed(self.card, self.loading.weight)
+
+    @property
+    def same_air_and_aircraft(self) -> tuple[object, ...]:
+        """What the spread depends on besides the figure: the key of its memory. Weight to 5 lb, temperature to 1 C."""
+        return (self.card.model_dump_json(), round(self.weight_lb / 5), round(self.day.qnh_hpa), round(self.day.temperature_c),
+                self.place.elevation_ft)
+
+
+def conditions_of(
+    plan: PlanDocument, card: Card, place: Place, standards: Standards, stage: Stage, parachute_days: float | None
+) -> Conditions:
+    """Raises ValueError when the load does not fit the card."""
+    return Conditions(card, place, standards, stage, plan.day, loading(card, plan.load), plan.own_floor_ft, parachute_days)

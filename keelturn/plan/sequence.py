@@ -1,0 +1,235 @@
+"""A whole plan computed: each figure's account and heights, the strip in time, fuel, and the checks."""
+
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, replace
+
+from keelturn.aircraft.airframe import climb_rate
+from keelturn.aircraft.envelope import Envelope, envelope
+from keelturn.figures.catalogue import figure_of
+from keelturn.plan import checks as check
+from keelturn.plan.checks import Check
+from keelturn.plan.conditions import Conditions
+from keelturn.plan.costs import Flown, Spread, entry_speed, fly_usual, school_of, spread_of
+from keelturn.plan.document import PlanDocument, PlannedFigure
+from keelturn.plan.floors import (
+    ground,
+    leave_height,
+    lowest_start,
+    strictest_floor,
+    take_over_height,
+    turns_allowed,
+)
+from keelturn.units import FPM, FT
+from keelturn.working import Answer, Lever, Source, given, in_words, worked
+
+LOOKOUT_MIN = 0.75  # checks and clearing turns before each figure; common practice, no published source
+TAXI_MIN = 6.0  # start, taxi, take-off, and joining to land; common practice, no published source
+# One change at a time, by pilot's number or figure setting: what the why panel offers as "would change it most".
+LEVERS = (("pull_g", 0.1, "Pull 0.1 g harder"), ("delay_s", -0.25, "First input a quarter second sooner"),
+          ("gap_s", -0.25, "Stick a quarter second sooner after rudder"), ("onset_g_s", 0.5, "g on half as fast again"))
+
+
+@dataclass(frozen=True, slots=True)
+class AccountLine:
+    part: str
+    height_ft: float
+    seconds: float
+    shown: str
+
+
+@dataclass(frozen=True, slots=True)
+class FigureAnswer:
+    """One planned figure, computed. starts_min, ends_min: from take-off. profile: (seconds, feet from the start).
+    track: (IAS, g). Losses are positive feet."""
+
+    id: str
+    key: str
+    title: str
+    side: str | None
+    school: str
+    school_source: str
+    steps: tuple[str, ...]
+    spoken: str
+    purpose: str
+    look_at: str
+    power: str
+    attitude: str
+    faults: tuple[tuple[str, str, str], ...]
+    stop_words: tuple[str, ...]
+    start: Answer
+    entry: Answer
+    likely: Answer
+    worst: Answer
+    lowest_point: Answer
+    lowest_start: Answer
+    take_over: Answer
+    turns_allowed: Answer | None
+    exit_speed: Answer
+    fastest: Answer
+    most_g: Answer
+    account: tuple[AccountLine, ...]
+    profile: tuple[tuple[float, float], ...]
+    track: tuple[tuple[float, float], ...]
+    starts_min: float
+    ends_min: float
+    verdict: str
+
+
+@dataclass(frozen=True, slots=True)
+class PlanAnswer:
+    figures: tuple[FigureAnswer, ...]
+    checks: tuple[Check, ...]
+    floor: Answer
+    ground: Answer
+    leave: Answer | None
+    block_top: Answer
+    weight: Answer
+    stall: Answer
+    manoeuvring: Answer
+    minutes: Answer
+    climb: Answer
+    envelope: Envelope
+    stops: int
+    minds: int
+
+
+def title_of(planned: PlannedFigure) -> str:
+    """'Spin, 2 turns, left'."""
+    figure = figure_of(planned.key)
+    words = figure.name
+    if planned.key == "spin":
+        turns = planned.parameter("turns")
+        words = {1.0: "One-turn spin", 2.0: "Two-turn spin", 3.0: "Three-turn spin"}.get(turns, f"Spin, {turns:g} turns")
+    elif planned.key == "steep_turn":
+        words = f"Steep turn {planned.parameter('bank_deg'):.0f}°"
+    return f"{words}, {planned.side}" if figure.has_sides else words
+
+
+def climb_today(conditions: Conditions, height_ft: float) -> Answer:
+    card = conditions.card
+    sigma = conditions.air.density(height_ft * FT) / 1.225
+    rate = climb_rate(conditions.frame, card.speed_si(card.speeds.climb_ias.value), sigma) / FPM
+    stated = card.speeds.climb_fpm.answer("Climb on the card", "fpm")
+    at = given("Height", height_ft, "ft", Source("plan", "middle of the sequence"))
+    return worked("Climb today", rate, "fpm", "thrust left over at today's weight and density height, x speed", stated,
+                  conditions.loading.weight, at)
+
+
+def _levers(planned: PlannedFigure, conditions: Conditions, usual: Flown) -> tuple[Lever, ...]:
+    found = []
+    for name, by, words in LEVERS:
+        effect = fly_usual(planned, conditions, "student", **{name: by}).lost_ft - usual.lost_ft
+        if abs(effect) >= 5.0:
+            sign = "saves" if effect < 0 else "costs"
+            found.append(Lever(words, effect, f"{sign} {in_words(abs(effect), 'ft')}"))
+    if figure_of(planned.key).opening == "upset":
+        slower = planned.model_copy(update={"entry_ias": entry_speed(planned, conditions) - 3.0})
+        effect = fly_usual(slower, conditions).lost_ft - usual.lost_ft
+        found.append(Lever(f"Enter 3 {conditions.card.speed_unit} slower", effect, f"saves {in_words(-effect, 'ft')}"))
+    return tuple(sorted(found, key=lambda lever: -abs(lever.effect)))
+
+
+def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread, floor: Answer, clock_min: float) -> FigureAnswer:
+    figure, card = figure_of(planned.key), conditions.card
+    unit = card.speed_unit
+    flown, school = fly_usual(planned, conditions), school_of(planned, conditions)
+    title = title_of(planned)
+    start = given("Start", planned.start_ft, "ft", Source("plan", title))
+    lines = tuple(AccountLine(part, lost, seconds, in_words(lost, "ft")) for part, lost, seconds in flown.parts)
+    likely = worked("Likely loss", flown.lost_ft, "ft", "sum of the parts of the account, flown by the usual student",
+                    *(worked(line.part, line.height_ft, "ft", "see docs/model.md") for line in lines), rounding="up",
+                    levers=_levers(planned, conditions, flown))
+    beyond = worked("Beyond the likely, 19 times in 20", spread.beyond_usual_ft, "ft",
+                    "1,024 students of the population fly it; all but one in twenty stay within", rounding="up")
+    worst = worked("Loss 19 times in 20", likely.value + beyond.value, "ft", "likely loss + what 19 in 20 stay within", likely,
+                   beyond, rounding="up", levers=likely.levers)
+    lowest = lowest_start(floor, worst, conditions)
+    allowed = None
+    if planned.key == "spin" and conditions.spin is not None:
+        per_turn = conditions.spin.turn / FT * (conditions.spin.left_factor if planned.side == "left" else 1.0)
+        allowed = turns_allowed(planned.parameter("turns"), start, lowest, per_turn)
+    speed = entry_speed(planned, conditions)
+    entry = (
+        given("Entry speed", speed, unit, Source("plan", title)) if planned.entry_ias is not None
+        else worked("Entry speed", speed, unit,
+                    f"{figure.gate.speed_share:.0%} of the {figure.gate.speed_base} speed today, not above Va",
+                    conditions.stall if figure.gate.speed_base == "stall" else conditions.manoeuvring)
+    )
+    lowest_point = worked("Lowest, 19 times in 20", start.value - worst.value, "ft", "start - loss 19 times in 20", start, worst,
+                          rounding="down")
+    spoken = (school.spoken if school else " ".join(figure.steps)).format(
+        opposite="right" if planned.side == "left" else "left",
+        pull=f"{planned.parameter('pull_g'):.1f} g" if "pull_g" in figure.parameters else "level")
+    return FigureAnswer(
+        id=planned.id, key=planned.key, title=title, side=planned.side if figure.has_sides else None,
+        school=school.name if school else "", school_source=f"{school.source.kind}: {school.source.words}" if school else "",
+        steps=school.steps if school else figure.steps, spoken=spoken, purpose=figure.purpose, look_at=figure.look_at,
+        power=figure.gate.power, attitude=figure.gate.attitude,
+        faults=tuple((f.key, f.words, f.does) for f in figure.faults), stop_words=figure.stop_words,
+        start=start, entry=entry, likely=likely, worst=worst, lowest_point=lowest_point, lowest_start=lowest,
+        take_over=take_over_height(floor, spread), turns_allowed=allowed,
+        exit_speed=worked("Exit speed", flown.exit_ias, unit, "where the flight path is level again", rounding="near"),
+        fastest=worked("Highest speed", flown.fastest_ias, unit, "highest on the way", rounding="up"),
+        most_g=worked("Most g", flown.most_g, "g", "the pull, as far as the wing can give it"),
+        account=lines, profile=flown.profile, track=flown.track,
+        starts_min=clock_min, ends_min=clock_min + flown.seconds / 60.0, verdict="fine",
+    )
+
+
+def _figure_checks(answer: FigureAnswer, c: Conditions, top_words: str) -> list[Check]:
+    found = check.height_checks(answer.id, answer.title, answer.start, answer.lowest_start, c.place.block_top_ft, top_words)
+    found += check.speed_and_g_checks(c, answer.id, answer.title, answer.entry, answer.fastest, answer.most_g, rolling=False)
+    approval = check.approval_check(c, answer.key, answer.title, answer.id)
+    return found + ([approval] if approval else [])
+
+
+def _uncomputable(planned: PlannedFigure, conditions: Conditions) -> Check | None:
+    """A figure that the card cannot be asked about: a stop of its own, never a nonsense path."""
+    if figure_of(planned.key).opening == "spin" and conditions.spin is None:
+        return check.approval_check(conditions, planned.key, title_of(planned), planned.id)
+    return None
+
+
+def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
+    """Every number of a plan. Raises ValueError for a school that does not fit its figure. The spread of figures not seen
+    before is computed on two threads (the engine frees the interpreter)."""
+    floor = strictest_floor(conditions)
+    refused = [found for f in plan.figures if (found := _uncomputable(f, conditions))]
+    refused_ids = {found.figure for found in refused}
+    figures = [f for f in plan.figures if f.id not in refused_ids]
+    with ThreadPoolExecutor(2) as pool:
+        spreads = list(pool.map(lambda f: spread_of(f, conditions), figures))
+    middle = sum(f.start_ft for f in figures) / len(figures) if figures else conditions.place.block_top_ft
+    climb = climb_today(conditions, middle)
+    top_words = f"the top of the block, {in_words(conditions.place.block_top_ft, 'ft', 'down')}"
+    clock, height = TAXI_MIN / 2.0, conditions.place.elevation_ft
+    answers: list[FigureAnswer] = []
+    found: list[Check] = list(refused)
+    for planned, spread in zip(figures, spreads, strict=True):
+        clock += max(0.0, planned.start_ft - height) / max(50.0, climb.value) + LOOKOUT_MIN
+        answer = figure_answer(planned, conditions, spread, floor, clock)
+        its = _figure_checks(answer, conditions, top_words)
+        worst = min(its, key=lambda c: check.WORST_FIRST[c.verdict])
+        answers.append(replace(answer, verdict=worst.verdict))
+        found += its
+        clock, height = answer.ends_min, planned.start_ft - answer.likely.value
+    minutes = worked("Minutes", clock + TAXI_MIN / 2.0, "min", "climbs at today's rate + lookout + figures + start and landing",
+                     climb, rounding="up")
+    highest = max((f.start_ft for f in plan.figures), default=0.0)
+    flight = check.weight_checks(conditions) + check.floor_checks(conditions) + [check.fuel_check(conditions, minutes)]
+    flight += check.weather_checks(conditions, highest) + [check.parachute_check(conditions)]
+    everything = _with_overrides(flight + found, plan)
+    everything.sort(key=lambda c: (c.overridden is not None, check.WORST_FIRST[c.verdict], c.figure is not None))
+    return PlanAnswer(
+        figures=tuple(answers), checks=tuple(everything), floor=floor, ground=ground(conditions), leave=leave_height(conditions),
+        block_top=given("Block top", conditions.place.block_top_ft, "ft", Source("school", f"place: {conditions.place.name}"), "down"),
+        weight=conditions.loading.weight, stall=conditions.stall, manoeuvring=conditions.manoeuvring, minutes=minutes, climb=climb,
+        envelope=envelope(conditions.card, conditions.weight_lb),
+        stops=sum(c.verdict == "stop" and c.overridden is None for c in everything),
+        minds=sum(c.verdict == "mind" for c in everything),
+    )
+
+
+def _with_overrides(found: list[Check], plan: PlanDocument) -> list[Check]:
+    reasons = {o.check: f"{o.by}: {o.reason}" for o in plan.overrides}
+    return [replace(c, overridden=reasons[c.key]) if c.verdict == "stop" and c.key in reasons else c for c in found]

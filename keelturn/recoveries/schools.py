@@ -1,0 +1,126 @@
+"""The schools of recovery, as data. Adding one is adding an entry here and a test.
+
+Sources: the situations' names and the order of steps are common practice; push, roll, power, stabilise is FAA AC 120-111
+(from memory). The flight manual of the type wins over every one of them: see `school_in_use`.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from types import MappingProxyType
+from typing import Literal
+
+from keelturn.aircraft.card import Card
+from keelturn.motion.legs import Leg
+from keelturn.working import Source
+
+Situation = Literal["spin", "nose low", "stall"]
+
+
+@dataclass(frozen=True, slots=True)
+class School:
+    """steps: what to do, in order, as briefed; spoken: the same in a breath, for the air. legs: flown by the engine.
+    numbers: pilot's numbers that this school sets differently."""
+
+    key: str
+    name: str
+    situation: Situation
+    steps: tuple[str, ...]
+    spoken: str
+    legs: tuple[Leg, ...]
+    source: Source = Source("common practice", "no published source")
+    numbers: Mapping[str, float] = field(default_factory=lambda: MappingProxyType({}))
+
+
+PRACTICE = Source("common practice", "no published source")
+# After the rotation has stopped every spin school centres the rudder and eases out: the same two legs.
+EASE_OUT = (
+    Leg("Pull-out", g="centre_g", throttle=0.0, until="seconds", amount="centre_s"),
+    Leg("Pull-out", g="pull_g", throttle=0.0, until="path_up_to_deg", amount=0.0),
+)
+FLIGHT_MANUAL = "flight_manual"
+
+SCHOOLS: tuple[School, ...] = (
+    School(
+        "power_aileron_rudder_elevator", "Power, aileron, rudder, elevator", "spin",
+        ("Throttle closed.", "Ailerons neutral.", "Full rudder against the spin, and hold it.",
+         "Stick forward through neutral until the rotation stops.", "Rotation stops: rudder to the middle.",
+         "Wings level, ease out of the dive. Power when the nose is at the horizon."),
+        "Closed. Neutral. Full {opposite} rudder. Stick forward. Stops: rudder centre. Ease out to {pull}.",
+        EASE_OUT,
+    ),
+    School(
+        "centralise", "Centralise", "spin",
+        ("Throttle closed.", "Stick and rudder to the middle, firmly.", "Wait. Do not change anything.",
+         "Rotation stops: wings level, ease out of the dive. Power when the nose is at the horizon."),
+        "Closed. Everything to the middle. Wait. Stops: ease out to {pull}.",
+        EASE_OUT,
+    ),
+    School(
+        "hands_off", "Hands off", "spin",
+        ("Throttle closed.", "Let go of the stick.", "Full rudder against the spin, and hold it.",
+         "Rotation stops: rudder to the middle.", "Take the stick, wings level, ease out. Power when the nose is at the horizon."),
+        "Closed. Hands off. Full {opposite} rudder. Stops: rudder centre. Take the stick. Ease out to {pull}.",
+        EASE_OUT,
+    ),
+    School(
+        FLIGHT_MANUAL, "Flight manual", "spin", (), "As the flight manual says. Ease out to {pull}.", EASE_OUT,
+        Source("flight manual", "spin recovery"),
+    ),
+    School(
+        "power_roll_pull", "Power back, roll, pull", "nose low",
+        ("Throttle closed: the speed is rising.", "Roll level, the short way, without pulling.",
+         "Wings level: pull to the briefed g, smoothly, and hold it.", "Nose at the horizon: power, and climb away."),
+        "Power back. Roll level. Now pull to {pull}. Horizon: power.",
+        (
+            Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
+            Leg("Roll level", g="roll_g", throttle=0.0, roll_to_deg=0.0),
+            Leg("Pull-out", g="pull_g", until="path_up_to_deg", amount=0.0),
+        ),
+    ),
+    School(
+        "push_roll_power_stabilise", "Push, roll, power, stabilise", "nose low",
+        ("Push: unload until light in the seat.", "Roll level, the short way, while light.",
+         "Power as the speed needs: nose low and fast, close it.", "Stabilise: pull to the briefed g, nose to the horizon."),
+        "Push. Roll. Power. Pull to {pull}. Stabilise.",
+        (
+            Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
+            Leg("Unload", g="unload_g", until="seconds", amount="unload_s"),
+            Leg("Roll level", g="unload_g", throttle=0.0, roll_to_deg=0.0),
+            Leg("Pull-out", g="pull_g", until="path_up_to_deg", amount=0.0),
+        ),
+        Source("regulation", "FAA AC 120-111 (from memory)"),
+    ),
+    School(
+        "unload_power", "Unload, power, ease out", "stall",
+        ("Stick forward until the wing flies.", "Full power, rudder to hold straight.", "Wings level.",
+         "Ease out of the descent, climb away."),
+        "Forward. Power. Level. Ease out.",
+        (
+            Leg("Stall and seeing it", g="stalled_g", throttle=0.0, until="seconds", amount="delay_s"),
+            Leg("Nose down, power", g="unstall_g", throttle=1.0, until="stall_ratio_up_to", amount="flying_ratio"),
+            Leg("Ease out", g="ease_g", throttle=1.0, until="path_up_to_deg", amount=0.0),
+        ),
+    ),
+)
+BY_KEY = {school.key: school for school in SCHOOLS}
+
+
+def schools_for(situation: str) -> tuple[School, ...]:
+    return tuple(school for school in SCHOOLS if school.situation == situation)
+
+
+def school_in_use(situation: str, chosen: str | None, card: Card) -> School:
+    """The school flown: for spins the card's flight-manual procedure where it has one, whatever was chosen; else the
+    chosen one; else the first for the situation. Raises ValueError for a school that is not for this situation."""
+    if situation == "spin" and card.spin is not None and card.spin.recovery:
+        manual = BY_KEY[FLIGHT_MANUAL]
+        return School(manual.key, manual.name, "spin", card.spin.recovery, manual.spoken, manual.legs,
+                      Source("flight manual", card.spin.ref or "spin recovery"))
+    fitting = [s for s in schools_for(situation) if s.key != FLIGHT_MANUAL]
+    if chosen is None or chosen == FLIGHT_MANUAL:
+        return fitting[0]
+    for school in fitting:
+        if school.key == chosen:
+            return school
+    names = ", ".join(s.key for s in fitting)
+    raise ValueError(f"school '{chosen}' is not one for {situation}: choose {names}")

@@ -1,0 +1,100 @@
+"""Every answer carries its working: value, unit, formula in words, inputs with where each came from.
+
+Two ways to make one: `given` for a number somebody stated, `worked` for a number computed from others.
+
+    floor = given("School floor", 3000, "ft", Source("school", "standards, spins"))
+    start = worked("Lowest start", floor.value + loss.value, "ft", "floor + loss 19 times in 20", floor, loss)
+
+`shown` is the number as a pilot reads it: heights to 10 ft (floors, losses and starts up), speeds to 1, g to 0.1.
+"""
+
+import math
+from dataclasses import dataclass, replace
+from typing import Literal
+
+Provenance = Literal[
+    "flight manual", "placard", "regulation", "school", "measured here", "model", "common practice", "day", "plan", "flown"
+]
+Rounding = Literal["near", "up", "down"]
+
+# How finely each unit is read in the aeroplane (common practice, no published source).
+READ_TO = {"ft": 10.0, "kt": 1.0, "mph": 1.0, "g": 0.1, "lb": 1.0, "min": 1.0, "s": 0.1, "fpm": 10.0, "turns": 0.5}
+
+
+@dataclass(frozen=True, slots=True)
+class Source:
+    """Where a number came from: the kind of authority, and the words that find it there."""
+
+    kind: Provenance
+    words: str
+
+
+MODEL = Source("model", "docs/model.md")
+
+
+@dataclass(frozen=True, slots=True)
+class Lever:
+    """What one change would do to an answer, in the answer's unit."""
+
+    change: str
+    effect: float
+    shown: str
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    label: str
+    value: float
+    unit: str
+    shown: str
+    formula: str
+    inputs: tuple["Answer", ...]
+    source: Source
+    levers: tuple[Lever, ...] = ()
+
+
+def read_off(value: float, unit: str, rounding: Rounding = "near") -> float:
+    """The value rounded as a pilot reads it; `up` and `down` never round the other way."""
+    step = READ_TO.get(unit)
+    if step is None or not math.isfinite(value):
+        return value
+    scaled = value / step
+    if rounding == "near":
+        whole = math.floor(scaled + 0.5)
+    else:
+        # A millionth of a step of slack: 6030.0000001 is 6030.
+        whole = math.ceil(scaled - 1e-6) if rounding == "up" else math.floor(scaled + 1e-6)
+    return whole * step
+
+
+def in_words(value: float, unit: str, rounding: Rounding = "near") -> str:
+    """'6,030 ft', '2.5 g', '118 kt'."""
+    number = read_off(value, unit, rounding)
+    if unit in READ_TO and READ_TO[unit] >= 1:
+        return f"{number:,.0f} {unit}"
+    if unit == "":
+        return f"{number:,.4g}"
+    return f"{number:,.1f} {unit}"
+
+
+def given(label: str, value: float, unit: str, source: Source, rounding: Rounding = "near") -> Answer:
+    """A number that somebody stated."""
+    return Answer(label, value, unit, in_words(value, unit, rounding), "as stated", (), source)
+
+
+def worked(
+    label: str,
+    value: float,
+    unit: str,
+    formula: str,
+    *inputs: Answer,
+    source: Source = MODEL,
+    rounding: Rounding = "near",
+    levers: tuple[Lever, ...] = (),
+) -> Answer:
+    """A number computed from `inputs` by the `formula`, which is given in words."""
+    return Answer(label, value, unit, in_words(value, unit, rounding), formula, inputs, source, levers)
+
+
+def relabelled(answer: Answer, label: str) -> Answer:
+    return replace(answer, label=label)
