@@ -18,7 +18,9 @@ Provenance = Literal[
 Rounding = Literal["near", "up", "down"]
 
 # How finely each unit is read in the aeroplane (common practice, no published source).
-READ_TO = {"ft": 10.0, "kt": 1.0, "mph": 1.0, "g": 0.1, "lb": 1.0, "min": 1.0, "s": 0.1, "fpm": 10.0, "turns": 0.5}
+READ_TO = {"ft": 10.0, "kt": 1.0, "mph": 1.0, "g": 0.1, "lb": 1.0, "min": 1.0, "s": 0.1, "fpm": 10.0, "turns": 0.5, "days": 1.0}
+# Units whose numbers are written without a needless ".0".
+WHOLE = {"", "turns"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,8 +74,8 @@ def in_words(value: float, unit: str, rounding: Rounding = "near") -> str:
     number = read_off(value, unit, rounding)
     if unit in READ_TO and READ_TO[unit] >= 1:
         return f"{number:,.0f} {unit}"
-    if unit == "":
-        return f"{number:,.4g}"
+    if unit in WHOLE:
+        return f"{number:,.4g} {unit}".strip()
     return f"{number:,.1f} {unit}"
 
 

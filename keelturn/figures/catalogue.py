@@ -47,6 +47,7 @@ STEEP_TURN = Figure(
         Fault("chased_instruments", "Eyes inside", "The nose wanders while the needle is chased."),
         NO_LOOKOUT, WRONG_SPEED,
     ),
+    take_over_words="the nose is still dropping",
     stop_words=("Below the gate, stop.", "Nose dropping: unload, roll level, then raise it."),
     steps=("Lookout, then roll in smoothly.", "Past 45 degrees: power and a small pull, hold the picture.",
            "Thirty degrees before the heading, roll out and let the pull off."),
@@ -72,6 +73,7 @@ STALL_POWER_OFF = Figure(
         Fault("power_late", "Power late", "The height is paid for the wait."),
         NO_LOOKOUT,
     ),
+    take_over_words="the wing is still stalled",
     stop_words=("Wing drops past 45: my aeroplane.", "Below the gate, stop."),
     situation="stall", has_sides=False,
 )
@@ -85,6 +87,7 @@ def _spin(key: str, name: str, purpose: str, usual_turns: float) -> Figure:
         gate=Gate("stall", 1.08, "idle, slowed at 1 kt a second", "nose a little high, wings level"),
         parameters={"turns": Parameter("Turns", "turns", usual_turns, 0.25, 6.0), "pull_g": PULL},
         faults=SPIN_ENTRY + SPIN_RECOVERY + PULL_OUT + (BELOW_GATE, WRONG_SPEED, NO_LOOKOUT),
+        take_over_words="it is still turning",
         stop_words=("Speed rising past the gate by 20: spiral, recover now.", "My height: my aeroplane, no discussion.",
                     "One turn after full inputs and still turning: my aeroplane."),
         situation="spin",
@@ -114,6 +117,7 @@ NOSE_LOW = Figure(
         Fault("stopped_short", "Stopped short of recovered", "Still descending: not over yet."),
         *PULL_OUT,
     ),
+    take_over_words="the wings are not level",
     stop_words=("Speed within 20 of Vne: my aeroplane.", "Pulling before the wings are level: my aeroplane."),
     situation="nose low", throttle=0.6,
 )

@@ -42,7 +42,7 @@ class Fault:
 
 @dataclass(frozen=True, slots=True)
 class Figure:
-    """legs: flown after the opening; empty when the recovery school of `situation` flies it. take_over: bank and path
+    """take_over_words: finishes "My controls at 3,850 ft if ...". legs: flown after the opening; empty when the recovery school of `situation` flies it. take_over: bank and path
     (deg) from which the instructor would recover when the figure itself is not a recovery."""
 
     key: str
@@ -55,6 +55,7 @@ class Figure:
     parameters: Mapping[str, Parameter]
     faults: tuple[Fault, ...]
     stop_words: tuple[str, ...]
+    take_over_words: str
     steps: tuple[str, ...] = ()
     legs: tuple[Leg, ...] = ()
     situation: str | None = None

@@ -1,6 +1,6 @@
 """Checks: stop, mind, fine. Each has the number that decides, how much is to spare, and a sentence a student understands."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from keelturn.plan.conditions import Conditions
@@ -13,7 +13,8 @@ WORST_FIRST: dict[Verdict, int] = {"stop": 0, "mind": 1, "fine": 2}
 
 @dataclass(frozen=True, slots=True)
 class Check:
-    """figure: id of the figure it is about, None for the whole flight. spare: in the deciding number's unit."""
+    """figure: id of the figure it is about, None for the whole flight. room: what is to spare, in the deciding number's unit,
+    negative when short; spare says it in words."""
 
     key: str
     verdict: Verdict
@@ -23,6 +24,7 @@ class Check:
     spare: str
     figure: str | None = None
     overridden: str | None = None
+    room: float = 0.0
 
 
 def judged(key: str, title: str, deciding: Answer, spare: float, mind_below: float, sentence: str,
@@ -30,7 +32,26 @@ def judged(key: str, title: str, deciding: Answer, spare: float, mind_below: flo
     """Stop when less than nothing is to spare, mind when less than `mind_below`, else fine."""
     verdict: Verdict = "stop" if spare < 0 else "mind" if spare < mind_below else "fine"
     words = in_words(abs(spare), deciding.unit, "up" if spare < 0 else "down")
-    return Check(key, verdict, title, sentence, deciding, f"{words} short" if spare < 0 else f"{words} to spare", figure)
+    return Check(key, verdict, title, sentence, deciding, f"{words} short" if spare < 0 else f"{words} to spare", figure,
+                 room=spare)
+
+
+# What is said once for all figures when none of them is near its limit: key's beginning, title, and how the closest is named.
+GATHERED = (("floor_", "Every figure ends above the floor"), ("vne_", "Speed stays below Vne"), ("g_", "g stays inside the limits"))
+
+
+def gathered(found: list[Check]) -> list[Check]:
+    """Stops and minds as they are; of the fine ones about the same limit only the closest, said for all."""
+    kept = [c for c in found if c.verdict != "fine"]
+    for prefix, title in GATHERED:
+        fine = [c for c in found if c.verdict == "fine" and c.key.startswith(prefix)]
+        if not fine:
+            continue
+        closest = min(fine, key=lambda c: c.room)
+        others = any(c.key.startswith(prefix) for c in kept)
+        kept.append(replace(closest, title=f"The others: {title[0].lower()}{title[1:]}" if others else title,
+                            sentence=f"Closest: {closest.title.rsplit(':', 1)[0]}. {closest.sentence}"))
+    return kept
 
 
 def weight_checks(c: Conditions) -> list[Check]:
@@ -49,6 +70,15 @@ def weight_checks(c: Conditions) -> list[Check]:
             found.append(judged(f"seat_{seat.name}", f"{seat.name} seat", flown, seat.most_lb - flown.value, 0.0,
                                 f"{flown.shown} in a seat placarded {seat.most_lb:g} lb."))
     return found
+
+
+def spin_weight_check(c: Conditions) -> Check | None:
+    """The manual's own limit of weight for spins, where the plan has spins."""
+    if c.card.spin is None:
+        return None
+    limit = c.card.spin.most_lb.answer("Most weight for spins", "lb")
+    weight = c.loading.weight
+    return judged("spin_weight", "Weight for spins", weight, limit.value - weight.value, 20.0, f"{weight.shown} of {limit.shown}.")
 
 
 def floor_checks(c: Conditions) -> list[Check]:

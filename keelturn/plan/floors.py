@@ -50,20 +50,24 @@ def strictest_floor(conditions: Conditions) -> Answer:
                   source=highest.source, rounding="up")
 
 
-def lowest_start(floor: Answer, worst: Answer, conditions: Conditions) -> Answer:
-    """Floor + 19-in-20 loss + altimeter and reaction allowance."""
-    allowance = conditions.standards.allowance_ft.answer("Altimeter and reading it", "ft", "up")
-    return worked("Lowest start", floor.value + worst.value + allowance.value, "ft",
-                  "floor + loss 19 times in 20 + allowance for the altimeter and reading it", floor, worst, allowance,
-                  rounding="up")
+def instructor_recovery(spread: Spread) -> Answer:
+    return worked("Instructor's recovery, 99 times in 100", spread.recovery_99_ft, "ft",
+                  "recovery flown by 1,024 instructors of the population (docs/model.md)", rounding="up")
 
 
-def take_over_height(floor: Answer, spread: Spread) -> Answer:
+def take_over_height(floor: Answer, recovery: Answer) -> Answer:
     """Floor + what a recovery begun by the instructor at that moment needs, 99 in 100."""
-    recovery = worked("Instructor's recovery, 99 times in 100", spread.recovery_99_ft, "ft",
-                      "recovery flown by 1,024 instructors of the population (docs/model.md)", rounding="up")
     return worked("My controls at", floor.value + recovery.value, "ft",
                   "floor + the height a recovery begun by the instructor needs", floor, recovery, rounding="up")
+
+
+def lowest_start(floor: Answer, worst: Answer, recovery: Answer, conditions: Conditions) -> Answer:
+    """Floor + allowance + the larger of the 19-in-20 loss and the instructor's recovery, so that a figure never begins
+    below the height at which the instructor would have to have the controls."""
+    allowance = conditions.standards.allowance_ft.answer("Altimeter and reading it", "ft", "up")
+    return worked("Lowest start", floor.value + max(worst.value, recovery.value) + allowance.value, "ft",
+                  "floor + the larger of (loss 19 times in 20, instructor's recovery) + allowance for the altimeter and reading it",
+                  floor, worst, recovery, allowance, rounding="up")
 
 
 def leave_height(conditions: Conditions) -> Answer | None:

@@ -1,5 +1,6 @@
 """A whole plan computed: each figure's account and heights, the strip in time, fuel, and the checks."""
 
+import math
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 
@@ -13,6 +14,7 @@ from keelturn.plan.costs import Flown, Spread, entry_speed, fly_usual, school_of
 from keelturn.plan.document import PlanDocument, PlannedFigure
 from keelturn.plan.floors import (
     ground,
+    instructor_recovery,
     leave_height,
     lowest_start,
     strictest_floor,
@@ -63,6 +65,7 @@ class FigureAnswer:
     lowest_point: Answer
     lowest_start: Answer
     take_over: Answer
+    take_over_words: str
     turns_allowed: Answer | None
     exit_speed: Answer
     fastest: Answer
@@ -89,6 +92,7 @@ class PlanAnswer:
     minutes: Answer
     climb: Answer
     envelope: Envelope
+    titles: dict[str, str]
     stops: int
     minds: int
 
@@ -143,7 +147,8 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
                     "1,024 students of the population fly it; all but one in twenty stay within", rounding="up")
     worst = worked("Loss 19 times in 20", likely.value + beyond.value, "ft", "likely loss + what 19 in 20 stay within", likely,
                    beyond, rounding="up", levers=likely.levers)
-    lowest = lowest_start(floor, worst, conditions)
+    recovery = instructor_recovery(spread)
+    lowest = lowest_start(floor, worst, recovery, conditions)
     allowed = None
     if planned.key == "spin" and conditions.spin is not None:
         per_turn = conditions.spin.turn / FT * (conditions.spin.left_factor if planned.side == "left" else 1.0)
@@ -167,7 +172,7 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
         power=figure.gate.power, attitude=figure.gate.attitude,
         faults=tuple((f.key, f.words, f.does) for f in figure.faults), stop_words=figure.stop_words,
         start=start, entry=entry, likely=likely, worst=worst, lowest_point=lowest_point, lowest_start=lowest,
-        take_over=take_over_height(floor, spread), turns_allowed=allowed,
+        take_over=take_over_height(floor, recovery), take_over_words=figure.take_over_words, turns_allowed=allowed,
         exit_speed=worked("Exit speed", flown.exit_ias, unit, "where the flight path is level again", rounding="near"),
         fastest=worked("Highest speed", flown.fastest_ias, unit, "highest on the way", rounding="up"),
         most_g=worked("Most g", flown.most_g, "g", "the pull, as far as the wing can give it"),
@@ -217,17 +222,35 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
                      climb, rounding="up")
     highest = max((f.start_ft for f in plan.figures), default=0.0)
     flight = check.weight_checks(conditions) + check.floor_checks(conditions) + [check.fuel_check(conditions, minutes)]
+    if any(figure_of(f.key).opening == "spin" for f in figures) and (spins := check.spin_weight_check(conditions)):
+        flight.append(spins)
     flight += check.weather_checks(conditions, highest) + [check.parachute_check(conditions)]
-    everything = _with_overrides(flight + found, plan)
+    everything = _with_overrides(flight + check.gathered(found), plan)
     everything.sort(key=lambda c: (c.overridden is not None, check.WORST_FIRST[c.verdict], c.figure is not None))
     return PlanAnswer(
         figures=tuple(answers), checks=tuple(everything), floor=floor, ground=ground(conditions), leave=leave_height(conditions),
         block_top=given("Block top", conditions.place.block_top_ft, "ft", Source("school", f"place: {conditions.place.name}"), "down"),
         weight=conditions.loading.weight, stall=conditions.stall, manoeuvring=conditions.manoeuvring, minutes=minutes, climb=climb,
         envelope=envelope(conditions.card, conditions.weight_lb),
+        titles={planned.id: title_of(planned) for planned in plan.figures},
         stops=sum(c.verdict == "stop" and c.overridden is None for c in everything),
         minds=sum(c.verdict == "mind" for c in everything),
     )
+
+
+def starts_above_the_lowest(plan: PlanDocument, conditions: Conditions, spare_ft: float = 300.0) -> PlanDocument:
+    """The plan with each start set to its lowest start and something to spare, up to the whole hundred, inside the block
+    where the block allows it (a block too shallow is left to the checks to say)."""
+    lowest = {figure.id: figure.lowest_start.value for figure in compute_plan(plan, conditions).figures}
+    figures = []
+    for planned in plan.figures:
+        if planned.id in lowest:
+            wanted = math.ceil((lowest[planned.id] + spare_ft) / 100.0) * 100.0
+            top = math.floor(conditions.place.block_top_ft / 100.0) * 100.0
+            start = max(min(wanted, top), math.ceil(lowest[planned.id] / 10.0) * 10.0)
+            planned = planned.model_copy(update={"start_ft": start})
+        figures.append(planned)
+    return plan.model_copy(update={"figures": tuple(figures)})
 
 
 def _with_overrides(found: list[Check], plan: PlanDocument) -> list[Check]:

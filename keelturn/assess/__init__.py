@@ -1,0 +1,1 @@
+"""What was flown against what was planned."""

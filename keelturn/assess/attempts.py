@@ -1,0 +1,151 @@
+"""One attempt as noted in the air or after landing, and where its height went against the plan."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from keelturn.aircraft.card import Document
+from keelturn.figures.catalogue import figure_of
+from keelturn.figures.figure import fault_of
+from keelturn.plan.conditions import Conditions
+from keelturn.plan.costs import fly_usual, programme
+from keelturn.plan.document import HIGHEST_FT, PlannedFigure
+from keelturn.plan.pilots import usual_numbers
+from keelturn.units import FT
+from keelturn.working import Answer, Source, given, in_words, worked
+
+Grade = Literal["Shown", "Guided", "Sound", "Solo-ready"]
+GRADES: tuple[Grade, ...] = ("Shown", "Guided", "Sound", "Solo-ready")
+NOTED = Source("flown", "noted by hand")
+
+
+class Attempt(Document):
+    """Heights on QNH. Everything may be left out and filled in later, but what is there must agree."""
+
+    id: str = Field(min_length=1, max_length=40)
+    planned: PlannedFigure
+    start_ft: float | None = Field(None, ge=0, le=HIGHEST_FT)
+    recover_ft: float | None = Field(None, ge=0, le=HIGHEST_FT)
+    lowest_ft: float | None = Field(None, ge=0, le=HIGHEST_FT)
+    level_ft: float | None = Field(None, ge=0, le=HIGHEST_FT)
+    turns: float | None = Field(None, ge=0, le=20)
+    most_g: float | None = Field(None, ge=-10, le=12)
+    feel: int | None = Field(None, ge=0, le=10)
+    flown_by: Literal["instructor", "student with talk", "student"] = "student with talk"
+    faults: tuple[str, ...] = ()
+    grade: Grade | None = None
+    note: str = Field("", max_length=1000)
+    skipped: bool = False
+
+    @model_validator(mode="after")
+    def heights_come_down(self) -> "Attempt":
+        steps = [("start_ft", self.start_ft), ("recover_ft", self.recover_ft), ("lowest_ft", self.lowest_ft)]
+        there = [(name, value) for name, value in steps if value is not None]
+        for (high_name, high), (low_name, low) in zip(there, there[1:], strict=False):
+            if low > high:
+                raise ValueError(f"{low_name} {low:,.0f} ft is above {high_name} {high:,.0f} ft: correct one of them")
+        if self.level_ft is not None and self.lowest_ft is not None and self.level_ft < self.lowest_ft:
+            raise ValueError(f"level_ft {self.level_ft:,.0f} ft is below lowest_ft {self.lowest_ft:,.0f} ft: correct one of them")
+        figure = figure_of(self.planned.key)
+        for key in self.faults:
+            if fault_of(figure, key) is None:
+                raise ValueError(f"faults: a {figure.name} has no fault '{key}'")
+        return self
+
+    @property
+    def lost_ft(self) -> float | None:
+        """Start to lowest, when both are noted."""
+        return None if self.start_ft is None or self.lowest_ft is None else self.start_ft - self.lowest_ft
+
+
+@dataclass(frozen=True, slots=True)
+class LossLine:
+    part: str
+    height_ft: float
+    shown: str
+
+
+@dataclass(frozen=True, slots=True)
+class LossAccount:
+    """lines add up to `flown` exactly (before rounding): the briefed loss, then each step away from it."""
+
+    planned: Answer
+    flown: Answer
+    lines: tuple[LossLine, ...]
+    say: str
+
+
+def _signed(height_ft: float) -> str:
+    return f"{'+' if height_ft >= 0 else '−'}{in_words(abs(height_ft), 'ft')}"
+
+
+def loss_account(attempt: Attempt, conditions: Conditions) -> LossAccount | None:
+    """None until start and lowest height are noted. The briefed loss is computed from the start height that was flown."""
+    lost = attempt.lost_ft
+    if lost is None or attempt.start_ft is None or attempt.lowest_ft is None:
+        return None
+    briefed = attempt.planned.model_copy(update={"start_ft": attempt.start_ft})
+    usual = fly_usual(briefed, conditions)
+    planned = worked("As briefed", usual.lost_ft, "ft", "likely loss of the plan, from the start height flown", rounding="up")
+    flown = worked("Flown", lost, "ft", "start - lowest, as noted", given("Start", attempt.start_ft, "ft", NOTED),
+                   given("Lowest", attempt.lowest_ft, "ft", NOTED), source=NOTED)
+    steps: list[tuple[str, float]] = []
+    turning = _turns_step(attempt, briefed, conditions)
+    if turning is not None:
+        steps.append(turning)
+    if attempt.recover_ft is not None:
+        before = _briefed_before_recovery(briefed, conditions)
+        late = attempt.start_ft - attempt.recover_ft - before - sum(height for _, height in steps)
+        steps.append(("Before the recovery was called", late))
+    pull = _pull_step(attempt, briefed, conditions, usual.lost_ft)
+    if pull is not None:
+        steps.append(pull)
+    rest = lost - usual.lost_ft - sum(height for _, height in steps)
+    steps.append(("Recovery technique" if attempt.recover_ft is not None else "Technique, not split: no height at the recovery", rest))
+    lines = tuple(LossLine(part, height, _signed(height)) for part, height in steps)
+    return LossAccount(planned, flown, lines, _say_one_thing(lost - usual.lost_ft, steps, attempt))
+
+
+def _briefed_before_recovery(briefed: PlannedFigure, conditions: Conditions) -> float:
+    made = programme(briefed, conditions, usual_numbers("student"), briefed.start_ft * FT)
+    return sum(float(part[1][0]) for part in made.before[: made.recovery_from]) / FT
+
+
+def _turns_step(attempt: Attempt, briefed: PlannedFigure, conditions: Conditions) -> tuple[str, float] | None:
+    if attempt.turns is None or "turns" not in figure_of(briefed.key).parameters:
+        return None
+    more = attempt.turns - briefed.parameter("turns")
+    if abs(more) < 0.1 or attempt.turns < 0.25:
+        return None
+    other = briefed.model_copy(update={"parameters": {**briefed.parameters, "turns": min(6.0, attempt.turns)}})
+    height = fly_usual(other, conditions).lost_ft - fly_usual(briefed, conditions).lost_ft
+    return f"{abs(more):g} {'more' if more > 0 else 'fewer'} turns than briefed", height
+
+
+def _pull_step(attempt: Attempt, briefed: PlannedFigure, conditions: Conditions, usual_ft: float) -> tuple[str, float] | None:
+    if attempt.most_g is None or "pull_g" not in figure_of(briefed.key).parameters:
+        return None
+    change = attempt.most_g - briefed.parameter("pull_g")
+    if abs(change) < 0.15 or attempt.most_g < 1.3:
+        return None
+    height = fly_usual(briefed, conditions, "student", pull_g=change).lost_ft - usual_ft
+    return f"Pull {attempt.most_g:.1f} g, briefed {briefed.parameter('pull_g'):.1f}", height
+
+
+ADVICE = {"Before": "Call the recovery when the turn is done: the wait is where the height went.",
+          "Pull": "Pull to the weight that was briefed and hold it: the dive is where the height went.",
+          "Recovery": "The recovery is where the height went: inputs in order, each without waiting for the last to feel right."}
+
+
+def _say_one_thing(over_ft: float, steps: list[tuple[str, float]], attempt: Attempt) -> str:
+    """The costliest step in plain words (common practice: one thing at a time)."""
+    part, height = max(steps, key=lambda step: step[1])
+    if over_ft <= 30.0 or height <= 30.0:
+        return "Within the brief. Keep it."
+    worth = f"Worth {in_words(height, 'ft')} of the {in_words(over_ft, 'ft')} beyond the brief."
+    first = next((fault_of(figure_of(attempt.planned.key), key) for key in attempt.faults), None)
+    advice = next((words for start, words in ADVICE.items() if part.startswith(start)), None)
+    if advice is None:
+        advice = f"{first.words}. {first.does}" if first else "Note the height at the recovery next time, so that we can see which half it was."
+    return f"{advice} {worth}"

@@ -1,0 +1,1 @@
+"""Open documents: reading them with errors that say what, where and what to do."""

@@ -1,0 +1,1 @@
+"""A student's way: faults over time, standards reached."""

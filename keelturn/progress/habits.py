@@ -1,0 +1,87 @@
+"""Which fault this student makes, and whether it is going away.
+
+Common practice, no published source: the first three lessons in which the figure was flown against the last three.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from keelturn.assess.attempts import GRADES, Attempt, Grade
+from keelturn.figures.catalogue import figure_of
+from keelturn.figures.figure import fault_of
+
+Trend = Literal["gone", "going away", "not going away", "new", "too few to tell"]
+LESSONS = 3
+FEWEST = 4
+
+
+@dataclass(frozen=True, slots=True)
+class FaultTrend:
+    key: str
+    words: str
+    trend: Trend
+    first: int
+    first_of: int
+    last: int
+    last_of: int
+    sentence: str
+
+
+def fault_trends(lessons: Sequence[Sequence[Attempt]]) -> tuple[FaultTrend, ...]:
+    """Faults noted, most frequent of late first. lessons: attempts by lesson, oldest first; demonstrations do not count."""
+    flown = [[a for a in lesson if a.flown_by != "instructor" and not a.skipped] for lesson in lessons]
+    words: dict[str, str] = {}
+    for lesson in flown:
+        for attempt in lesson:
+            for key in attempt.faults:
+                fault = fault_of(figure_of(attempt.planned.key), key)
+                if fault is not None:
+                    words[key] = fault.words
+    found = [_trend(key, text, flown) for key, text in words.items()]
+    order = {"not going away": 0, "new": 1, "going away": 2, "too few to tell": 3, "gone": 4}
+    return tuple(sorted(found, key=lambda f: (order[f.trend], -f.last)))
+
+
+def _trend(key: str, words: str, lessons: Sequence[Sequence[Attempt]]) -> FaultTrend:
+    able = [chances for lesson in lessons if (chances := [a for a in lesson if fault_of(figure_of(a.planned.key), key)])]
+    early, late = able[:LESSONS], able[-LESSONS:]
+    first_of, last_of = sum(map(len, early)), sum(map(len, late))
+    first = sum(key in a.faults for lesson in early for a in lesson)
+    last = sum(key in a.faults for lesson in late for a in lesson)
+    trend: Trend
+    if len(able) < 2 * LESSONS or first_of < FEWEST or last_of < FEWEST or first + last < 3:
+        trend = "too few to tell"
+    elif last == 0:
+        trend = "gone"
+    elif first == 0:
+        trend = "new"
+    elif last / last_of <= 0.6 * first / first_of:
+        trend = "going away"
+    else:
+        trend = "not going away"
+    sentence = f"first {len(early)} lessons {first} of {first_of}, last {len(late)} {last} of {last_of}: {trend}"
+    return FaultTrend(key, words, trend, first, first_of, last, last_of, sentence)
+
+
+@dataclass(frozen=True, slots=True)
+class Reached:
+    figure: str
+    name: str
+    grade: Grade
+    attempts: int
+
+
+def standards_reached(lessons: Sequence[Sequence[Attempt]]) -> tuple[Reached, ...]:
+    """The best grade of the latest lesson in which each figure was graded, in catalogue order of first flight."""
+    latest: dict[str, Grade] = {}
+    count: dict[str, int] = {}
+    for lesson in lessons:
+        by_figure: dict[str, list[Grade]] = {}
+        for attempt in lesson:
+            count[attempt.planned.key] = count.get(attempt.planned.key, 0) + 1
+            if attempt.grade is not None:
+                by_figure.setdefault(attempt.planned.key, []).append(attempt.grade)
+        for key, grades in by_figure.items():
+            latest[key] = max(grades, key=GRADES.index)
+    return tuple(Reached(key, figure_of(key).name, grade, count[key]) for key, grade in latest.items())

@@ -1,0 +1,65 @@
+"""The API: thin doors to the operations. Every door needs a session unless it says otherwise."""
+
+from typing import Any
+
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, ValidationError
+from ninja.security import django_auth
+
+from keelturn.formats.reading import Problem, Refused, problem_of_detail
+from server.api import catalogue, fleet, session, sorties, students
+from server.school.operations.sorties import Overtaken
+from server.school.permissions import Denied
+
+api = NinjaAPI(title="Keel Turn", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
+api.add_router("/session", session.router)
+api.add_router("/", sorties.router)
+api.add_router("/", students.router)
+api.add_router("/", fleet.router)
+api.add_router("/", catalogue.router)
+
+
+def _problems(request: HttpRequest, problems: list[Problem], status: int) -> HttpResponse:
+    body: dict[str, Any] = {"problems": [{"where": p.where, "what": p.what, "do": p.do} for p in problems]}
+    return api.create_response(request, body, status=status)
+
+
+@api.exception_handler(Refused)
+def refused(request: HttpRequest, error: Refused) -> HttpResponse:
+    return _problems(request, error.problems, 422)
+
+
+@api.exception_handler(ValidationError)
+def not_valid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    found = []
+    for detail in error.errors:
+        # Places start inside the body: ("body", "data", "plan", ...) is "plan...".
+        place = tuple(detail["loc"])
+        found.append(problem_of_detail({**detail, "loc": place[2:] if place[:1] == ("body",) else place[1:]}))
+    return _problems(request, found, 422)
+
+
+@api.exception_handler(Denied)
+def denied(request: HttpRequest, error: Denied) -> HttpResponse:
+    return _problems(request, [Problem("access", error.words, "Ask the person who may.")], 403)
+
+
+@api.exception_handler(AuthenticationError)
+def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+    return _problems(request, [Problem("session", "you are not logged in", "Log in and try again.")], 401)
+
+
+@api.exception_handler(Http404)
+def not_there(request: HttpRequest, error: Http404) -> HttpResponse:
+    words = str(error) if str(error).startswith("There is") else "There is no such thing here, or it is not yours to see."
+    return _problems(request, [Problem("address", words.rstrip("."), "Go back to the list and choose again.")], 404)
+
+
+@api.exception_handler(Overtaken)
+def overtaken(request: HttpRequest, error: Overtaken) -> HttpResponse:
+    body = {"by": error.by, "at": error.at.isoformat(), "version": error.version,
+            "differences": [{"where": d.where, "stored": d.stored, "yours": d.yours} for d in error.differences]}
+    return api.create_response(request, body, status=409)
+
+

@@ -1,0 +1,33 @@
+"""What the doors have in common: who is asking, what they may see, and the answers that any door can give."""
+
+from typing import Any
+
+from django.http import Http404, HttpRequest
+
+from server.api.schemas import Problems
+from server.school.models import Person, Sortie, Student
+from server.school.permissions import sorties_seen_by, students_seen_by
+
+# Answers that any door may give, besides its own.
+REFUSALS: dict[int, Any] = {401: Problems, 403: Problems, 404: Problems, 422: Problems}
+
+
+def asking(request: HttpRequest) -> Person:
+    person = request.user
+    assert isinstance(person, Person)
+    return person
+
+
+def seen_sortie(request: HttpRequest, sortie_id: int) -> Sortie:
+    """A sortie that this person may see. Raises Http404 for any other, so that nobody learns that it exists."""
+    found = sorties_seen_by(asking(request)).filter(pk=sortie_id).first()
+    if found is None:
+        raise Http404("There is no such sortie, or it is not yours to see.")
+    return found
+
+
+def seen_student(request: HttpRequest, student_id: int) -> Student:
+    found = students_seen_by(asking(request)).filter(pk=student_id).first()
+    if found is None:
+        raise Http404("There is no such student, or it is not yours to see.")
+    return found

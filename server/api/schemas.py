@@ -1,0 +1,242 @@
+"""Requests and responses. Core documents and answers are passed through as they are; no number is renamed here."""
+
+from datetime import date, datetime
+from typing import Literal
+
+from ninja import Schema
+from pydantic import Field
+
+from keelturn.aircraft.card import Card
+from keelturn.assess.attempts import Attempt, LossAccount
+from keelturn.plan.briefing import Brief, BriefItem
+from keelturn.plan.document import PlanDocument
+from keelturn.plan.sequence import PlanAnswer
+from keelturn.plan.standards import Place, Stage as StudentStage, Standards
+from keelturn.progress.habits import FaultTrend, Reached
+from keelturn.progress.stages import Debrief, Stage
+
+
+class ProblemOut(Schema):
+    where: str
+    what: str
+    do: str
+
+
+class Problems(Schema):
+    problems: list[ProblemOut]
+
+
+class DifferenceOut(Schema):
+    where: str
+    stored: str
+    yours: str
+
+
+class Conflict(Schema):
+    """Somebody else stored this sortie meanwhile. Nothing of yours was kept; `version` is what to build on."""
+
+    by: str
+    at: datetime
+    version: int
+    differences: list[DifferenceOut]
+
+
+class PersonOut(Schema):
+    id: int
+    name: str
+    role: Literal["chief", "instructor", "student"]
+    student_id: int | None = None
+
+
+class SessionOut(Schema):
+    person: PersonOut | None
+
+
+class LogIn(Schema):
+    username: str = Field(max_length=150)
+    password: str = Field(max_length=200)
+
+
+class SortieLine(Schema):
+    id: int
+    lesson: str
+    lesson_name: str
+    student: str
+    student_id: int
+    instructor: str
+    aircraft: str
+    aircraft_name: str
+    place: str
+    planned_for: datetime
+    stage: Stage
+    figures: int
+
+
+class NewSortie(Schema):
+    student_id: int
+    aircraft_id: int
+    place_id: int
+    lesson: str = "spins_both_ways"
+    planned_for: datetime
+
+
+class SignatureOut(Schema):
+    by: str
+    at: datetime
+    digest: str
+    holds: bool
+
+
+class CorrectionOut(Schema):
+    by: str
+    at: datetime
+    reason: str
+    text: str
+
+
+class SortieOut(SortieLine):
+    version: int
+    aircraft_id: int
+    place_id: int
+    speed_unit: str
+    student_stage: str
+    changed_by: str
+    changed_at: datetime
+    may_edit: bool
+    may_correct: bool
+    plan: PlanDocument
+    answer: PlanAnswer
+    brief: Brief
+    brief_items: list[BriefItem]
+    attempts: list[Attempt]
+    accounts: dict[str, LossAccount]
+    debrief: Debrief
+    missing: dict[str, list[str]]
+    earlier_faults: dict[str, list[str]]
+    signature: SignatureOut | None
+    corrections: list[CorrectionOut]
+
+
+class SaveSortie(Schema):
+    version: int
+    plan: PlanDocument | None = None
+    brief: Brief | None = None
+    attempts: list[Attempt] | None = None
+    debrief: Debrief | None = None
+    aircraft_id: int | None = None
+    place_id: int | None = None
+
+
+class Preview(Schema):
+    plan: PlanDocument
+    aircraft_id: int
+    place_id: int
+
+
+class MoveStage(Schema):
+    version: int
+    to: Literal["planned", "briefed", "flown", "debriefed"]
+
+
+class Sign(Schema):
+    version: int
+    password: str = Field(max_length=200)
+
+
+class NewCorrection(Schema):
+    reason: str = Field(min_length=4, max_length=300)
+    text: str = Field(min_length=1, max_length=2000)
+
+
+class Today(Schema):
+    now: datetime
+    sorties: list[SortieLine]
+    recent: list[SortieLine]
+
+
+class StudentLine(Schema):
+    id: int
+    name: str
+    stage: StudentStage
+    sorties: int
+    last_flew: datetime | None
+
+
+class PastAttempt(Schema):
+    sortie_id: int
+    flown_on: datetime
+    figure: str
+    title: str
+    flown_by: str
+    lost_ft: float
+    briefed_ft: float | None
+    grade: str | None
+    faults: list[str]
+
+
+class StudentOut(StudentLine):
+    goal: str
+    attempts: list[PastAttempt]
+    trends: list[FaultTrend]
+    reached: list[Reached]
+    record: list[SortieLine]
+
+
+class AircraftOut(Schema):
+    id: int
+    registration: str
+    version: int
+    card: Card
+    parachutes_packed_on: date | None
+
+
+class AircraftIn(Schema):
+    version: int
+    card: Card
+    parachutes_packed_on: date | None = None
+
+
+class PlaceOut(Schema):
+    id: int
+    version: int
+    place: Place
+
+
+class PlaceIn(Schema):
+    version: int
+    place: Place
+
+
+class StandardsOut(Schema):
+    version: int
+    standards: Standards
+
+
+class ParameterOut(Schema):
+    name: str
+    label: str
+    unit: str
+    usual: float
+    least: float
+    most: float
+
+
+class FigureOut(Schema):
+    key: str
+    name: str
+    family: str
+    purpose: str
+    has_sides: bool
+    parameters: list[ParameterOut]
+    schools: list[tuple[str, str]]
+
+
+class LessonOut(Schema):
+    key: str
+    name: str
+    purpose: str
+
+
+class Catalogue(Schema):
+    figures: list[FigureOut]
+    lessons: list[LessonOut]

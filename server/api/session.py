@@ -1,0 +1,51 @@
+"""Logging in and out."""
+
+from django.contrib.auth import authenticate, login, logout
+from django.http import HttpRequest
+from django.views.decorators.csrf import ensure_csrf_cookie
+from ninja import Router
+from ninja.security import SessionAuth
+
+from keelturn.formats.reading import refused
+from server.api.doors import REFUSALS, asking
+from server.api.schemas import LogIn, PersonOut, SessionOut
+from server.school.models import Person, Student
+from ninja.decorators import decorate_view
+
+router = Router(tags=["session"])
+
+
+class AnyoneWithOurPage(SessionAuth):
+    """No session needed, but the CSRF token is: a foreign page cannot log somebody in."""
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> object:
+        return True
+
+
+def session_of(person: object) -> SessionOut:
+    if not isinstance(person, Person):
+        return SessionOut(person=None)
+    student = Student.objects.filter(person=person).first()
+    return SessionOut(person=PersonOut(id=person.pk, name=person.name, role=person.role, student_id=student.pk if student else None))
+
+
+@router.get("", auth=None, response=SessionOut)
+@decorate_view(ensure_csrf_cookie)
+def session(request: HttpRequest) -> SessionOut:
+    return session_of(request.user)
+
+
+@router.post("/login", auth=AnyoneWithOurPage(), response={200: SessionOut, **REFUSALS})
+def log_in(request: HttpRequest, data: LogIn) -> SessionOut:
+    person = authenticate(request, username=data.username.strip(), password=data.password)
+    if person is None:
+        raise refused("log-in", "name and password do not belong together", "Check both; capitals count.")
+    login(request, person)
+    return session_of(person)
+
+
+@router.post("/logout", response={200: SessionOut, **REFUSALS})
+def log_out(request: HttpRequest) -> SessionOut:
+    asking(request)
+    logout(request)
+    return SessionOut(person=None)

@@ -1,0 +1,148 @@
+"""Sorties: today's list, one sortie, computing a draft, saving, moving on, signing, correcting."""
+
+from datetime import timedelta
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from ninja import Router, Status
+
+from keelturn.formats.reading import read_document
+from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
+from keelturn.plan.document import PlanDocument
+from keelturn.plan.sequence import PlanAnswer
+from keelturn.progress.lessons import lesson_of
+from keelturn.progress.stages import Debrief
+from server.api.doors import REFUSALS, asking, seen_sortie, seen_student
+from server.api.schemas import (
+    Conflict,
+    CorrectionOut,
+    MoveStage,
+    NewCorrection,
+    NewSortie,
+    Preview,
+    SaveSortie,
+    Sign,
+    SignatureOut,
+    SortieLine,
+    SortieOut,
+    Today,
+)
+from server.school.models import Aircraft, Place, Sortie
+from server.school.operations import signing
+from server.school.operations import sorties as operations
+from server.school.operations.computing import answer_for, attempts_of, computed, conditions_for
+from server.school.operations.record import earlier_faults
+from server.school.permissions import may_correct, may_edit, require_edit, require_instructor, sorties_seen_by
+
+router = Router(tags=["sorties"])
+RECENT = 12
+
+
+def line(sortie: Sortie) -> SortieLine:
+    return SortieLine(**_line(sortie))
+
+
+def _line(sortie: Sortie) -> dict[str, object]:
+    lesson = lesson_of(sortie.plan["lesson"])
+    return {
+        "id": sortie.pk, "lesson": lesson.key, "lesson_name": lesson.name, "student": sortie.student.person.name,
+        "student_id": sortie.student_id, "instructor": sortie.instructor.name, "aircraft": sortie.aircraft.registration,
+        "aircraft_name": sortie.aircraft.card["name"], "place": sortie.place.name, "planned_for": sortie.planned_for,
+        "stage": sortie.stage, "figures": len(sortie.plan["figures"]),
+    }
+
+
+def whole(request: HttpRequest, sortie: Sortie) -> SortieOut:
+    person = asking(request)
+    signature = getattr(sortie, "signature", None) if sortie.stage == "signed" else None
+    if signature is None:
+        found = answer_for(sortie)
+        plan, attempts, answer, accounts = found.plan, found.attempts, found.answer, found.accounts
+    else:
+        plan, attempts = read_document(PlanDocument, sortie.plan), attempts_of(sortie)
+        answer, accounts = signing.answer_as_signed(signature)
+    return SortieOut(
+        **_line(sortie), version=sortie.version, aircraft_id=sortie.aircraft_id, place_id=sortie.place_id,
+        speed_unit=sortie.aircraft.card["speed_unit"], student_stage=sortie.student.stage, changed_by=sortie.changed_by.name,
+        changed_at=sortie.changed_at, may_edit=may_edit(person, sortie), may_correct=may_correct(person, sortie), plan=plan,
+        answer=answer, brief=read_document(Brief, sortie.brief), brief_items=list(BEFORE_FLIGHT), attempts=attempts,
+        accounts=accounts, debrief=read_document(Debrief, sortie.debrief), missing=operations.missing_for(sortie, answer.stops),
+        earlier_faults=earlier_faults(sortie),
+        signature=None if signature is None else SignatureOut(
+            by=signature.by.name, at=signature.at, digest=signature.digest,
+            holds=signing.digest_of(signature.document) == signature.digest),
+        corrections=[CorrectionOut(by=c.by.name, at=c.at, reason=c.reason, text=c.text)
+                     for c in sortie.corrections.select_related("by")],
+    )
+
+
+@router.get("/today", response={200: Today, **REFUSALS})
+def today(request: HttpRequest) -> Today:
+    """Sorties from today on and drafts left over, then the last ones flown. Constant number of queries."""
+    person, now = asking(request), timezone.now()
+    seen = sorties_seen_by(person)
+    morning = now.replace(hour=0, minute=0, second=0, microsecond=0)
+    coming = seen.exclude(stage="signed").filter(planned_for__gte=morning - timedelta(days=2))
+    mine = coming.filter(instructor=person) if person.teaches and not person.is_chief else coming
+    recent = seen.filter(stage="signed").order_by("-planned_for")[:RECENT]
+    return Today(now=now, sorties=[line(s) for s in mine], recent=[line(s) for s in recent])
+
+
+@router.post("/sorties", response={201: SortieOut, **REFUSALS})
+def plan_sortie(request: HttpRequest, data: NewSortie) -> Status:
+    require_instructor(asking(request))
+    student = seen_student(request, data.student_id)
+    aircraft, place = get_object_or_404(Aircraft, pk=data.aircraft_id), get_object_or_404(Place, pk=data.place_id)
+    made = operations.plan_sortie(asking(request), student, aircraft, place, data.lesson, data.planned_for)
+    return Status(201, whole(request, made))
+
+
+@router.get("/sorties/{sortie_id}", response={200: SortieOut, **REFUSALS})
+def sortie(request: HttpRequest, sortie_id: int) -> SortieOut:
+    return whole(request, seen_sortie(request, sortie_id))
+
+
+@router.post("/sorties/{sortie_id}/preview", response={200: PlanAnswer, **REFUSALS})
+def preview(request: HttpRequest, sortie_id: int, data: Preview) -> PlanAnswer:
+    """The draft computed; nothing is stored."""
+    found = seen_sortie(request, sortie_id)
+    require_edit(asking(request), found)
+    aircraft, place = get_object_or_404(Aircraft, pk=data.aircraft_id), get_object_or_404(Place, pk=data.place_id)
+    return computed(data.plan, conditions_for(found, data.plan, aircraft, place))
+
+
+@router.put("/sorties/{sortie_id}", response={200: SortieOut, 409: Conflict, **REFUSALS})
+def save(request: HttpRequest, sortie_id: int, data: SaveSortie) -> SortieOut:
+    seen_sortie(request, sortie_id)
+    sheets = operations.Sheets(
+        data.plan, data.brief, data.attempts, data.debrief,
+        None if data.aircraft_id is None else get_object_or_404(Aircraft, pk=data.aircraft_id),
+        None if data.place_id is None else get_object_or_404(Place, pk=data.place_id),
+    )
+    return whole(request, operations.save_sortie(asking(request), sortie_id, data.version, sheets))
+
+
+@router.delete("/sorties/{sortie_id}", response={204: None, **REFUSALS})
+def discard(request: HttpRequest, sortie_id: int) -> Status:
+    operations.discard_sortie(asking(request), seen_sortie(request, sortie_id))
+    return Status(204, None)
+
+
+@router.post("/sorties/{sortie_id}/stage", response={200: SortieOut, 409: Conflict, **REFUSALS})
+def move_stage(request: HttpRequest, sortie_id: int, data: MoveStage) -> SortieOut:
+    seen_sortie(request, sortie_id)
+    return whole(request, operations.move_stage(asking(request), sortie_id, data.version, data.to))
+
+
+@router.post("/sorties/{sortie_id}/sign", response={200: SortieOut, 409: Conflict, **REFUSALS})
+def sign(request: HttpRequest, sortie_id: int, data: Sign) -> SortieOut:
+    require_edit(asking(request), seen_sortie(request, sortie_id))
+    return whole(request, signing.sign_sortie(asking(request), sortie_id, data.version, data.password))
+
+
+@router.post("/sorties/{sortie_id}/corrections", response={201: SortieOut, **REFUSALS})
+def correct(request: HttpRequest, sortie_id: int, data: NewCorrection) -> Status:
+    found = seen_sortie(request, sortie_id)
+    signing.add_correction(asking(request), found, data.reason, data.text)
+    return Status(201, whole(request, found))

@@ -1,0 +1,18 @@
+"""The one page of the interface, with this response's nonce for the styles it writes at run time."""
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from django.views.decorators.cache import never_cache
+from django.views.decorators.http import require_safe
+
+NOT_BUILT = "The web part is not built. Run 'make demo', which builds it, or 'npm run build' in web/."
+
+
+@require_safe
+@never_cache
+def page(request: HttpRequest) -> HttpResponse:
+    built = settings.WEB_BUILD / "index.html"
+    if not built.exists():
+        return HttpResponse(NOT_BUILT, content_type="text/plain; charset=utf-8", status=503)
+    html = built.read_text(encoding="utf-8").replace("__NONCE__", str(request.csp_nonce))  # type: ignore[attr-defined]
+    return HttpResponse(html)

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class SchoolConfig(AppConfig):
+    name = "server.school"
+    label = "school"

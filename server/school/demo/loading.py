@@ -1,0 +1,118 @@
+"""Putting the demo school into an empty database: people, fleet, places, three months of lessons, today's sorties."""
+
+import random
+from collections.abc import Callable
+from datetime import datetime, timedelta
+
+from django.db import transaction
+
+from keelturn.formats.reading import read_document
+from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
+from keelturn.plan.document import Day, PlanDocument, PlannedFigure
+from keelturn.plan.sequence import starts_above_the_lowest
+from keelturn.plan.standards import Standards
+from keelturn.progress.stages import Debrief, Stage
+from server.school.demo.cards import FLEET, PLACES
+from server.school.demo.history import PASTS, Past, at_hour, flown_attempts
+from server.school.models import Aircraft, Person, Place, SchoolStandards, Signature, Sortie, StageChange, Student
+from server.school.operations.computing import answer_for, conditions_for
+from server.school.operations.signing import digest_of, signed_document
+from server.school.operations.sorties import Sheets, plan_sortie, save_sortie
+
+PASSWORD = "height-is-the-budget"
+PEOPLE = (
+    ("morag", "Morag Sellwyn", "chief", 150.0), ("tam", "Tam Ferrand", "instructor", 178.0), ("ilse", "Ilse Quorn", "instructor", 142.0),
+    ("petra", "Petra Lindqvale", "student", 148.0), ("jonah", "Jonah Achterby", "student", 196.0),
+    ("rhea", "Rhea Solanpike", "student", 139.0), ("davin", "Davin Ostrel", "student", 184.0), ("mirela", "Mirela Quade", "student", 131.0),
+)
+STAGES = {"petra": "practised", "rhea": "ready to fly it alone"}
+GOALS = {"petra": "Upset recovery and spins, then rolls", "jonah": "Upset recovery before the autumn crossings",
+         "rhea": "Spins alone, both ways", "davin": "Steep turns and stalls without worry", "mirela": "First aerobatic flights"}
+DAY = Day(qnh_hpa=1009, temperature_c=11, wind_from_deg=240, wind_kt=14, visibility_sm=8, cloud_base_ft=7600)
+ALL_CHECKED = Brief(checked=tuple(item.key for item in BEFORE_FLIGHT))
+
+
+def load_demo(now: datetime, say: Callable[[str], None]) -> None:
+    """One transaction: the whole school or nothing. Deterministic for a given day."""
+    with transaction.atomic():
+        say("people, aircraft and places")
+        people = {u: _person(u, name, role, weight) for u, name, role, weight in PEOPLE}
+        for registration, card, packed in FLEET:
+            Aircraft.objects.create(registration=registration, card=card, parachutes_packed_on=(now - timedelta(days=packed)).date())
+        for place in PLACES:
+            Place.objects.create(name=place["name"], place=place)
+        SchoolStandards.objects.create(standards=Standards().model_dump(mode="json"))
+        for past in PASTS:
+            say(f"past lessons of {people[past.username].name}")
+            for lesson in range(len(past.days_ago)):
+                _past_lesson(past, lesson, people, now)
+        say("today's sorties")
+        _todays_sorties(people, now)
+
+
+def _person(username: str, name: str, role: str, weight_lb: float) -> Person:
+    person = Person.objects.create_user(username=username, password=PASSWORD, name=name, role=role, weight_lb=weight_lb)
+    if role == "student":
+        Student.objects.create(person=person, stage=STAGES.get(username, "first flights"), goal=GOALS[username])
+    return person
+
+
+def _new(people: dict[str, Person], username: str, instructor: str, registration: str, place: int, at: datetime) -> Sortie:
+    student = Student.objects.get(person=people[username])
+    aircraft, block = Aircraft.objects.get(registration=registration), Place.objects.get(name=PLACES[place]["name"])
+    sortie = plan_sortie(people[instructor], student, aircraft, block, "spins_both_ways", at)
+    plan = read_document(PlanDocument, sortie.plan).model_copy(update={"day": DAY})
+    plan = starts_above_the_lowest(plan, conditions_for(sortie, plan))
+    return save_sortie(people[instructor], sortie.pk, sortie.version, Sheets(plan=plan))
+
+
+def _moved(sortie: Sortie, person: Person, stage: Stage) -> None:
+    """Stage set directly: the history is not asked again whether it was ready."""
+    sortie.stage = stage
+    sortie.save()
+    StageChange.objects.create(sortie=sortie, stage=stage, by=person)
+
+
+def _past_lesson(past: Past, lesson: int, people: dict[str, Person], now: datetime) -> None:
+    person, at = people[past.instructor], at_hour(now, past.days_ago[lesson], 10 + lesson % 4, 30)
+    registration = "QX-COR" if past.username == "rhea" and lesson == 3 else "QX-ROE"
+    sortie = _new(people, past.username, past.instructor, registration, 0, at)
+    plan = read_document(PlanDocument, sortie.plan)
+    plan = plan.model_copy(update={"figures": _chosen(plan.figures, past.figures)})
+    conditions = conditions_for(sortie, plan)
+    attempts = flown_attempts(past, lesson, plan.figures, conditions, random.Random(f"{past.username} {lesson}"))
+    faults = sorted({fault for attempt in attempts for fault in attempt.faults})
+    words = f"One thing for next time: {faults[0].replace('_', ' ')}." if faults else "Nothing to mend today."
+    sortie = save_sortie(person, sortie.pk, sortie.version,
+                         Sheets(plan=plan, brief=ALL_CHECKED, attempts=attempts, debrief=Debrief(note=words, next="Again, both ways")))
+    _moved(sortie, person, "debriefed")
+    signed_at = at + timedelta(hours=2)
+    document = signed_document(sortie, answer_for(sortie), person, signed_at.isoformat())
+    Signature.objects.create(sortie=sortie, by=person, at=signed_at, document=document, digest=digest_of(document))
+    _moved(sortie, person, "signed")
+
+
+def _chosen(figures: tuple[PlannedFigure, ...], keys: tuple[str, ...]) -> tuple[PlannedFigure, ...]:
+    """The lesson's figures that were flown that day, in order; a key asked for twice is flown to both sides."""
+    left = list(keys)
+    found = []
+    for figure in figures:
+        if figure.key in left:
+            left.remove(figure.key)
+            found.append(figure)
+    return tuple(found)
+
+
+def _todays_sorties(people: dict[str, Person], now: datetime) -> None:
+    _new(people, "petra", "tam", "QX-ROE", 0, at_hour(now, 0, 10, 30))
+    flown = _new(people, "rhea", "ilse", "QX-ROE", 0, at_hour(now, 1, 14))
+    plan = read_document(PlanDocument, flown.plan)
+    past = next(p for p in PASTS if p.username == "rhea")
+    attempts = flown_attempts(past, 1, plan.figures, conditions_for(flown, plan), random.Random("rhea yesterday"))
+    ungraded = [attempt.model_copy(update={"grade": None}) for attempt in attempts]
+    flown = save_sortie(people["ilse"], flown.pk, flown.version, Sheets(brief=ALL_CHECKED, attempts=ungraded))
+    _moved(flown, people["ilse"], "flown")
+    briefed = _new(people, "jonah", "tam", "QX-ROE", 1, at_hour(now, 0, 14, 0))
+    briefed = save_sortie(people["tam"], briefed.pk, briefed.version, Sheets(brief=ALL_CHECKED))
+    _moved(briefed, people["tam"], "briefed")
+    _new(people, "mirela", "ilse", "QX-COR", 0, at_hour(now, -1, 9, 0))

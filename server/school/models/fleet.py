@@ -1,0 +1,46 @@
+"""Aircraft, places and the school's standards: documents of the core, edited by the chief only."""
+
+from datetime import date
+
+from django.db import models
+
+from keelturn.aircraft.card import Card
+from keelturn.plan.standards import Place as PlaceDocument
+from keelturn.plan.standards import Standards
+
+
+class Aircraft(models.Model):
+    registration = models.CharField(max_length=12, unique=True)
+    card = models.JSONField()
+    parachutes_packed_on = models.DateField(null=True, blank=True)
+    version = models.PositiveIntegerField(default=1)
+
+    def document(self) -> Card:
+        return Card.model_validate(self.card)
+
+    def parachute_days(self, on: date) -> float | None:
+        return None if self.parachutes_packed_on is None else float((on - self.parachutes_packed_on).days)
+
+
+class Place(models.Model):
+    name = models.CharField(max_length=80, unique=True)
+    place = models.JSONField()
+    version = models.PositiveIntegerField(default=1)
+
+    def document(self) -> PlaceDocument:
+        return PlaceDocument.model_validate(self.place)
+
+
+class SchoolStandards(models.Model):
+    """One row: the school's standards in force."""
+
+    standards = models.JSONField()
+    version = models.PositiveIntegerField(default=1)
+
+    @classmethod
+    def in_force(cls) -> "SchoolStandards":
+        found = cls.objects.order_by("pk").first()
+        return found or cls.objects.create(standards=Standards().model_dump(mode="json"))
+
+    def document(self) -> Standards:
+        return Standards.model_validate(self.standards)

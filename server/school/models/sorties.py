@@ -1,0 +1,84 @@
+"""A sortie from plan to signature, and what is added beside it afterwards."""
+
+from django.db import models
+
+from server.school.models.fleet import Aircraft, Place
+from server.school.models.people import Person, Student
+
+
+class SortieStage(models.TextChoices):
+    PLANNED = "planned", "Planned"
+    BRIEFED = "briefed", "Briefed"
+    FLOWN = "flown", "Flown"
+    DEBRIEFED = "debriefed", "Debriefed"
+    SIGNED = "signed", "Signed"
+
+
+class Sortie(models.Model):
+    """`plan` is the core's PlanDocument; `brief` and `debrief` are the sheets of the API. `version` rises with each save.
+    A signed row cannot be changed or removed: the database refuses (migration 0002)."""
+
+    student = models.ForeignKey(Student, on_delete=models.PROTECT, related_name="sorties")
+    instructor = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="taught")
+    aircraft = models.ForeignKey(Aircraft, on_delete=models.PROTECT)
+    place = models.ForeignKey(Place, on_delete=models.PROTECT)
+    planned_for = models.DateTimeField()
+    stage = models.CharField(max_length=12, choices=SortieStage.choices, default=SortieStage.PLANNED)
+    plan = models.JSONField()
+    brief = models.JSONField(default=dict)
+    debrief = models.JSONField(default=dict)
+    version = models.PositiveIntegerField(default=1)
+    changed_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    changed_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ("planned_for", "pk")
+
+
+class AttemptRow(models.Model):
+    """One attempt. `attempt` is the core's Attempt; the columns beside it are for lists and history."""
+
+    sortie = models.ForeignKey(Sortie, on_delete=models.CASCADE, related_name="attempts")
+    order = models.PositiveSmallIntegerField()
+    attempt = models.JSONField()
+    figure = models.CharField(max_length=40, db_index=True)
+    lost_ft = models.FloatField(null=True)
+    briefed_ft = models.FloatField(null=True)
+
+    class Meta:
+        ordering = ("order", "pk")
+
+
+class StageChange(models.Model):
+    """Who moved a sortie from one stage to the next, and when."""
+
+    sortie = models.ForeignKey(Sortie, on_delete=models.CASCADE, related_name="stage_changes")
+    stage = models.CharField(max_length=12, choices=SortieStage.choices)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("pk",)
+
+
+class Signature(models.Model):
+    """What was signed, word for word, with its SHA-256 digest."""
+
+    sortie = models.OneToOneField(Sortie, on_delete=models.PROTECT, related_name="signature")
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    document = models.TextField()
+    digest = models.CharField(max_length=64)
+
+
+class Correction(models.Model):
+    """Added beside a signed record; the original stays as it was."""
+
+    sortie = models.ForeignKey(Sortie, on_delete=models.PROTECT, related_name="corrections")
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+    reason = models.CharField(max_length=300)
+    text = models.TextField(max_length=2000)
+
+    class Meta:
+        ordering = ("pk",)

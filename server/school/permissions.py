@@ -1,0 +1,59 @@
+"""Who may do what. Deny by default: everything the API hands out goes through one of these.
+
+A student sees only their own sorties and record. An instructor sees the school's students, every sortie that has been
+flown, and their own drafts. The chief sees all and alone edits aircraft, places and standards.
+"""
+
+from django.db.models import Q, QuerySet
+
+from server.school.models import Person, Sortie, Student
+from server.school.models.sorties import SortieStage
+
+DRAFTS = (SortieStage.PLANNED, SortieStage.BRIEFED)
+
+
+class Denied(Exception):
+    """Known, but not allowed. `words` says what and what to do."""
+
+    def __init__(self, words: str) -> None:
+        super().__init__(words)
+        self.words = words
+
+
+def sorties_seen_by(person: Person) -> QuerySet[Sortie]:
+    everything = Sortie.objects.select_related("student__person", "instructor", "aircraft", "place", "changed_by")
+    if person.is_chief:
+        return everything
+    if person.teaches:
+        return everything.filter(Q(instructor=person) | ~Q(stage__in=DRAFTS))
+    return everything.filter(student__person=person)
+
+
+def students_seen_by(person: Person) -> QuerySet[Student]:
+    everyone = Student.objects.select_related("person").order_by("person__name")
+    return everyone if person.teaches else everyone.filter(person=person)
+
+
+def may_edit(person: Person, sortie: Sortie) -> bool:
+    return person.teaches and sortie.instructor_id == person.pk and sortie.stage != SortieStage.SIGNED
+
+
+def may_correct(person: Person, sortie: Sortie) -> bool:
+    return sortie.stage == SortieStage.SIGNED and (person.is_chief or sortie.instructor_id == person.pk)
+
+
+def require_edit(person: Person, sortie: Sortie) -> None:
+    if sortie.stage == SortieStage.SIGNED:
+        raise Denied("This record is signed and does not change. Add a correction beside it.")
+    if not may_edit(person, sortie):
+        raise Denied("Only the instructor of this sortie may change it.")
+
+
+def require_instructor(person: Person) -> None:
+    if not person.teaches:
+        raise Denied("Only an instructor may do this.")
+
+
+def require_chief(person: Person) -> None:
+    if not person.is_chief:
+        raise Denied("Only the chief instructor may change aircraft, places and standards.")

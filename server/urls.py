@@ -1,0 +1,11 @@
+"""Two doors: the API, and the page that draws it."""
+
+from django.urls import path, re_path
+
+from server.api import api
+from server.page import page
+
+urlpatterns = [
+    path("api/", api.urls),
+    re_path(r"^(?!api/|assets/|static/)", page),
+]
