@@ -62,7 +62,7 @@ class Balance(Document):
     aerobatic_most_lb: Above
     aerobatic_forward_in: Stated
     aerobatic_aft_in: Stated
-    seats: tuple[Station, Station]
+    seats: tuple[Station, ...] = Field(min_length=2, max_length=2)
     baggage: Station
     tanks: tuple[Tank, ...] = Field(min_length=1)
     aerobatic_burn_usgal_h: Above

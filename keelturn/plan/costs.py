@@ -160,8 +160,8 @@ def fly_usual(planned: PlannedFigure, conditions: Conditions, who: Who = "studen
         least_g=float(summary[:, engine.S_G_LEAST].min()),
         limited=bool(summary[:, engine.S_LIMITED].any()),
         made=bool((summary[:, engine.S_STATUS] == engine.MADE).all()),
-        profile=tuple(profile),
-        track=track,
+        profile=tuple((round(t, 2), round(h, 1)) for t, h in profile),
+        track=tuple((round(v, 1), round(g, 2)) for v, g in track),
     )
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from keelturn.aircraft.airframe import climb_rate
 from keelturn.aircraft.envelope import Envelope, envelope
 from keelturn.figures.catalogue import figure_of
+from keelturn.figures.figure import Fault
 from keelturn.plan import checks as check
 from keelturn.plan.checks import Check
 from keelturn.plan.conditions import Conditions
@@ -56,7 +57,7 @@ class FigureAnswer:
     look_at: str
     power: str
     attitude: str
-    faults: tuple[tuple[str, str, str], ...]
+    faults: tuple[Fault, ...]
     stop_words: tuple[str, ...]
     start: Answer
     entry: Answer
@@ -170,7 +171,7 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
         school=school.name if school else "", school_source=f"{school.source.kind}: {school.source.words}" if school else "",
         steps=school.steps if school else figure.steps, spoken=spoken, purpose=figure.purpose, look_at=figure.look_at,
         power=figure.gate.power, attitude=figure.gate.attitude,
-        faults=tuple((f.key, f.words, f.does) for f in figure.faults), stop_words=figure.stop_words,
+        faults=figure.faults, stop_words=figure.stop_words,
         start=start, entry=entry, likely=likely, worst=worst, lowest_point=lowest_point, lowest_start=lowest,
         take_over=take_over_height(floor, recovery), take_over_words=figure.take_over_words, turns_allowed=allowed,
         exit_speed=worked("Exit speed", flown.exit_ias, unit, "where the flight path is level again", rounding="near"),

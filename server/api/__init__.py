@@ -4,7 +4,7 @@ from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
-from ninja.errors import AuthenticationError, ValidationError
+from ninja.errors import AuthenticationError, ValidationError, ValidationErrorContext
 from ninja.security import django_auth
 
 from keelturn.formats.reading import Problem, Refused, problem_of_detail
@@ -12,7 +12,19 @@ from server.api import catalogue, fleet, session, sorties, students
 from server.school.operations.sorties import Overtaken
 from server.school.permissions import Denied
 
-api = NinjaAPI(title="Keel Turn", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
+class KeelTurnAPI(NinjaAPI):
+    """Bad requests are refused by the core's own reader, which shows the value that was wrong."""
+
+    def validation_error_from_error_contexts(self, error_contexts: list[ValidationErrorContext]) -> ValidationError:
+        found: list[dict[str, Any]] = []
+        for context in error_contexts:
+            for detail in context.pydantic_validation_error.errors(include_url=False):
+                # A place starts with the parameter's own name ("data", ...): the sender does not know it.
+                found.append({**detail, "loc": detail["loc"][1:] or detail["loc"]})
+        return ValidationError(found)
+
+
+api = KeelTurnAPI(title="Keel Turn", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
 api.add_router("/session", session.router)
 api.add_router("/", sorties.router)
 api.add_router("/", students.router)
@@ -32,11 +44,7 @@ def refused(request: HttpRequest, error: Refused) -> HttpResponse:
 
 @api.exception_handler(ValidationError)
 def not_valid(request: HttpRequest, error: ValidationError) -> HttpResponse:
-    found = []
-    for detail in error.errors:
-        # Places start inside the body: ("body", "data", "plan", ...) is "plan...".
-        place = tuple(detail["loc"])
-        found.append(problem_of_detail({**detail, "loc": place[2:] if place[:1] == ("body",) else place[1:]}))
+    found = [problem_of_detail(detail) for detail in error.errors]
     return _problems(request, found, 422)
 
 

@@ -7,7 +7,7 @@ from keelturn.figures.catalogue import FIGURES
 from keelturn.progress.lessons import LESSONS
 from keelturn.recoveries.schools import schools_for
 from server.api.doors import REFUSALS, asking
-from server.api.schemas import Catalogue, FigureOut, LessonOut, ParameterOut
+from server.api.schemas import Catalogue, FigureOut, LessonOut, ParameterOut, SchoolOut
 
 router = Router(tags=["catalogue"])
 
@@ -20,7 +20,7 @@ def catalogue(request: HttpRequest) -> Catalogue:
             key=f.key, name=f.name, family=f.family, purpose=f.purpose, has_sides=f.has_sides,
             parameters=[ParameterOut(name=n, label=p.label, unit=p.unit, usual=p.usual, least=p.least, most=p.most)
                         for n, p in f.parameters.items()],
-            schools=[(s.key, s.name) for s in schools_for(f.situation)] if f.situation else [])
+            schools=[SchoolOut(key=s.key, name=s.name) for s in schools_for(f.situation)] if f.situation else [])
         for f in FIGURES
     ]
     return Catalogue(figures=figures, lessons=[LessonOut(key=x.key, name=x.name, purpose=x.purpose) for x in LESSONS])

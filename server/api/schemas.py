@@ -221,6 +221,11 @@ class ParameterOut(Schema):
     most: float
 
 
+class SchoolOut(Schema):
+    key: str
+    name: str
+
+
 class FigureOut(Schema):
     key: str
     name: str
@@ -228,7 +233,7 @@ class FigureOut(Schema):
     purpose: str
     has_sides: bool
     parameters: list[ParameterOut]
-    schools: list[tuple[str, str]]
+    schools: list[SchoolOut]
 
 
 class LessonOut(Schema):

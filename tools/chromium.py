@@ -1,0 +1,29 @@
+"""Starting Debian's headless Chromium for browser tests and screenshots."""
+
+import tempfile
+
+from selenium import webdriver
+from selenium.webdriver.chrome.options import Options
+from selenium.webdriver.chrome.service import Service
+
+FLAGS = (
+    "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync", "--hide-scrollbars", "--lang=en-GB",
+    "--host-resolver-rules=MAP * ~NOTFOUND , EXCLUDE 127.0.0.1 , EXCLUDE localhost",
+)
+
+
+def open_chromium(width: int = 1280, height: int = 800, mobile: bool = False) -> webdriver.Chrome:
+    """A browser with a profile of its own and this viewport."""
+    options = Options()
+    options.binary_location = "/usr/bin/chromium"
+    for flag in (*FLAGS, f"--user-data-dir={tempfile.mkdtemp(prefix='keelturn-browser-')}"):
+        options.add_argument(flag)
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    browser = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    set_viewport(browser, width, height, mobile)
+    return browser
+
+
+def set_viewport(browser: webdriver.Chrome, width: int, height: int, mobile: bool = False) -> None:
+    browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": mobile})

@@ -1,0 +1,237 @@
+"""What the Makefile runs. Standard library only, because it has to work before anything is installed.
+
+    python3 tools/run.py demo | demo-fresh | test | check | bench | shots
+
+Each step says what it does; a step whose inputs have not changed since it last succeeded is not done again.
+"""
+
+import hashlib
+import os
+import shutil
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Callable, Iterable
+from pathlib import Path
+
+BASE = Path(__file__).resolve().parent.parent
+VENV, WEB, STAMPS = BASE / ".venv", BASE / "web", BASE / ".cache" / "stamps"
+PYTHON = VENV / "bin" / "python"
+TEST_DATA = BASE / ".cache" / "test-data"
+CHROMIUM, DRIVER = Path("/usr/bin/chromium"), Path("/usr/bin/chromedriver")
+PASSWORD = "height-is-the-budget"
+LOG_INS = (("morag", "chief instructor"), ("tam", "instructor"), ("ilse", "instructor"), ("petra", "student"), ("jonah", "student"))
+
+
+class Stopped(Exception):
+    """One clear sentence about what went wrong."""
+
+
+def say(words: str) -> None:
+    print(f"== {words}", flush=True)
+
+
+def run(command: list[str], what: str, cwd: Path = BASE, quiet: bool = True, **env: str) -> None:
+    """Run a command; if it fails, show its end and stop with one sentence."""
+    settings = {**os.environ, "NUMBA_CACHE_DIR": str(BASE / ".cache" / "numba"), "DJANGO_SETTINGS_MODULE": "server.settings", **env}
+    try:
+        done = subprocess.run(command, cwd=cwd, env=settings, stdout=subprocess.PIPE if quiet else None,
+                              stderr=subprocess.STDOUT if quiet else None, text=True)
+    except FileNotFoundError as error:
+        raise Stopped(f"{what} needs '{command[0]}', which is not on this machine. Install it and run this again.") from error
+    if done.returncode:
+        if quiet and done.stdout:
+            print(done.stdout[-4000:], file=sys.stderr)
+        raise Stopped(f"{what} failed (exit {done.returncode}); its last lines are above.")
+
+
+def digest(paths: Iterable[Path]) -> str:
+    total = hashlib.sha256()
+    for path in sorted(paths):
+        total.update(str(path.relative_to(BASE)).encode() + b"\0" + path.read_bytes())
+    return total.hexdigest()
+
+
+def step(name: str, words: str, inputs: Iterable[Path], there: Path, do: Callable[[], None]) -> None:
+    """Do a step unless it was done with the same inputs and its result is still there."""
+    stamp, wanted = STAMPS / name, digest(inputs)
+    if there.exists() and stamp.exists() and stamp.read_text() == wanted:
+        say(f"{words}: already done")
+        return
+    say(words)
+    do()
+    STAMPS.mkdir(parents=True, exist_ok=True)
+    stamp.write_text(wanted)
+
+
+def tools() -> None:
+    if sys.version_info[:2] != (3, 11):
+        raise Stopped(f"Python 3.11 is needed and this is {sys.version.split()[0]}. Run with PYTHON=/path/to/python3.11.")
+    for tool in ("node", "npm"):
+        if shutil.which(tool) is None:
+            raise Stopped(f"'{tool}' is not on this machine. Install Node.js 20 or later with npm, then run this again.")
+
+
+def python_packages(lock: str) -> None:
+    requirements = BASE / "requirements" / lock
+
+    def install() -> None:
+        if not PYTHON.exists():
+            run([sys.executable, "-m", "venv", str(VENV)], "Making the virtual environment")
+        pip = [str(PYTHON), "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--require-hashes", "-r"]
+        run([*pip, str(BASE / "requirements" / "bootstrap.txt")], "Installing the installer")
+        run([str(VENV / "bin" / "uv"), "pip", "install", "--quiet", "--python", str(PYTHON), "--require-hashes", "-r", str(requirements)],
+            "Installing the Python packages")
+
+    # The development set contains the application's: an environment that has it needs nothing more.
+    dev = STAMPS / "python-dev.txt"
+    if lock == "app.txt" and PYTHON.exists() and dev.exists() and dev.read_text() == digest([BASE / "requirements" / "dev.txt"]):
+        say("Python packages: already done")
+        return
+    step(f"python-{lock}", "Python packages, locked", [requirements], PYTHON, install)
+
+
+def web_packages() -> None:
+    step("npm", "Web packages, locked", [WEB / "package-lock.json"], WEB / "node_modules",
+         lambda: run(["npm", "ci", "--no-audit", "--no-fund", "--loglevel=error"], "Installing the web packages", cwd=WEB))
+
+
+def web_sources() -> list[Path]:
+    return [p for p in (*WEB.glob("*.*"), *(WEB / "src").rglob("*"), *(WEB / "public").rglob("*")) if p.is_file()]
+
+
+def web_build() -> None:
+    def build() -> None:
+        run(["npm", "run", "--silent", "build"], "Building the web part", cwd=WEB)
+        run([str(PYTHON), "-m", "whitenoise.compress", "--quiet", str(WEB / "dist")], "Compressing the web part")
+
+    step("web", "Web part built", web_sources(), WEB / "dist" / "index.html", build)
+
+
+def chromium() -> None:
+    if CHROMIUM.exists() and DRIVER.exists():
+        say("Chromium and its driver: already there")
+        return
+    say("Chromium and its driver, from Debian's packages")
+    if shutil.which("apt-get") is None or os.geteuid() != 0:
+        raise Stopped("Chromium is missing and cannot be installed here: as root run 'apt-get install chromium chromium-driver', then again.")
+    install = ["apt-get", "install", "-y", "--no-install-recommends", "chromium", "chromium-driver"]
+    try:
+        run(install, "Installing Chromium", DEBIAN_FRONTEND="noninteractive")
+    except Stopped:
+        run(["apt-get", "update"], "Reading Debian's package lists")
+        run(install, "Installing Chromium", DEBIAN_FRONTEND="noninteractive")
+
+
+def free_port() -> int:
+    text = os.environ.get("PORT", "8000")
+    if not text.isdigit() or not 1 <= int(text) <= 65535:
+        raise Stopped(f"PORT is '{text}', which is not a port number. Give a number from 1 to 65535.")
+    port = int(text)
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except OSError as error:
+            raise Stopped(f"Port {port} is in use or not allowed ({error.strerror}). Choose another: PORT={port + 1} make demo") from error
+    return port
+
+
+def demo() -> None:
+    port = free_port()
+    tools()
+    python_packages("app.txt")
+    web_packages()
+    web_build()
+    say("Database brought up to date")
+    run([str(PYTHON), "manage.py", "migrate", "--verbosity", "0"], "Bringing the database up to date")
+    say("Demo data, if the database is empty (half a minute the first time)")
+    run([str(PYTHON), "manage.py", "load_demo", "--if-empty"], "Loading the demo data", quiet=False)
+    print("\nDemo log-ins, all with the password " + PASSWORD + ":")
+    for name, role in LOG_INS:
+        print(f"    {name:8}{role}")
+    os.chdir(BASE)
+    sys.stdout.flush()
+    os.execv(PYTHON, [str(PYTHON), "-m", "server.serve", "--port", str(port)])
+
+
+def demo_fresh() -> None:
+    data = Path(os.environ.get("KEELTURN_DATA", BASE / "data"))
+    say(f"Removing the database in {data}")
+    for path in data.glob("keelturn.sqlite3*"):
+        path.unlink()
+    demo()
+
+
+def ready_for_tests() -> None:
+    tools()
+    python_packages("dev.txt")
+    web_packages()
+    TEST_DATA.mkdir(parents=True, exist_ok=True)
+
+
+def static_checks() -> None:
+    bin_ = VENV / "bin"
+    for words, command in (
+        ("Style", [str(bin_ / "ruff"), "check", "."]),
+        ("Types of the core, strict", [str(bin_ / "mypy")]),
+        ("Imports run one way", [str(bin_ / "lint-imports")]),
+    ):
+        say(words)
+        run(command, words, KEELTURN_DATA=str(TEST_DATA))
+
+
+def web_checks() -> None:
+    for words, script in (("Types of the web part", "types"), ("Style of the web part", "lint"), ("Tests of the web part", "test")):
+        say(words)
+        run(["npm", "run", "--silent", script], words, cwd=WEB, quiet=script != "test")
+
+
+def pytest(*arguments: str) -> None:
+    run([str(PYTHON), "-m", "pytest", *arguments], "Tests", quiet=False, KEELTURN_DATA=str(TEST_DATA))
+
+
+def check() -> None:
+    ready_for_tests()
+    static_checks()
+    say("Tests of the core")
+    pytest("tests/core", "-q")
+
+
+def test() -> None:
+    began = time.monotonic()
+    ready_for_tests()
+    chromium()
+    static_checks()
+    web_checks()
+    web_build()
+    say("Tests of core, outside values, server and browser")
+    pytest("tests")
+    say(f"Everything passed in {time.monotonic() - began:.0f} s")
+
+
+def bench() -> None:
+    ready_for_tests()
+    run([str(PYTHON), "tools/bench.py"], "The benchmark", quiet=False, KEELTURN_DATA=str(TEST_DATA), PYTHONPATH=str(BASE))
+
+
+def shots() -> None:
+    ready_for_tests()
+    chromium()
+    web_build()
+    run([str(PYTHON), "tools/shots.py"], "The screenshots", quiet=False, PYTHONPATH=str(BASE))
+
+
+COMMANDS = {"demo": demo, "demo-fresh": demo_fresh, "test": test, "check": check, "bench": bench, "shots": shots}
+
+if __name__ == "__main__":
+    name = sys.argv[1] if len(sys.argv) == 2 else ""
+    if name not in COMMANDS:
+        sys.exit(f"Say one of: {', '.join(COMMANDS)}")
+    try:
+        COMMANDS[name]()
+    except Stopped as stopped:
+        sys.exit(f"\nStopped: {stopped}")
+    except KeyboardInterrupt:
+        sys.exit("\nStopped by you.")

@@ -1,0 +1,143 @@
+"""`make shots`: the pictures in docs/screenshots, from fresh demo data of one fixed day."""
+
+import os
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from pathlib import Path
+
+from selenium import webdriver
+from selenium.webdriver.common.by import By
+from selenium.webdriver.support.ui import WebDriverWait
+
+from tools.chromium import open_chromium, set_viewport
+
+BASE = Path(__file__).resolve().parent.parent
+PICTURES = Path(os.environ.get("SHOTS_TO", BASE / "docs" / "screenshots"))
+PASSWORD = "height-is-the-budget"
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port: int = probe.getsockname()[1]
+        return port
+
+
+def serve(data: str) -> tuple[subprocess.Popen[bytes], str]:
+    env = {**os.environ, "KEELTURN_DATA": data, "DJANGO_SETTINGS_MODULE": "server.settings"}
+    python = sys.executable
+    if not (Path(data) / "keelturn.sqlite3").exists():
+        subprocess.run([python, "manage.py", "migrate", "-v0"], cwd=BASE, env=env, check=True)
+        subprocess.run([python, "manage.py", "load_demo"], cwd=BASE, env=env, check=True)
+    port = free_port()
+    server = subprocess.Popen([python, "-m", "server.serve", "--port", str(port)], cwd=BASE, env=env, stdout=subprocess.DEVNULL)
+    url = f"http://127.0.0.1:{port}"
+    for _ in range(100):
+        try:
+            urllib.request.urlopen(f"{url}/api/session").read()
+            return server, url
+        except OSError:
+            time.sleep(0.1)
+    raise SystemExit("The server did not start.")
+
+
+def seen(browser: webdriver.Chrome, xpath: str) -> None:
+    WebDriverWait(browser, 20).until(lambda b: b.find_elements(By.XPATH, xpath))
+
+
+def log_in(browser: webdriver.Chrome, url: str, name: str) -> None:
+    browser.get(url)
+    seen(browser, "//button[contains(.,'Log in')]")
+    fields = browser.find_elements(By.TAG_NAME, "input")
+    fields[0].send_keys(name)
+    fields[1].send_keys(PASSWORD)
+    browser.find_element(By.XPATH, "//button[contains(.,'Log in')]").click()
+    seen(browser, "//*[text()='Log out']")
+
+
+def take(browser: webdriver.Chrome, name: str) -> None:
+    browser.execute_async_script("const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(done)));")
+    time.sleep(0.4)
+    browser.save_screenshot(str(PICTURES / f"{name}.png"))
+    print(f"    {name}.png")
+
+
+def sortie(browser: webdriver.Chrome, url: str, student: str) -> str:
+    browser.get(url)
+    seen(browser, f"//p[contains(.,'{student}')]")
+    link = browser.find_element(By.XPATH, f"//p[contains(.,'{student}')]/ancestor::*[.//a][1]//a")
+    return str(link.get_attribute("href"))
+
+
+def main() -> None:
+    PICTURES.mkdir(parents=True, exist_ok=True)
+    server, url = serve(os.environ.get("SHOTS_DATA") or tempfile.mkdtemp())
+    browser = open_chromium()
+    try:
+        browser.get(url)
+        seen(browser, "//button[contains(.,'Log in')]")
+        take(browser, "log-in")
+        log_in(browser, url, "tam")
+        take(browser, "today")
+        plan = sortie(browser, url, "Petra")
+        browser.get(plan + "/plan")
+        seen(browser, "//*[contains(.,'Height to spend')]")
+        browser.find_elements(By.XPATH, "//ol/li//button")[0].click()
+        for item in browser.find_elements(By.XPATH, "//ol/li//button[contains(.,'One-turn spin, left')]"):
+            item.click()
+        take(browser, "plan")
+        browser.find_element(By.CSS_SELECTOR, "[data-why-main]").click()
+        seen(browser, "//*[contains(.,'Why this number')]")
+        take(browser, "why")
+        browser.get(plan + "/plan")
+        seen(browser, "//button[contains(.,'Day, aircraft and load')]")
+        browser.find_element(By.XPATH, "//button[contains(.,'Day, aircraft and load')]").click()
+        take(browser, "day-and-load")
+        browser.get(plan + "/brief")
+        seen(browser, "//*[contains(.,'Before the flight')]")
+        for _ in range(4):
+            browser.find_element(By.XPATH, "//button[contains(.,'Next')]").click()
+        take(browser, "brief")
+        fly = sortie(browser, url, "Jonah")
+        browser.get(fly + "/fly")
+        seen(browser, "//*[contains(.,'Start at or above')]")
+        take(browser, "fly")
+        set_viewport(browser, 390, 844, mobile=True)
+        browser.get(fly + "/fly")
+        seen(browser, "//*[contains(.,'Start at or above')]")
+        take(browser, "fly-phone")
+        set_viewport(browser, 1280, 800)
+        browser.get(url + "/students")
+        seen(browser, "//a[contains(.,'Petra')]")
+        take(browser, "students")
+        browser.find_element(By.XPATH, "//a[contains(.,'Petra')]").click()
+        seen(browser, "//*[contains(.,'The way so far')]")
+        take(browser, "student")
+        browser.get(url + "/fleet")
+        seen(browser, "//*[contains(.,'School standards')]")
+        take(browser, "fleet")
+        browser.get(url)
+        seen(browser, "//*[text()='Log out']")
+        browser.find_element(By.XPATH, "//*[text()='Log out']").click()
+        seen(browser, "//button[contains(.,'Log in')]")
+        log_in(browser, url, "ilse")
+        debrief = sortie(browser, url, "Rhea")
+        browser.get(debrief + "/debrief")
+        seen(browser, "//*[contains(.,'Where the height went')]")
+        for item in browser.find_elements(By.XPATH, "//ol/li//button[contains(.,'One-turn spin, right')]"):
+            item.click()
+        take(browser, "debrief")
+        browser.get(debrief + "/sign")
+        seen(browser, "//*[contains(.,'Sign and lock')]")
+        take(browser, "sign")
+    finally:
+        browser.quit()
+        server.terminate()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,38 @@
+import { Autocomplete, Dialog, DialogContent, DialogTitle, TextField } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import { answered, server } from "../api/client";
+import { dayAndTime } from "./dates";
+
+interface Found { words: string; kind: string; to: string }
+
+/** Find anything by typing a few letters: sorties, students, aircraft, places. */
+export function Find({ onClose }: { onClose: () => void }) {
+  const navigate = useNavigate();
+  const { data: all = [], isPending } = useQuery({ queryKey: ["find"], queryFn: everything });
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
+      <DialogTitle>Find</DialogTitle>
+      <DialogContent sx={{ minHeight: 360 }}>
+        <Autocomplete
+          open options={all} loading={isPending} autoHighlight groupBy={(o) => o.kind} getOptionLabel={(o) => o.words}
+          getOptionKey={(o) => o.to + o.words} noOptionsText="Nothing with these letters. Try a name, an aircraft or a place."
+          onChange={(_, chosen) => { if (chosen) { void navigate(chosen.to); onClose(); } }}
+          renderInput={(params) => <TextField {...params} autoFocus label="A name, an aircraft, a place" sx={{ mt: 1 }} />}
+        />
+      </DialogContent>
+    </Dialog>
+  );
+}
+
+async function everything(): Promise<Found[]> {
+  const [today, students, aircraft, places] = await Promise.all([
+    answered(server.GET("/api/today")), answered(server.GET("/api/students")), answered(server.GET("/api/aircraft")), answered(server.GET("/api/places")),
+  ]);
+  return [
+    ...students.map((s) => ({ words: s.name, kind: "Students", to: `/students/${s.id}` })),
+    ...[...today.sorties, ...today.recent].map((s) => ({ words: `${s.student}, ${s.lesson_name}, ${dayAndTime(s.planned_for)}`, kind: "Sorties", to: `/sorties/${s.id}` })),
+    ...aircraft.map((a) => ({ words: `${a.registration} ${a.card.name}`, kind: "Fleet", to: `/fleet?aircraft=${a.id}` })),
+    ...places.map((p) => ({ words: p.place.name, kind: "Places", to: "/fleet" })),
+  ];
+}

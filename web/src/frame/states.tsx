@@ -1,0 +1,23 @@
+import { Alert, Box, Button, CircularProgress, Typography } from "@mui/material";
+import { Failed, inOneLine } from "../api/client";
+
+export function Loading({ what }: { what: string }) {
+  return (
+    <Box role="status" sx={{ p: 4, display: "flex", gap: 2, alignItems: "center" }}>
+      <CircularProgress size={22} aria-hidden />
+      <Typography>Reading {what}…</Typography>
+    </Box>
+  );
+}
+
+export function Trouble({ error, again }: { error: unknown; again?: () => void }) {
+  return (
+    <Alert severity="error" sx={{ m: 2 }} action={again && <Button color="inherit" onClick={again}>Try again</Button>}>
+      {error instanceof Failed ? error.problems.map((p) => <div key={p.where + p.what}>{inOneLine(p)}</div>) : String(error)}
+    </Alert>
+  );
+}
+
+export function Empty({ children }: { children: React.ReactNode }) {
+  return <Typography sx={{ color: "text.secondary", p: 2 }}>{children}</Typography>;
+}

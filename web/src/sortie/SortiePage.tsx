@@ -1,0 +1,124 @@
+import { Alert, Box, Button, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { lazy, Suspense, useEffect, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { answered, inOneLine, server } from "../api/client";
+import type { Problem, Sortie, Stage } from "../api/types";
+import { dayAndTime } from "../frame/dates";
+import { Key } from "../frame/Key";
+import { useKeys } from "../frame/keys";
+import { Loading, Trouble } from "../frame/states";
+import { narrow, tokens } from "../theme";
+import { ConflictDialog } from "./ConflictDialog";
+import { PlanStage } from "./plan/PlanStage";
+import { useSortie, type SortieWork } from "./useSortie";
+
+const BriefStage = lazy(() => import("./brief/BriefStage"));
+const FlyStage = lazy(() => import("./fly/FlyStage"));
+const DebriefStage = lazy(() => import("./debrief/DebriefStage"));
+const SignStage = lazy(() => import("./sign/SignStage"));
+
+export const STAGES = ["plan", "brief", "fly", "debrief", "sign"] as const;
+export type StageName = (typeof STAGES)[number];
+const WORDS: Record<StageName, string> = { plan: "Plan", brief: "Brief", fly: "Fly", debrief: "Debrief", sign: "Sign" };
+const OPENS_AT: Record<Stage, StageName> = { planned: "plan", briefed: "fly", flown: "debrief", debriefed: "sign", signed: "sign" };
+const DONE: Record<Stage, number> = { planned: 0, briefed: 2, flown: 3, debriefed: 4, signed: 5 };
+
+export default function SortiePage() {
+  const id = Number(useParams().id);
+  const found = useQuery({ queryKey: ["sortie", id], queryFn: () => answered(server.GET("/api/sorties/{sortie_id}", { params: { path: { sortie_id: id } } })), refetchOnMount: "always", gcTime: 0 });
+  if (found.isPending) return <Loading what="the sortie and its heights" />;
+  if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
+  return <OneSortie key={id} first={found.data} />;
+}
+
+export interface StageProps { work: SortieWork; selected: string | null; select: (id: string) => void; go: (stage: StageName) => void; move: (to: Exclude<Stage, "signed">, then: StageName) => void }
+
+function OneSortie({ first }: { first: Sortie }) {
+  const work = useSortie(first);
+  const { sortie, draft } = work;
+  const navigate = useNavigate();
+  const params = useParams();
+  const stage = STAGES.find((s) => s === params.stage) ?? OPENS_AT[sortie.stage];
+  const [selected, select] = useState<string | null>(draft.plan.figures[0]?.id ?? null);
+  const [missing, setMissing] = useState<Problem[]>([]);
+  const go = (to: StageName) => { setMissing([]); void navigate(`/sorties/${sortie.id}/${to}`, { replace: true }); };
+  const move = (to: Exclude<Stage, "signed">, then: StageName) => {
+    void work.moveTo(to).then((problems) => { setMissing(problems); if (problems.length === 0) go(then); });
+  };
+  const step = (by: number) => {
+    const ids = draft.plan.figures.map((f) => f.id);
+    const next = ids[Math.max(0, Math.min(ids.length - 1, ids.indexOf(selected ?? "") + by))];
+    if (next) select(next);
+  };
+  useKeys({
+    "1": () => go("plan"), "2": () => go("brief"), "3": () => go("fly"), "4": () => go("debrief"), "5": () => go("sign"),
+    j: () => step(1), k: () => step(-1), "ctrl+z": () => work.undo(), "ctrl+Z": () => work.redo(), "ctrl+y": () => work.redo(),
+  });
+  useEffect(() => {
+    const ids = draft.plan.figures.map((f) => f.id);
+    if (selected && !ids.includes(selected)) select(ids[0] ?? null);
+  }, [draft.plan.figures, selected]);
+  const props: StageProps = { work, selected, select, go, move };
+  return (
+    <Box sx={{ height: "100%", display: "flex", flexDirection: "column", "@media print": { height: "auto" } }}>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 2, px: 2.5, minHeight: 50, flex: "none", flexWrap: "wrap", borderBottom: `1px solid ${tokens.hairline}`, bgcolor: tokens.sheet, "@media print": { display: "none" } }}>
+        <Box sx={{ flex: 1, minWidth: 260, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" }}>
+          <Typography component="h1" sx={{ fontSize: 15, fontWeight: 720, display: "inline" }}>{sortie.lesson_name}</Typography>
+          <Box component="span" sx={{ color: tokens.slate, fontSize: 13.5 }}> for <b>{sortie.student}</b> · {sortie.aircraft} {sortie.aircraft_name} · {dayAndTime(sortie.planned_for)}</Box>
+        </Box>
+        <SaveWords work={work} />
+        <StageBar stage={stage} done={DONE[sortie.stage]} go={go} />
+      </Box>
+      {work.problems.length > 0 && <Alert severity="error" sx={{ borderRadius: 0 }}>Not stored. {work.problems.map((p) => <div key={p.where + p.what}>{inOneLine(p)}</div>)}</Alert>}
+      {missing.length > 0 && <Alert severity="warning" sx={{ borderRadius: 0 }} onClose={() => setMissing([])}>Still to do: {missing.map((p) => <div key={p.what}>{p.where === "stage" ? `${p.what}.` : inOneLine(p)}</div>)}</Alert>}
+      <Box sx={{ flex: 1, minHeight: 0 }}>
+        <Suspense fallback={<Loading what="the stage" />}>
+          {stage === "plan" && <PlanStage {...props} />}
+          {stage === "brief" && <BriefStage {...props} />}
+          {stage === "fly" && <FlyStage {...props} />}
+          {stage === "debrief" && <DebriefStage {...props} />}
+          {stage === "sign" && <SignStage {...props} />}
+        </Suspense>
+      </Box>
+      {work.conflict && <ConflictDialog conflict={work.conflict} takeTheirs={() => void work.takeTheirs()} keepMine={() => void work.keepMine()} />}
+    </Box>
+  );
+}
+
+function StageBar({ stage, done, go }: { stage: StageName; done: number; go: (stage: StageName) => void }) {
+  return (
+    <Box component="nav" aria-label="Stages" sx={{ display: "flex" }}>
+      {STAGES.map((name, i) => (
+        <Button key={name} onClick={() => go(name)} aria-current={name === stage ? "step" : undefined} variant={name === stage ? "contained" : "text"}
+          sx={{ px: { xs: 0.8, sm: 1.4 }, minWidth: 0, color: name === stage ? "#fff" : i <= done ? tokens.plan : tokens.slate, whiteSpace: "nowrap" }}>
+          {WORDS[name]}<Box component="span" sx={{ display: { xs: "none", md: "inline" } }}><Key pale={name === stage}>{String(i + 1)}</Key></Box>
+        </Button>
+      ))}
+    </Box>
+  );
+}
+
+const SAVE_WORDS = { saved: "Stored", saving: "Storing…", unsaved: "Not stored yet", refused: "Not stored: see above", offline: "Kept here, not sent" } as const;
+
+function SaveWords({ work }: { work: SortieWork }) {
+  if (!work.mayEdit) return <Typography sx={{ fontSize: 13, color: tokens.slate }}>{work.sortie.stage === "signed" ? "Signed: does not change" : "Reading only"}</Typography>;
+  return (
+    <Box sx={{ display: "flex", alignItems: "center", gap: 0.5 }}>
+      <Typography role="status" sx={{ ...narrow, fontSize: 13, color: work.save === "refused" ? tokens.stop : tokens.slate, whiteSpace: "nowrap" }}>{SAVE_WORDS[work.save]}</Typography>
+      <Button size="small" disabled={!work.canUndo} onClick={work.undo} sx={{ minWidth: 0 }}>Undo</Button>
+      <Button size="small" disabled={!work.canRedo} onClick={work.redo} sx={{ minWidth: 0 }}>Redo</Button>
+    </Box>
+  );
+}
+
+/** What is said when a stage is opened before its time. */
+export function NotYet({ work, stage, words }: { work: SortieWork; stage: "briefed" | "flown" | "debriefed" | "signed"; words: string }) {
+  const missing = work.sortie.missing[stage] ?? [];
+  return (
+    <Alert severity="info" sx={{ mb: 1.5 }}>
+      {words}
+      {missing.map((line) => <div key={line}>{line}</div>)}
+    </Alert>
+  );
+}

@@ -1,0 +1,40 @@
+import { Box, MenuItem, TextField, ToggleButton, ToggleButtonGroup } from "@mui/material";
+import type { Figure, FigureAnswer, PlannedFigure } from "../../api/types";
+import { tokens } from "../../theme";
+import { editFigure } from "../edits";
+import type { SortieWork } from "../useSortie";
+import { NumberField } from "./NumberField";
+
+interface Props { planned: PlannedFigure; figure: FigureAnswer | null; catalogue: Figure[]; change: SortieWork["change"]; editable: boolean; unit: string }
+
+/** Everything that can be set about one figure. */
+export function FigureSettings({ planned, figure, catalogue, change, editable, unit }: Props) {
+  const kind = catalogue.find((f) => f.key === planned.key);
+  const set = (edit: Partial<PlannedFigure>, gesture?: string) => change(editFigure(planned.id, edit), gesture);
+  const typing = (what: string) => `type ${planned.id} ${what}`;
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.2, alignContent: "start", "& .MuiToggleButton-root": { minHeight: 40, flex: 1, py: 0 } }} key={planned.id}>
+      <NumberField label="Start" unit="ft" value={planned.start_ft} step={50} disabled={!editable} onValue={(v) => v !== null && set({ start_ft: v }, typing("start"))} />
+      <NumberField label="Entry" unit={unit} value={planned.entry_ias ?? null} optional disabled={!editable} placeholder={figure ? figure.entry.shown.replace(/ .*/, "") : ""} onValue={(v) => set({ entry_ias: v }, typing("entry"))} />
+      {kind?.parameters.map((p) => (
+        <NumberField key={p.name} label={p.label} unit={p.unit} value={planned.parameters?.[p.name] ?? p.usual} step={p.unit === "g" ? 0.1 : p.unit === "turns" ? 0.5 : 5} disabled={!editable}
+          onValue={(v) => v !== null && set({ parameters: { ...planned.parameters, [p.name]: v } }, typing(p.name))} />
+      ))}
+      {kind?.has_sides && (
+        <ToggleButtonGroup exclusive value={planned.side} disabled={!editable} aria-label="Side" onChange={(_, side: "left" | "right" | null) => side && set({ side })} sx={{ gridColumn: kind.parameters.length % 2 ? undefined : "1 / -1" }}>
+          <ToggleButton value="left">Left</ToggleButton><ToggleButton value="right">Right</ToggleButton>
+        </ToggleButtonGroup>
+      )}
+      <TextField select label="Who flies" value={planned.flown_by} disabled={!editable} onChange={(e) => set({ flown_by: e.target.value as PlannedFigure["flown_by"] })} sx={{ gridColumn: "1 / -1" }}>
+        {["instructor shows", "student with talk", "student alone"].map((who) => <MenuItem key={who} value={who}>{who}</MenuItem>)}
+      </TextField>
+      {kind && kind.schools.length > 0 && (
+        <TextField select label="Recovery school" value={figure?.school === "Flight manual" ? "flight_manual" : planned.school ?? kind.schools[0]?.key ?? ""} disabled={!editable || figure?.school === "Flight manual"}
+          helperText={figure?.school === "Flight manual" ? `The manual of this type wins (${figure.school_source.replace("flight manual: ", "")}).` : undefined}
+          onChange={(e) => set({ school: e.target.value })} sx={{ gridColumn: "1 / -1", "& .MuiFormHelperText-root": { color: tokens.slate } }}>
+          {kind.schools.filter(({ key }) => key !== "flight_manual" || figure?.school === "Flight manual").map(({ key, name }) => <MenuItem key={key} value={key}>{name}</MenuItem>)}
+        </TextField>
+      )}
+    </Box>
+  );
+}

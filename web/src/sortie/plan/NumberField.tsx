@@ -1,0 +1,34 @@
+import { TextField } from "@mui/material";
+import { useEffect, useState } from "react";
+
+interface Props { label: string; value: number | null; onValue: (value: number | null) => void; unit?: string; disabled?: boolean; optional?: boolean; step?: number; placeholder?: string }
+
+/** A number that is typed. What is not a number is said at once and not passed on; what it was stays until it is one. */
+export function NumberField({ label, value, onValue, unit, disabled, optional, step = 1, placeholder }: Props) {
+  const [text, setText] = useState(value === null ? "" : String(value));
+  useEffect(() => {
+    setText((was) => (numberIn(was) === value ? was : value === null ? "" : String(Math.round(value * 1000) / 1000)));
+  }, [value]);
+  const wrong = text.trim() === "" ? (optional ? "" : "Write a number.") : numberIn(text) === null ? `'${text}' is not a number.` : "";
+  const take = (next: string) => {
+    setText(next);
+    const number = numberIn(next);
+    if (number !== null) onValue(number);
+    else if (optional && next.trim() === "") onValue(null);
+  };
+  return (
+    <TextField label={unit ? `${label}, ${unit}` : label} value={text} disabled={disabled} error={wrong !== ""} helperText={wrong || undefined} placeholder={placeholder}
+      onChange={(e) => take(e.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" }, inputLabel: placeholder ? { shrink: true } : undefined }} fullWidth
+      onKeyDown={(e) => {
+        if (e.key !== "ArrowUp" && e.key !== "ArrowDown") return;
+        e.preventDefault();
+        take(String(Math.round(((numberIn(text) ?? 0) + (e.key === "ArrowUp" ? step : -step)) * 1000) / 1000));
+      }} />
+  );
+}
+
+/** "6,030" and "6030.5" are numbers; "abc" and "" are not. */
+export function numberIn(text: string): number | null {
+  const plain = text.replace(/,(?=\d{3}(\D|$))/g, "").trim();
+  return /^[-−]?\d+(\.\d*)?$/.test(plain) ? Number(plain.replace("−", "-")) : null;
+}

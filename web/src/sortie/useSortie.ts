@@ -1,0 +1,173 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { answered, Failed, Overtaken, server } from "../api/client";
+import type { Conflict, PlanAnswer, Problem, Sortie, Stage } from "../api/types";
+import { begin, changed, changedSheets, draftOf, redone, undone, type Draft } from "./draft";
+import { forget, keep, kept } from "./kept";
+
+export type SaveState = "saved" | "saving" | "unsaved" | "refused" | "offline";
+const SAVE_AFTER_MS = 600;
+
+/** One sortie being worked on: the draft with undo, kept in the browser and stored by itself; the plan computed as it
+ * changes; and somebody else's save noticed before it is overwritten. */
+export function useSortie(first: Sortie) {
+  const queries = useQueryClient();
+  const [sortie, setSortie] = useState(first);
+  const [history, setHistory] = useState(() => {
+    const here = kept(first.id);
+    const start = begin(draftOf(first));
+    return here && first.may_edit ? changed(start, here.draft) : start;
+  });
+  const stored = useRef<Draft>(draftOf(first));
+  const version = useRef(kept(first.id)?.version ?? first.version);
+  const [save, setSave] = useState<SaveState>("saved");
+  const [problems, setProblems] = useState<Problem[]>([]);
+  const [conflict, setConflict] = useState<Conflict | null>(null);
+  const draft = history.now;
+
+  const change = useCallback((edit: (draft: Draft) => Draft, gesture?: string) => setHistory((h) => changed(h, edit(h.now), gesture)), []);
+  const undo = useCallback(() => setHistory(undone), []);
+  const redo = useCallback(() => setHistory(redone), []);
+
+  const accept = useCallback((next: Sortie) => {
+    version.current = next.version;
+    setSortie(next);
+    queries.setQueryData(["sortie", next.id], next);
+    void queries.invalidateQueries({ queryKey: ["today"] });
+    void queries.invalidateQueries({ queryKey: ["students"] });
+  }, [queries]);
+
+  /** Store what has changed now. True when everything is stored. */
+  const store = useCallback(async (now: Draft): Promise<boolean> => {
+    const sheets = changedSheets(stored.current, now);
+    if (Object.keys(sheets).length === 0) {
+      forget(first.id);
+      setSave("saved");
+      return true;
+    }
+    setSave("saving");
+    try {
+      const next = await answered(server.PUT("/api/sorties/{sortie_id}", { params: { path: { sortie_id: first.id } }, body: { version: version.current, ...sheets } }));
+      stored.current = now;
+      setProblems([]);
+      setSave("saved");
+      accept(next);
+      forget(first.id);
+      return true;
+    } catch (error) {
+      if (error instanceof Overtaken) setConflict(error.conflict);
+      else if (error instanceof Failed) setProblems(error.problems);
+      setSave(error instanceof Failed && error.status !== 0 ? "refused" : error instanceof Overtaken ? "unsaved" : "offline");
+      return false;
+    }
+  }, [accept, first.id]);
+
+  const busy = useRef(false);
+  useEffect(() => {
+    if (!first.may_edit || conflict) return;
+    if (Object.keys(changedSheets(stored.current, draft)).length === 0) {
+      setSave("saved");
+      return;
+    }
+    setSave("unsaved");
+    keep(first.id, version.current, draft);
+    const timer = setTimeout(() => {
+      const attempt = () => {
+        if (busy.current) return void setTimeout(attempt, 100);
+        busy.current = true;
+        void store(draft).finally(() => { busy.current = false; });
+      };
+      attempt();
+    }, SAVE_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [draft, conflict, first.id, first.may_edit, store]);
+
+  // When the network is back, or every few seconds while it is away, try again.
+  useEffect(() => {
+    if (save !== "offline") return;
+    const again = setInterval(() => void store(draft), 4000);
+    return () => clearInterval(again);
+  }, [save, draft, store]);
+
+  const { answer, refusal, computing } = useComputed(sortie, draft, first.may_edit && sortie.stage !== "signed");
+
+  /** The version on the server wins: mine is dropped. */
+  const takeTheirs = useCallback(async () => {
+    const next = await answered(server.GET("/api/sorties/{sortie_id}", { params: { path: { sortie_id: first.id } } }));
+    stored.current = draftOf(next);
+    forget(first.id);
+    accept(next);
+    setHistory((h) => changed(h, draftOf(next)));
+    setConflict(null);
+  }, [accept, first.id]);
+
+  /** Mine is put on top of theirs, knowingly. */
+  const keepMine = useCallback(async () => {
+    if (!conflict) return;
+    const next = await answered(server.GET("/api/sorties/{sortie_id}", { params: { path: { sortie_id: first.id } } }));
+    version.current = next.version;
+    stored.current = draftOf(next);
+    setConflict(null);
+  }, [conflict, first.id]);
+
+  const moveTo = useCallback(async (to: Exclude<Stage, "signed">): Promise<Problem[]> => {
+    if (!(await store(draft))) return [{ where: "sortie", what: "it is not stored yet", do: "Mend what is wrong above, then try again." }];
+    try {
+      accept(await answered(server.POST("/api/sorties/{sortie_id}/stage", { params: { path: { sortie_id: first.id } }, body: { version: version.current, to } })));
+      return [];
+    } catch (error) {
+      if (error instanceof Overtaken) { setConflict(error.conflict); return []; }
+      return error instanceof Failed ? error.problems : [];
+    }
+  }, [accept, draft, first.id, store]);
+
+  const sign = useCallback(async (password: string): Promise<Problem[]> => {
+    if (!(await store(draft))) return [{ where: "sortie", what: "it is not stored yet", do: "Mend what is wrong, then sign." }];
+    try {
+      accept(await answered(server.POST("/api/sorties/{sortie_id}/sign", { params: { path: { sortie_id: first.id } }, body: { version: version.current, password } })));
+      return [];
+    } catch (error) {
+      if (error instanceof Overtaken) { setConflict(error.conflict); return []; }
+      return error instanceof Failed ? error.problems : [];
+    }
+  }, [accept, draft, first.id, store]);
+
+  return {
+    sortie, draft, answer, refusal, computing, save, problems, conflict, change, undo, redo, takeTheirs, keepMine, moveTo, sign, accept,
+    canUndo: history.past.length > 0, canRedo: history.future.length > 0, mayEdit: sortie.may_edit,
+  };
+}
+
+export type SortieWork = ReturnType<typeof useSortie>;
+
+/** The plan of the draft, computed by the server as it changes: one request at a time, always the latest draft next. */
+function useComputed(sortie: Sortie, draft: Draft, on: boolean) {
+  const wanted = useMemo(() => JSON.stringify([draft.plan, draft.aircraft_id, draft.place_id]), [draft.plan, draft.aircraft_id, draft.place_id]);
+  const base = useMemo(() => JSON.stringify([sortie.plan, sortie.aircraft_id, sortie.place_id]), [sortie]);
+  const [found, setFound] = useState<{ of: string; answer: PlanAnswer; refusal: Problem[] }>({ of: base, answer: sortie.answer, refusal: [] });
+  const latest = useRef({ wanted, draft });
+  const running = useRef(false);
+  useEffect(() => {
+    latest.current = { wanted, draft };
+    if (!on || running.current || found.of === wanted) return;
+    const run = async () => {
+      running.current = true;
+      for (let done = ""; done !== latest.current.wanted;) {
+        const { wanted: of, draft: asked } = latest.current;
+        try {
+          const answer = await answered(server.POST("/api/sorties/{sortie_id}/preview", {
+            params: { path: { sortie_id: sortie.id } }, body: { plan: asked.plan, aircraft_id: asked.aircraft_id, place_id: asked.place_id },
+          }));
+          setFound({ of, answer, refusal: [] });
+        } catch (error) {
+          setFound((f) => ({ ...f, of, refusal: error instanceof Failed ? error.problems : [] }));
+        }
+        done = of;
+      }
+      running.current = false;
+    };
+    void run();
+  }, [wanted, draft, on, found.of, sortie.id]);
+  const current = on ? found : { of: base, answer: sortie.answer, refusal: [] };
+  return { answer: current.answer, refusal: current.refusal, computing: on && current.of !== wanted };
+}

@@ -1,0 +1,172 @@
+import { Box } from "@mui/material";
+import { useEffect, useMemo, useRef, useState } from "react";
+import type { Attempt, FigureAnswer, PlanAnswer } from "../api/types";
+import { narrow, tokens, unseen } from "../theme";
+import { VerdictShape } from "../verdict/VerdictMark";
+import { heights, LEFT, marks, notedStroke, RIGHT, slots, stroke, TOP, type Heights, type Slot } from "./layout";
+
+interface Props {
+  answer: PlanAnswer;
+  attempts?: Attempt[];
+  selected?: string | null;
+  onSelect?: (id: string) => void;
+  /** Called while a notch is moved; the same `gesture` for one movement, so that it is one step to undo. */
+  onStart?: (id: string, feet: number, gesture: string) => void;
+}
+
+/** The one picture: time to the right, height up, and what every figure spends. */
+export function HeightStrip({ answer, attempts = [], selected, onSelect, onStart }: Props) {
+  const frame = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState({ width: 700, height: 380 });
+  useEffect(() => {
+    const box = frame.current;
+    if (!box) return;
+    const watch = new ResizeObserver(() => setSize({ width: box.clientWidth, height: box.clientHeight }));
+    watch.observe(box);
+    return () => watch.disconnect();
+  }, []);
+  const up = useMemo(() => heights(answer, attempts, size), [answer, attempts, size]);
+  const places = useMemo(() => slots(answer, size), [answer, size]);
+  return (
+    <Box ref={frame} sx={{ position: "relative", width: "100%", height: "100%", minHeight: 160 }}>
+      <svg width={size.width} height={size.height} style={{ position: "absolute", inset: 0, touchAction: "none", ...narrow, fontSize: 12.5 }} role="group" aria-label="Height strip">
+        <Background answer={answer} up={up} size={size} />
+        <Climbs answer={answer} places={places} up={up} />
+        {answer.figures.map((figure, i) => {
+          const slot = places[i];
+          return slot && (
+            <FigureMark key={figure.id} n={i + 1} figure={figure} slot={slot} up={up} selected={figure.id === selected}
+              flown={attempts.filter((a) => a.planned.id === figure.id)} onSelect={onSelect} onStart={onStart} />
+          );
+        })}
+      </svg>
+      <StripTable answer={answer} attempts={attempts} />
+    </Box>
+  );
+}
+
+function Background({ answer, up, size }: { answer: PlanAnswer; up: Heights; size: { width: number; height: number } }) {
+  const right = size.width - RIGHT;
+  const width = Math.max(0, right - LEFT);
+  const topY = up.y(answer.block_top.value);
+  const label = { x: LEFT + 8, stroke: "none" };
+  return (
+    <>
+      <defs>
+        <pattern id="forbidden" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <rect width="9" height="9" fill={tokens.stopPale} /><rect width="2.2" height="9" fill={tokens.stop} opacity="0.22" />
+        </pattern>
+      </defs>
+      <rect x={LEFT} y={TOP} width={width} height={up.floorY - TOP} fill={tokens.sky} />
+      {marks(answer.floor.value, up.top, up.floorY - TOP).map((ft) => (
+        <g key={ft}>
+          <path d={`M${LEFT} ${up.y(ft)}H${right}`} stroke={tokens.hairline} strokeWidth="1" />
+          <text x={LEFT - 8} y={up.y(ft) + 4} textAnchor="end" fill={tokens.slate}>{ft.toLocaleString("en")}</text>
+        </g>
+      ))}
+      <rect x={LEFT} y={up.floorY} width={width} height={Math.max(0, up.groundY - up.floorY)} fill="url(#forbidden)" />
+      <path d={`M${LEFT} ${up.floorY}H${right}`} stroke={tokens.stop} strokeWidth="2.5" />
+      <text {...label} y={up.floorY + 16} fill={tokens.stop} fontWeight="700">Floor {answer.floor.shown}: be level above this ({answer.floor.label.replace(/^Floor: /, "")})</text>
+      {answer.leave && (
+        <>
+          <path d={`M${LEFT} ${up.y(answer.leave.value)}H${right}`} stroke={tokens.stop} strokeDasharray="2 4" />
+          <text {...label} y={up.y(answer.leave.value) - 4} fill={tokens.stop}>Leave the aircraft at {answer.leave.shown}</text>
+        </>
+      )}
+      <rect x={LEFT} y={up.groundY} width={width} height={18} fill={tokens.earth} />
+      <text {...label} y={up.groundY + 13} fill={tokens.slate}>Ground {answer.ground.shown} · below the floor not to scale</text>
+      <path d={`M${LEFT} ${topY}H${right}`} stroke={tokens.ink} strokeWidth="1.6" />
+      <text x={right - 6} y={topY - 5} textAnchor="end" fill={tokens.ink}>Block top {answer.block_top.shown}</text>
+    </>
+  );
+}
+
+/** Thin lines: climbs and transits between figures. */
+function Climbs({ answer, places, up }: { answer: PlanAnswer; places: Slot[]; up: Heights }) {
+  return (
+    <>
+      {answer.figures.map((figure, i) => {
+        const slot = places[i], before = answer.figures[i - 1], from = places[i - 1];
+        if (!slot) return null;
+        const startY = up.y(figure.start.value);
+        if (!before || !from) return <path key={figure.id} d={`M${LEFT} ${Math.min(up.floorY, startY + 40)}L${slot.left} ${startY}`} stroke={tokens.plan} opacity="0.55" strokeWidth="1.4" />;
+        return <path key={figure.id} d={`M${from.right} ${up.y(before.start.value - before.likely.value)}L${slot.left} ${startY}`} stroke={tokens.plan} opacity="0.55" strokeWidth="1.4" />;
+      })}
+    </>
+  );
+}
+
+interface MarkProps { n: number; figure: FigureAnswer; slot: Slot; up: Heights; selected: boolean; flown: Attempt[]; onSelect?: (id: string) => void; onStart?: (id: string, feet: number, gesture: string) => void }
+
+function FigureMark({ n, figure, slot, up, selected, flown, onSelect, onStart }: MarkProps) {
+  const gesture = useRef("");
+  const grip = useRef(0);
+  const startY = up.y(figure.start.value);
+  const middle = (slot.left + slot.right) / 2;
+  const move = (feet: number, fine: boolean, name: string) => {
+    const step = fine ? 10 : 50;
+    onStart?.(figure.id, Math.max(0, Math.min(29000, Math.round(feet / step) * step)), name);
+  };
+  const drag = onStart && {
+    onPointerDown: (e: React.PointerEvent<SVGGElement>) => {
+      onSelect?.(figure.id);
+      e.currentTarget.setPointerCapture(e.pointerId);
+      gesture.current = `drag ${figure.id} ${e.timeStamp}`;
+      grip.current = e.clientY - startY;
+    },
+    onPointerMove: (e: React.PointerEvent<SVGGElement>) => {
+      if (e.currentTarget.hasPointerCapture(e.pointerId)) move(up.feet(e.clientY - grip.current), e.shiftKey, gesture.current);
+    },
+    onKeyDown: (e: React.KeyboardEvent) => {
+      if (e.key !== "ArrowUp" && e.key !== "ArrowDown") return;
+      e.preventDefault();
+      const step = e.shiftKey ? 10 : 50;
+      move(figure.start.value + (e.key === "ArrowUp" ? step : -step), e.shiftKey, `keys ${figure.id}`);
+    },
+  };
+  return (
+    <g opacity={1}>
+      {selected && <rect x={slot.left - 5} y={TOP} width={slot.right - slot.left + 10} height={up.floorY - TOP} fill={tokens.plan} opacity="0.06" />}
+      <rect x={slot.left} y={startY} width={slot.right - slot.left} height={Math.max(0, up.y(figure.lowest_point.value) - startY)} fill={tokens.planPale} opacity={selected ? 0.85 : 0.5} />
+      <path d={`M${slot.left} ${up.y(figure.lowest_point.value)}H${slot.right}`} stroke={tokens.plan} strokeWidth="1.4" />
+      <path d={`M${slot.left - 3} ${up.y(figure.take_over.value)}H${slot.right + 3}`} stroke={tokens.mind} strokeWidth="2.4" strokeDasharray="5 3" />
+      <path d={stroke(figure.profile, figure.start.value, slot, up.y)} fill="none" stroke={tokens.plan} strokeWidth={selected ? 5 : 4} strokeLinejoin="round" strokeDasharray={flown.length ? "7 4" : undefined} />
+      {flown.map((attempt) => {
+        const d = notedStroke(attempt, slot, up.y);
+        return d && <path key={attempt.id} d={d} fill="none" stroke={tokens.flown} strokeWidth="3.5" strokeLinejoin="round" />;
+      })}
+      <path d={`M${slot.left - 6} ${up.y(figure.lowest_start.value)}h5M${slot.right + 1} ${up.y(figure.lowest_start.value)}h5`} stroke={tokens.stop} strokeWidth="2" />
+      <g {...drag} data-notch={figure.id} onClick={() => onSelect?.(figure.id)} style={{ cursor: onStart ? "ns-resize" : "pointer", outlineOffset: 2 }}
+        tabIndex={onSelect || onStart ? 0 : -1} onFocus={() => onSelect?.(figure.id)}
+        role={onStart ? "slider" : "button"} aria-orientation={onStart ? "vertical" : undefined} aria-label={`${n} ${figure.title}, start height`}
+        aria-valuenow={onStart ? figure.start.value : undefined} aria-valuemin={onStart ? 0 : undefined} aria-valuemax={onStart ? 30000 : undefined} aria-valuetext={onStart ? figure.start.shown : undefined}>
+        <rect x={slot.left - 8} y={startY - 40} width={slot.right - slot.left + 16} height={52} fill="transparent" />
+        <path d={`M${slot.left - 6} ${startY}H${slot.left + 12}`} stroke={tokens.ink} strokeWidth="4" />
+        <circle cx={middle} cy={startY - 18} r="12" fill={selected ? tokens.plan : tokens.sheet} stroke={tokens.plan} strokeWidth="1.8" />
+        <text x={middle} y={startY - 13.5} textAnchor="middle" fontWeight="720" fill={selected ? "#fff" : tokens.plan}>{n}</text>
+        {figure.verdict !== "fine" && (
+          <g transform={`translate(${middle + 9} ${startY - 38}) scale(0.95)`}><VerdictShape verdict={figure.verdict as "stop" | "mind"} /></g>
+        )}
+      </g>
+      <text x={middle} y={up.groundY + 36} textAnchor="middle" fill={tokens.slate}>{Math.round(figure.starts_min)} min</text>
+    </g>
+  );
+}
+
+/** The same in text. */
+function StripTable({ answer, attempts }: { answer: PlanAnswer; attempts: Attempt[] }) {
+  return (
+    <Box component="table" sx={unseen}>
+      <caption>Height strip in text. {answer.floor.label} {answer.floor.shown}, block top {answer.block_top.shown}.</caption>
+      <thead><tr><th>Figure</th><th>Start</th><th>Likely loss</th><th>Lowest 19 times in 20</th><th>Lowest start</th><th>My controls at</th><th>Flown</th></tr></thead>
+      <tbody>
+        {answer.figures.map((f, i) => (
+          <tr key={f.id}>
+            <td>{i + 1} {f.title}</td><td>{f.start.shown}</td><td>{f.likely.shown}</td><td>{f.lowest_point.shown}</td><td>{f.lowest_start.shown}</td><td>{f.take_over.shown}</td>
+            <td>{attempts.filter((a) => a.planned.id === f.id && a.start_ft != null && a.lowest_ft != null).map((a) => `${a.start_ft} to ${a.lowest_ft} ft`).join(", ")}</td>
+          </tr>
+        ))}
+      </tbody>
+    </Box>
+  );
+}

@@ -1,0 +1,82 @@
+import { Box, Button, Paper, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate, useOutletContext } from "react-router";
+import { answered, server } from "../api/client";
+import type { Person, SortieLine, Stage } from "../api/types";
+import { day, time } from "../frame/dates";
+import { Key } from "../frame/Key";
+import { useKeys } from "../frame/keys";
+import { Empty, Loading, Trouble } from "../frame/states";
+import { narrow, tokens } from "../theme";
+import { NewSortie } from "./NewSortie";
+
+const NEXT: Record<Stage, string> = { planned: "Plan and brief", briefed: "Fly", flown: "Debrief", debriefed: "Sign", signed: "Read" };
+const STEPS: Stage[] = ["planned", "briefed", "flown", "debriefed", "signed"];
+
+export default function Today() {
+  const person = useOutletContext<Person>();
+  const [planning, setPlanning] = useState(false);
+  const navigate = useNavigate();
+  const found = useQuery({ queryKey: ["today"], queryFn: () => answered(server.GET("/api/today")) });
+  const teaches = person.role !== "student";
+  useKeys({ n: () => teaches && setPlanning(true) });
+  if (found.isPending) return <Loading what="today" />;
+  if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
+  const { now, sorties, recent } = found.data;
+  const days = [...new Set(sorties.map((s) => day(s.planned_for)))];
+  return (
+    <Box component="main" sx={{ p: 2.5, display: "grid", gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 1.5fr) minmax(0, 1fr)" }, gap: 3, alignItems: "start" }}>
+      <Box>
+        <Box sx={{ display: "flex", alignItems: "center", justifyContent: "space-between", mb: 1.5 }}>
+          <Typography variant="h1">{day(now)}</Typography>
+          {teaches && <Button variant="contained" onClick={() => setPlanning(true)}>Plan a sortie<Key pale>n</Key></Button>}
+        </Box>
+        {sorties.length === 0 && <Empty>{teaches ? "Nothing is planned. Plan a sortie: a student, an aircraft and a place are enough." : "Nothing is planned for you. Your instructor plans the next sortie."}</Empty>}
+        {days.map((d) => (
+          <Box key={d} sx={{ mb: 2 }}>
+            <Typography variant="h2" sx={{ mb: 0.8 }}>{d === day(now) ? "Today" : d}</Typography>
+            {sorties.filter((s) => day(s.planned_for) === d).map((s) => <Coming key={s.id} sortie={s} />)}
+          </Box>
+        ))}
+      </Box>
+      <Box>
+        <Typography variant="h2" sx={{ mb: 1, lineHeight: "36px" }}>Signed lately</Typography>
+        {recent.length === 0 ? <Empty>No signed sortie yet.</Empty> : (
+          <Paper sx={{ border: `1px solid ${tokens.hairline}` }}>
+            <Table size="small" sx={narrow}>
+              <TableHead><TableRow><TableCell>Day</TableCell><TableCell>Student</TableCell><TableCell>Lesson</TableCell><TableCell>Aircraft</TableCell></TableRow></TableHead>
+              <TableBody>
+                {recent.map((s) => (
+                  <TableRow key={s.id} hover onClick={() => void navigate(`/sorties/${s.id}/sign`)} sx={{ cursor: "pointer" }}>
+                    <TableCell>{day(s.planned_for)}</TableCell><TableCell><Link to={`/sorties/${s.id}/sign`} style={{ color: tokens.plan, fontWeight: 650 }}>{s.student}</Link></TableCell>
+                    <TableCell>{s.lesson_name}</TableCell><TableCell>{s.aircraft}</TableCell>
+                  </TableRow>
+                ))}
+              </TableBody>
+            </Table>
+          </Paper>
+        )}
+      </Box>
+      {planning && <NewSortie onClose={() => setPlanning(false)} />}
+    </Box>
+  );
+}
+
+function Coming({ sortie }: { sortie: SortieLine }) {
+  const at = STEPS.indexOf(sortie.stage);
+  return (
+    <Paper sx={{ border: `1px solid ${tokens.hairline}`, px: 2, py: 1.2, mb: 1, display: "grid", gridTemplateColumns: "64px minmax(0, 1fr) auto", gap: 2, alignItems: "center" }}>
+      <Box sx={{ ...narrow, fontSize: 22, fontWeight: 740 }}>{time(sortie.planned_for)}</Box>
+      <Box sx={{ minWidth: 0 }}>
+        <Typography sx={{ fontWeight: 700, fontSize: 16 }}>{sortie.student} <Box component="span" sx={{ fontWeight: 450 }}>{sortie.lesson_name}, {sortie.figures} figures</Box></Typography>
+        <Typography sx={{ color: tokens.slate, fontSize: 13.5 }}>{sortie.aircraft} {sortie.aircraft_name} · {sortie.place} · {sortie.instructor}</Typography>
+        <Box sx={{ display: "flex", gap: "3px", mt: 0.8, alignItems: "center" }} aria-label={`Stage: ${sortie.stage}`}>
+          {STEPS.map((step, i) => <Box key={step} sx={{ width: 34, height: 5, bgcolor: i <= at ? tokens.plan : tokens.hairline }} />)}
+          <Typography sx={{ fontSize: 12.5, color: tokens.slate, ml: 0.8 }}>{sortie.stage}</Typography>
+        </Box>
+      </Box>
+      <Button component={Link} to={`/sorties/${sortie.id}`} variant="outlined">{NEXT[sortie.stage]}</Button>
+    </Paper>
+  );
+}
