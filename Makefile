@@ -1,5 +1,5 @@
 PYTHON ?= python3
 
-.PHONY: demo demo-fresh test check bench shots
-demo demo-fresh test check bench shots:
+.PHONY: demo demo-fresh test check api bench shots
+demo demo-fresh test check api bench shots:
 	@$(PYTHON) tools/run.py $@

@@ -34,7 +34,7 @@ def standard_pressure(height_m: float) -> float:
 
 def pressure_height(pressure_pa: float) -> float:
     """Height (m) in the standard troposphere where this pressure stands."""
-    return T0 / LAPSE * (1.0 - (pressure_pa / P0) ** (1.0 / PRESSURE_POWER))
+    return float(T0 / LAPSE * (1.0 - (pressure_pa / P0) ** (1.0 / PRESSURE_POWER)))
 
 
 @dataclass(frozen=True, slots=True)

@@ -62,11 +62,9 @@ def read_off(value: float, unit: str, rounding: Rounding = "near") -> float:
         return value
     scaled = value / step
     if rounding == "near":
-        whole = math.floor(scaled + 0.5)
-    else:
-        # A millionth of a step of slack: 6030.0000001 is 6030.
-        whole = math.ceil(scaled - 1e-6) if rounding == "up" else math.floor(scaled + 1e-6)
-    return whole * step
+        return math.floor(scaled + 0.5) * step
+    # A millionth of a step of slack: 6030.0000001 is 6030.
+    return (math.ceil(scaled - 1e-6) if rounding == "up" else math.floor(scaled + 1e-6)) * step
 
 
 def in_words(value: float, unit: str, rounding: Rounding = "near") -> str:

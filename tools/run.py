@@ -1,6 +1,6 @@
 """What the Makefile runs. Standard library only, because it has to work before anything is installed.
 
-    python3 tools/run.py demo | demo-fresh | test | check | bench | shots
+    python3 tools/run.py demo | demo-fresh | test | check | api | bench | shots
 
 Each step says what it does; a step whose inputs have not changed since it last succeeded is not done again.
 """
@@ -211,6 +211,14 @@ def test() -> None:
     say(f"Everything passed in {time.monotonic() - began:.0f} s")
 
 
+def api() -> None:
+    """The API's document and the TypeScript types made from it."""
+    ready_for_tests()
+    command = [str(PYTHON), "manage.py", "export_openapi_schema", "--api", "server.api.api", "--indent", "1", "--output", "web/openapi.json"]
+    run(command, "Writing the API's document", KEELTURN_DATA=str(TEST_DATA))
+    run(["npm", "run", "--silent", "api"], "Generating the TypeScript types", cwd=WEB)
+
+
 def bench() -> None:
     ready_for_tests()
     run([str(PYTHON), "tools/bench.py"], "The benchmark", quiet=False, KEELTURN_DATA=str(TEST_DATA), PYTHONPATH=str(BASE))
@@ -223,7 +231,7 @@ def shots() -> None:
     run([str(PYTHON), "tools/shots.py"], "The screenshots", quiet=False, PYTHONPATH=str(BASE))
 
 
-COMMANDS = {"demo": demo, "demo-fresh": demo_fresh, "test": test, "check": check, "bench": bench, "shots": shots}
+COMMANDS = {"demo": demo, "demo-fresh": demo_fresh, "test": test, "check": check, "api": api, "bench": bench, "shots": shots}
 
 if __name__ == "__main__":
     name = sys.argv[1] if len(sys.argv) == 2 else ""

@@ -60,7 +60,8 @@ def log_in(browser: webdriver.Chrome, url: str, name: str) -> None:
 
 
 def take(browser: webdriver.Chrome, name: str) -> None:
-    browser.execute_async_script("const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(done)));")
+    drawn = "requestAnimationFrame(() => requestAnimationFrame(arguments[0]))"
+    browser.execute_async_script(drawn)
     time.sleep(0.4)
     browser.save_screenshot(str(PICTURES / f"{name}.png"))
     print(f"    {name}.png")

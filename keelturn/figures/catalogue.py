@@ -67,7 +67,7 @@ STALL_POWER_OFF = Figure(
     gate=Gate("stall", 1.0, "idle, slowed at 1 kt a second", "level, wings level"),
     parameters={"ease_g": EASE},
     faults=(
-        Fault("forward_late", "Stick forward late", "The wing stays stalled and the sink builds."),
+        Fault("forward_late", "Stick late at the stall", "The wing stays stalled and the sink builds."),
         Fault("aileron_at_stall", "Aileron at the stall", "The dropping wing drops more."),
         Fault("secondary_stall", "Secondary stall", "Pulled before the speed was there: start again, lower."),
         Fault("power_late", "Power late", "The height is paid for the wait."),

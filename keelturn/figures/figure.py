@@ -42,8 +42,9 @@ class Fault:
 
 @dataclass(frozen=True, slots=True)
 class Figure:
-    """take_over_words: finishes "My controls at 3,850 ft if ...". legs: flown after the opening; empty when the recovery school of `situation` flies it. take_over: bank and path
-    (deg) from which the instructor would recover when the figure itself is not a recovery."""
+    """legs: flown after the opening; empty when the recovery school of `situation` flies it. take_over: bank and path (deg)
+    from which the instructor would recover when the figure itself is not a recovery; take_over_words finish the sentence
+    "My controls at 3,850 ft if ..."."""
 
     key: str
     name: str

@@ -38,6 +38,8 @@ SUMMARY_COLUMNS = 9
 MADE, TIMED_OUT, STOPPED_FLYING = 0.0, 1.0, 2.0
 
 SHORTEST_STEP = 1e-9
+# A leg is over when this little is left: sums of steps do not land on its end to the last bit.
+NOTHING_LEFT = 1e-11
 LOWEST_SPEED = 2.0
 
 
@@ -246,7 +248,7 @@ def fly_legs(y0, g0, throttle0, legs, body, dt, rows):
                 row[R_HEADING], row[R_EAST], row[R_NORTH] = math.atan2(y[UX], y[UY]), y[EAST], y[NORTH]
                 row[R_LEG], row[R_POWER] = j, throttle
                 filled += 1
-            if to_go <= 0.0:
+            if to_go <= NOTHING_LEFT:
                 status = MADE
                 break
             if t >= leg[MOST_S]:
@@ -258,7 +260,7 @@ def fly_legs(y0, g0, throttle0, legs, body, dt, rows):
             _step(y, t, step, leg, start, body, k, mid, out)
             after = turned + _heading_change(y, out)
             ahead = _to_go(out, t + step, after, leg, start, body)
-            if ahead <= 0.0 and to_go > 1e-9:
+            if ahead <= 0.0:
                 # The end lies inside this step: close in on it by false position (Illinois), re-flying the step.
                 low, high, f_low, f_high = 0.0, step, to_go, ahead
                 for _ in range(60):

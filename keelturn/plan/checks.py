@@ -5,6 +5,7 @@ from typing import Literal
 
 from keelturn.plan.conditions import Conditions
 from keelturn.plan.floors import regulation_floor
+from keelturn.plan.standards import Standards
 from keelturn.working import Answer, Source, given, in_words
 
 Verdict = Literal["stop", "mind", "fine"]
@@ -115,11 +116,11 @@ def weather_checks(c: Conditions, highest_start_ft: float) -> list[Check]:
     return found
 
 
-def parachute_check(c: Conditions) -> Check:
-    limit = c.standards.parachute_days.answer("Days between repacks", "days")
-    if c.parachute_days is None:
+def parachute_check(days: float | None, standards: Standards) -> Check:
+    limit = standards.parachute_days.answer("Days between repacks", "days")
+    if days is None:
         return Check("parachute", "mind", "Parachutes", "No repack date on record. Look at the card in the pack.", limit, "not known")
-    age = given("Days since the last repack", c.parachute_days, "days", Source("school", "aircraft record"))
+    age = given("Days since the last repack", days, "days", Source("school", "aircraft record"))
     return judged("parachute", "Parachutes", age, limit.value - age.value, 14.0,
                   f"Oldest was packed {age.value:.0f} days ago, limit {limit.value:.0f}.")
 

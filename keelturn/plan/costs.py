@@ -134,11 +134,15 @@ def fly_usual(planned: PlannedFigure, conditions: Conditions, who: Who = "studen
     summary, rows = fly_one(made.start, made.legs, conditions.body)
     parts: dict[str, list[float]] = {}
     profile = [(0.0, 0.0)]
-    clock = height = 0.0
+    clock = height = evenly = 0.0
     for name, lost, seconds in made.before:
         parts[name] = [float(lost[0]) / FT, float(seconds[0])]
-        clock, height = clock + float(seconds[0]), height - float(lost[0]) / FT
-        profile.append((clock, height))
+        if seconds[0] > 0:
+            clock, height = clock + float(seconds[0]), height - float(lost[0]) / FT
+            profile.append((clock, height))
+        else:
+            # A part without seconds of its own (height let go while turning) happens evenly over the legs.
+            evenly += float(lost[0]) / FT
     for name, leg in zip(made.leg_parts, summary, strict=True):
         part = parts.setdefault(name, [0.0, 0.0])
         part[0] -= float(leg[engine.S_HEIGHT]) / FT
@@ -146,7 +150,10 @@ def fly_usual(planned: PlannedFigure, conditions: Conditions, who: Who = "studen
     thinned = rows[:: max(1, len(rows) // 40)]
     if len(rows):
         thinned = np.vstack([thinned, rows[-1:]])
-    profile += [(clock + float(r[engine.R_TIME]), float(r[engine.R_HEIGHT] - start_m) / FT) for r in thinned]
+    flown_s = max(1e-6, float(rows[-1, engine.R_TIME]))
+    for row in thinned:
+        still = evenly * (1.0 - float(row[engine.R_TIME]) / flown_s)
+        profile.append((clock + float(row[engine.R_TIME]), float(row[engine.R_HEIGHT] - start_m) / FT + still))
     track = tuple((ias_of(conditions, float(r[engine.R_EAS]), float(r[engine.R_HEIGHT])), float(r[engine.R_G])) for r in thinned)
     end_m = float(rows[-1, engine.R_HEIGHT])
     kept = tuple((name, lost, seconds) for name, (lost, seconds) in parts.items() if abs(lost) > 0.5 or seconds > 0)

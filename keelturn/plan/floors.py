@@ -3,7 +3,6 @@
 Heights that follow from the floor: where the instructor takes over, the lowest start, when to leave the aircraft.
 """
 
-from dataclasses import dataclass
 
 from keelturn.plan.conditions import Conditions
 from keelturn.plan.costs import Spread
@@ -67,7 +66,7 @@ def lowest_start(floor: Answer, worst: Answer, recovery: Answer, conditions: Con
     allowance = conditions.standards.allowance_ft.answer("Altimeter and reading it", "ft", "up")
     return worked("Lowest start", floor.value + max(worst.value, recovery.value) + allowance.value, "ft",
                   "floor + the larger of (loss 19 times in 20, instructor's recovery) + allowance for the altimeter and reading it",
-                  floor, worst, recovery, allowance, rounding="up")
+                  floor, worst, recovery, allowance, rounding="up", levers=worst.levers)
 
 
 def leave_height(conditions: Conditions) -> Answer | None:

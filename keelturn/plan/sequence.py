@@ -200,8 +200,8 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
     """Every number of a plan. Raises ValueError for a school that does not fit its figure. The spread of figures not seen
     before is computed on two threads (the engine frees the interpreter)."""
     floor = strictest_floor(conditions)
-    refused = [found for f in plan.figures if (found := _uncomputable(f, conditions))]
-    refused_ids = {found.figure for found in refused}
+    refused = [stop for f in plan.figures if (stop := _uncomputable(f, conditions))]
+    refused_ids = {stop.figure for stop in refused}
     figures = [f for f in plan.figures if f.id not in refused_ids]
     with ThreadPoolExecutor(2) as pool:
         spreads = list(pool.map(lambda f: spread_of(f, conditions), figures))
@@ -225,7 +225,7 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
     flight = check.weight_checks(conditions) + check.floor_checks(conditions) + [check.fuel_check(conditions, minutes)]
     if any(figure_of(f.key).opening == "spin" for f in figures) and (spins := check.spin_weight_check(conditions)):
         flight.append(spins)
-    flight += check.weather_checks(conditions, highest) + [check.parachute_check(conditions)]
+    flight += check.weather_checks(conditions, highest) + [check.parachute_check(conditions.parachute_days, conditions.standards)]
     everything = _with_overrides(flight + check.gathered(found), plan)
     everything.sort(key=lambda c: (c.overridden is not None, check.WORST_FIRST[c.verdict], c.figure is not None))
     return PlanAnswer(

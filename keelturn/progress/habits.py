@@ -60,8 +60,12 @@ def _trend(key: str, words: str, lessons: Sequence[Sequence[Attempt]]) -> FaultT
         trend = "going away"
     else:
         trend = "not going away"
-    sentence = f"first {len(early)} lessons {first} of {first_of}, last {len(late)} {last} of {last_of}: {trend}"
+    sentence = f"{_lessons('first', len(early))}: {first} of {first_of}; {_lessons('last', len(late))}: {last} of {last_of}; {trend}"
     return FaultTrend(key, words, trend, first, first_of, last, last_of, sentence)
+
+
+def _lessons(which: str, count: int) -> str:
+    return f"{which} {count} lessons" if count > 1 else f"{which} lesson"
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,10 +12,11 @@ from server.api import catalogue, fleet, session, sorties, students
 from server.school.operations.sorties import Overtaken
 from server.school.permissions import Denied
 
+
 class KeelTurnAPI(NinjaAPI):
     """Bad requests are refused by the core's own reader, which shows the value that was wrong."""
 
-    def validation_error_from_error_contexts(self, error_contexts: list[ValidationErrorContext]) -> ValidationError:
+    def validation_error_from_error_contexts(self, error_contexts: list[ValidationErrorContext[Any]]) -> ValidationError:
         found: list[dict[str, Any]] = []
         for context in error_contexts:
             for detail in context.pydantic_validation_error.errors(include_url=False):

@@ -11,7 +11,8 @@ from keelturn.assess.attempts import Attempt, LossAccount
 from keelturn.plan.briefing import Brief, BriefItem
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import PlanAnswer
-from keelturn.plan.standards import Place, Stage as StudentStage, Standards
+from keelturn.plan.standards import Place, Standards
+from keelturn.plan.standards import Stage as StudentStage
 from keelturn.progress.habits import FaultTrend, Reached
 from keelturn.progress.stages import Debrief, Stage
 
@@ -41,10 +42,13 @@ class Conflict(Schema):
     differences: list[DifferenceOut]
 
 
+Role = Literal["chief", "instructor", "student"]
+
+
 class PersonOut(Schema):
     id: int
     name: str
-    role: Literal["chief", "instructor", "student"]
+    role: Role
     student_id: int | None = None
 
 
@@ -148,9 +152,20 @@ class NewCorrection(Schema):
     text: str = Field(min_length=1, max_length=2000)
 
 
+class ComingSortie(SortieLine):
+    last_time: list[str]
+
+
+class Notice(Schema):
+    verdict: Literal["stop", "mind", "fine"]
+    title: str
+    sentence: str
+
+
 class Today(Schema):
     now: datetime
-    sorties: list[SortieLine]
+    sorties: list[ComingSortie]
+    notices: list[Notice]
     recent: list[SortieLine]
 
 

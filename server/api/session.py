@@ -1,16 +1,18 @@
 """Logging in and out."""
 
+from typing import cast
+
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
 from django.views.decorators.csrf import ensure_csrf_cookie
 from ninja import Router
+from ninja.decorators import decorate_view
 from ninja.security import SessionAuth
 
 from keelturn.formats.reading import refused
 from server.api.doors import REFUSALS, asking
-from server.api.schemas import LogIn, PersonOut, SessionOut
+from server.api.schemas import LogIn, PersonOut, Role, SessionOut
 from server.school.models import Person, Student
-from ninja.decorators import decorate_view
 
 router = Router(tags=["session"])
 
@@ -26,7 +28,7 @@ def session_of(person: object) -> SessionOut:
     if not isinstance(person, Person):
         return SessionOut(person=None)
     student = Student.objects.filter(person=person).first()
-    return SessionOut(person=PersonOut(id=person.pk, name=person.name, role=person.role, student_id=student.pk if student else None))
+    return SessionOut(person=PersonOut(id=person.pk, name=person.name, role=cast(Role, person.role), student_id=student.pk if student else None))
 
 
 @router.get("", auth=None, response=SessionOut)

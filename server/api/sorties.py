@@ -1,6 +1,7 @@
 """Sorties: today's list, one sortie, computing a draft, saving, moving on, signing, correcting."""
 
-from datetime import timedelta
+from datetime import datetime, timedelta
+from typing import Any
 
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
@@ -9,17 +10,20 @@ from ninja import Router, Status
 
 from keelturn.formats.reading import read_document
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
+from keelturn.plan.checks import parachute_check
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import PlanAnswer
 from keelturn.progress.lessons import lesson_of
 from keelturn.progress.stages import Debrief
 from server.api.doors import REFUSALS, asking, seen_sortie, seen_student
 from server.api.schemas import (
+    ComingSortie,
     Conflict,
     CorrectionOut,
     MoveStage,
     NewCorrection,
     NewSortie,
+    Notice,
     Preview,
     SaveSortie,
     Sign,
@@ -28,11 +32,11 @@ from server.api.schemas import (
     SortieOut,
     Today,
 )
-from server.school.models import Aircraft, Place, Sortie
+from server.school.models import Aircraft, Place, SchoolStandards, Sortie
 from server.school.operations import signing
 from server.school.operations import sorties as operations
 from server.school.operations.computing import answer_for, attempts_of, computed, conditions_for
-from server.school.operations.record import earlier_faults
+from server.school.operations.record import earlier_faults, faults_last_time
 from server.school.permissions import may_correct, may_edit, require_edit, require_instructor, sorties_seen_by
 
 router = Router(tags=["sorties"])
@@ -43,7 +47,7 @@ def line(sortie: Sortie) -> SortieLine:
     return SortieLine(**_line(sortie))
 
 
-def _line(sortie: Sortie) -> dict[str, object]:
+def _line(sortie: Sortie) -> dict[str, Any]:
     lesson = lesson_of(sortie.plan["lesson"])
     return {
         "id": sortie.pk, "lesson": lesson.key, "lesson_name": lesson.name, "student": sortie.student.person.name,
@@ -79,18 +83,31 @@ def whole(request: HttpRequest, sortie: Sortie) -> SortieOut:
 
 @router.get("/today", response={200: Today, **REFUSALS})
 def today(request: HttpRequest) -> Today:
-    """Sorties from today on and drafts left over, then the last ones flown. Constant number of queries."""
+    """Sorties from today on and drafts left over, then the last ones flown. One query for each coming sortie."""
     person, now = asking(request), timezone.now()
     seen = sorties_seen_by(person)
     morning = now.replace(hour=0, minute=0, second=0, microsecond=0)
     coming = seen.exclude(stage="signed").filter(planned_for__gte=morning - timedelta(days=2))
     mine = coming.filter(instructor=person) if person.teaches and not person.is_chief else coming
     recent = seen.filter(stage="signed").order_by("-planned_for")[:RECENT]
-    return Today(now=now, sorties=[line(s) for s in mine], recent=[line(s) for s in recent])
+    coming_lines = [ComingSortie(**_line(s), last_time=faults_last_time(s)) for s in mine]
+    return Today(now=now, sorties=coming_lines, notices=notices(now) if person.teaches else [], recent=[line(s) for s in recent])
+
+
+def notices(now: datetime) -> list[Notice]:
+    """What somebody should see to before it grounds an aircraft. Two queries."""
+    standards = SchoolStandards.in_force().document()
+    found = []
+    for aircraft in Aircraft.objects.order_by("registration"):
+        check = parachute_check(aircraft.parachute_days(now.date()), standards)
+        if check.verdict != "fine":
+            words = f"{check.sentence} {check.spare}."
+            found.append(Notice(verdict=check.verdict, title=f"{check.title} of {aircraft.registration}", sentence=words))
+    return found
 
 
 @router.post("/sorties", response={201: SortieOut, **REFUSALS})
-def plan_sortie(request: HttpRequest, data: NewSortie) -> Status:
+def plan_sortie(request: HttpRequest, data: NewSortie) -> Status[Any]:
     require_instructor(asking(request))
     student = seen_student(request, data.student_id)
     aircraft, place = get_object_or_404(Aircraft, pk=data.aircraft_id), get_object_or_404(Place, pk=data.place_id)
@@ -124,7 +141,7 @@ def save(request: HttpRequest, sortie_id: int, data: SaveSortie) -> SortieOut:
 
 
 @router.delete("/sorties/{sortie_id}", response={204: None, **REFUSALS})
-def discard(request: HttpRequest, sortie_id: int) -> Status:
+def discard(request: HttpRequest, sortie_id: int) -> Status[Any]:
     operations.discard_sortie(asking(request), seen_sortie(request, sortie_id))
     return Status(204, None)
 
@@ -142,7 +159,7 @@ def sign(request: HttpRequest, sortie_id: int, data: Sign) -> SortieOut:
 
 
 @router.post("/sorties/{sortie_id}/corrections", response={201: SortieOut, **REFUSALS})
-def correct(request: HttpRequest, sortie_id: int, data: NewCorrection) -> Status:
+def correct(request: HttpRequest, sortie_id: int, data: NewCorrection) -> Status[Any]:
     found = seen_sortie(request, sortie_id)
     signing.add_correction(asking(request), found, data.reason, data.text)
     return Status(201, whole(request, found))

@@ -1,5 +1,7 @@
 """Students: the list, and one student's way."""
 
+from typing import Any
+
 from django.db.models import Count, Max, Q
 from django.http import HttpRequest
 from ninja import Router
@@ -21,7 +23,7 @@ router = Router(tags=["students"])
 FLOWN = Q(sorties__stage__in=FLOWN_STAGES)
 
 
-def _line(student: Student) -> dict[str, object]:
+def _line(student: Student) -> dict[str, Any]:
     return {
         "id": student.pk, "name": student.person.name, "stage": student.stage,
         "sorties": student.sorties.filter(stage__in=FLOWN_STAGES).count(),
@@ -34,7 +36,7 @@ def students(request: HttpRequest) -> list[StudentLine]:
     """One query."""
     found = students_seen_by(asking(request)).annotate(
         count=Count("sorties", filter=FLOWN), last=Max("sorties__planned_for", filter=FLOWN))
-    return [StudentLine(id=s.pk, name=s.person.name, stage=s.stage, sorties=s.count, last_flew=s.last) for s in found]
+    return [StudentLine(id=s.pk, name=s.person.name, stage=s.stage_reached, sorties=s.count, last_flew=s.last) for s in found]
 
 
 def _past(row: AttemptRow) -> PastAttempt:

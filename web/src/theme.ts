@@ -40,7 +40,7 @@ export const theme = createTheme({
         ":focus-visible": { outline: `3px solid ${tokens.plan}`, outlineOffset: 2 },
       },
     },
-    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { fontFamily: "inherit" } } },
     MuiButton: { defaultProps: { disableElevation: true }, styleOverrides: { root: { minHeight: 44 } } },
     MuiIconButton: { styleOverrides: { root: { minWidth: 44, minHeight: 44 } } },
     MuiToggleButton: { styleOverrides: { root: { textTransform: "none", fontWeight: 620, minHeight: 44, color: tokens.ink, "&.Mui-selected, &.Mui-selected:hover": { backgroundColor: tokens.plan, color: "#fff" } } } },

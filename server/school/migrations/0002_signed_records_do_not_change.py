@@ -2,6 +2,7 @@
 
 from django.db import migrations
 
+OF_A_SIGNED_SORTIE = "ON school_attemptrow WHEN (SELECT stage FROM school_sortie WHERE id = {}.sortie_id) = 'signed'"
 GUARDED = (
     ("signed_sortie_update", "BEFORE UPDATE ON school_sortie WHEN OLD.stage = 'signed'"),
     ("signed_sortie_delete", "BEFORE DELETE ON school_sortie WHEN OLD.stage = 'signed'"),
@@ -9,9 +10,9 @@ GUARDED = (
     ("signature_delete", "BEFORE DELETE ON school_signature"),
     ("correction_update", "BEFORE UPDATE ON school_correction"),
     ("correction_delete", "BEFORE DELETE ON school_correction"),
-    ("signed_attempt_update", "BEFORE UPDATE ON school_attemptrow WHEN (SELECT stage FROM school_sortie WHERE id = OLD.sortie_id) = 'signed'"),
-    ("signed_attempt_delete", "BEFORE DELETE ON school_attemptrow WHEN (SELECT stage FROM school_sortie WHERE id = OLD.sortie_id) = 'signed'"),
-    ("signed_attempt_insert", "BEFORE INSERT ON school_attemptrow WHEN (SELECT stage FROM school_sortie WHERE id = NEW.sortie_id) = 'signed'"),
+    ("signed_attempt_update", "BEFORE UPDATE " + OF_A_SIGNED_SORTIE.format("OLD")),
+    ("signed_attempt_delete", "BEFORE DELETE " + OF_A_SIGNED_SORTIE.format("OLD")),
+    ("signed_attempt_insert", "BEFORE INSERT " + OF_A_SIGNED_SORTIE.format("NEW")),
 )
 
 

@@ -1,6 +1,6 @@
 """People and their roles."""
 
-from typing import get_args
+from typing import cast, get_args
 
 from django.contrib.auth.models import AbstractUser
 from django.db import models
@@ -36,3 +36,7 @@ class Student(models.Model):
     person = models.OneToOneField(Person, on_delete=models.CASCADE, related_name="student")
     stage = models.CharField(max_length=40, choices=[(stage, stage) for stage in get_args(Stage)], default="first flights")
     goal = models.CharField(max_length=200, blank=True)
+
+    @property
+    def stage_reached(self) -> Stage:
+        return cast(Stage, self.stage)

@@ -1,7 +1,10 @@
 """A sortie from plan to signature, and what is added beside it afterwards."""
 
+from typing import cast
+
 from django.db import models
 
+from keelturn.progress.stages import Stage
 from server.school.models.fleet import Aircraft, Place
 from server.school.models.people import Person, Student
 
@@ -33,6 +36,10 @@ class Sortie(models.Model):
 
     class Meta:
         ordering = ("planned_for", "pk")
+
+    @property
+    def stage_reached(self) -> Stage:
+        return cast(Stage, self.stage)
 
 
 class AttemptRow(models.Model):

@@ -13,7 +13,7 @@ from server.school.models import Aircraft, Place, SchoolStandards, Sortie
 def conditions_for(sortie: Sortie, plan: PlanDocument, aircraft: Aircraft | None = None, place: Place | None = None) -> Conditions:
     """Raises Refused when the load does not fit the aircraft."""
     aircraft, place = aircraft or sortie.aircraft, place or sortie.place
-    stage = sortie.student.stage
+    stage = sortie.student.stage_reached
     days = aircraft.parachute_days(sortie.planned_for.date())
     standards = SchoolStandards.in_force().document()
     try:

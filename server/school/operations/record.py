@@ -1,5 +1,6 @@
 """A student's record, read for showing: attempts over time, faults and their trend, standards reached."""
 
+from collections import Counter
 from itertools import groupby
 
 from keelturn.assess.attempts import Attempt
@@ -21,6 +22,14 @@ def attempt_rows(student: Student) -> list[AttemptRow]:
 
 def by_lesson(rows: list[AttemptRow]) -> list[list[Attempt]]:
     return [[read_document(Attempt, row.attempt) for row in group] for _, group in groupby(rows, key=lambda row: row.sortie_id)]
+
+
+def faults_last_time(sortie: Sortie, most: int = 3) -> list[str]:
+    """The faults noted most often in the student's last lesson, in words. One query."""
+    rows = [row for row in attempt_rows(sortie.student) if row.sortie_id != sortie.pk and row.sortie.planned_for < sortie.planned_for]
+    last = [read_document(Attempt, row.attempt) for row in rows if row.sortie_id == rows[-1].sortie_id]
+    counted = Counter(fault.words for a in last for key in a.faults if (fault := fault_of(figure_of(a.planned.key), key)))
+    return [words for words, _ in counted.most_common(most)]
 
 
 def earlier_faults(sortie: Sortie, most: int = 3) -> dict[str, list[str]]:

@@ -10,6 +10,7 @@ from keelturn.aircraft.loading import Load
 from keelturn.assess.attempts import Attempt, loss_account
 from keelturn.formats.reading import Problem, Refused, read_document, refused
 from keelturn.plan.briefing import Brief
+from keelturn.plan.conditions import Conditions
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import starts_above_the_lowest
 from keelturn.progress.lessons import laid_out, lesson_of
@@ -96,7 +97,7 @@ def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) ->
         plan = sheets.plan or read_document(PlanDocument, sortie.plan)
         conditions = conditions_for(sortie, plan)
         if sheets.plan or sheets.aircraft or sheets.place:
-            if STAGES.index(sortie.stage) > STAGES.index("briefed"):
+            if STAGES.index(sortie.stage_reached) > STAGES.index("briefed"):
                 raise Denied("The plan of a flown sortie does not change. Note what was flown instead.")
             computed(plan, conditions)
             sortie.plan = plan.model_dump(mode="json")
@@ -112,7 +113,7 @@ def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) ->
     return sortie
 
 
-def _replace_attempts(sortie: Sortie, attempts: list[Attempt], conditions: Any) -> None:
+def _replace_attempts(sortie: Sortie, attempts: list[Attempt], conditions: Conditions) -> None:
     ids = [a.id for a in attempts]
     if len(set(ids)) != len(ids):
         raise refused("attempts", "two attempts have the same id", "Give each its own.")
@@ -130,7 +131,7 @@ def missing_for(sortie: Sortie, stops: int) -> dict[str, list[str]]:
     """What is missing before each stage, in words."""
     brief = read_document(Brief, sortie.brief)
     attempts, figures = attempts_of(sortie), len(sortie.plan["figures"])
-    return {stage: missing_before(stage, figures, stops, brief, attempts, sortie.stage) for stage in STAGES[1:]}
+    return {stage: missing_before(stage, figures, stops, brief, attempts, sortie.stage_reached) for stage in STAGES[1:]}
 
 
 def move_stage(person: Person, sortie_id: int, version: int, to: Stage) -> Sortie:
@@ -140,7 +141,7 @@ def move_stage(person: Person, sortie_id: int, version: int, to: Stage) -> Sorti
         require_edit(person, sortie)
         if sortie.version != version:
             raise Overtaken(sortie.changed_by.name, sortie.changed_at, sortie.version, [])
-        step = STAGES.index(to) - STAGES.index(sortie.stage)
+        step = STAGES.index(to) - STAGES.index(sortie.stage_reached)
         if to == "signed":
             raise refused("stage", "a sortie is signed with the password", "Use Sign.")
         if step > 1:
@@ -158,6 +159,6 @@ def move_stage(person: Person, sortie_id: int, version: int, to: Stage) -> Sorti
 def discard_sortie(person: Person, sortie: Sortie) -> None:
     """A draft can be thrown away by its instructor; what was flown stays. Raises Denied."""
     require_edit(person, sortie)
-    if STAGES.index(sortie.stage) > STAGES.index("briefed"):
+    if STAGES.index(sortie.stage_reached) > STAGES.index("briefed"):
         raise Denied("A flown sortie stays on the record.")
     sortie.delete()

@@ -64,7 +64,7 @@ export interface paths {
         };
         /**
          * Today
-         * @description Sorties from today on and drafts left over, then the last ones flown. Constant number of queries.
+         * @description Sorties from today on and drafts left over, then the last ones flown. One query for each coming sortie.
          */
         get: operations["server_api_sorties_today"];
         put?: never;
@@ -365,6 +365,53 @@ export interface components {
             /** Password */
             password: string;
         };
+        /** ComingSortie */
+        ComingSortie: {
+            /** Id */
+            id: number;
+            /** Lesson */
+            lesson: string;
+            /** Lesson Name */
+            lesson_name: string;
+            /** Student */
+            student: string;
+            /** Student Id */
+            student_id: number;
+            /** Instructor */
+            instructor: string;
+            /** Aircraft */
+            aircraft: string;
+            /** Aircraft Name */
+            aircraft_name: string;
+            /** Place */
+            place: string;
+            /**
+             * Planned For
+             * Format: date-time
+             */
+            planned_for: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "planned" | "briefed" | "flown" | "debriefed" | "signed";
+            /** Figures */
+            figures: number;
+            /** Last Time */
+            last_time: string[];
+        };
+        /** Notice */
+        Notice: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "stop" | "mind" | "fine";
+            /** Title */
+            title: string;
+            /** Sentence */
+            sentence: string;
+        };
         /** SortieLine */
         SortieLine: {
             /** Id */
@@ -406,7 +453,9 @@ export interface components {
              */
             now: string;
             /** Sorties */
-            sorties: components["schemas"]["SortieLine"][];
+            sorties: components["schemas"]["ComingSortie"][];
+            /** Notices */
+            notices: components["schemas"]["Notice"][];
             /** Recent */
             recent: components["schemas"]["SortieLine"][];
         };

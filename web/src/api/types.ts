@@ -16,6 +16,7 @@ export type Brief = Schemas["Brief"];
 export type Debrief = Schemas["Debrief"];
 export type Sortie = Schemas["SortieOut"];
 export type SortieLine = Schemas["SortieLine"];
+export type ComingSortie = Schemas["ComingSortie"];
 export type Person = Schemas["PersonOut"];
 export type Problem = Schemas["ProblemOut"];
 export type Conflict = Schemas["Conflict"];

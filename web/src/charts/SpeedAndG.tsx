@@ -3,7 +3,7 @@ import { scaleLinear } from "d3-scale";
 import type { FigureAnswer, PlanAnswer } from "../api/types";
 import { narrow, tokens, unseen } from "../theme";
 
-const W = 330, H = 196, L = 34, R = 10, T = 10, B = 26;
+const W = 250, H = 208, L = 28, R = 8, T = 10, B = 24;
 
 /** The envelope of this aircraft at this weight, with the figure's own track in it. */
 export function SpeedAndG({ figure, answer }: { figure: FigureAnswer; answer: PlanAnswer }) {
@@ -16,9 +16,9 @@ export function SpeedAndG({ figure, answer }: { figure: FigureAnswer; answer: Pl
   const peak = figure.track.reduce<readonly number[]>((a, b) => ((b[1] ?? 0) > (a[1] ?? 0) ? b : a), figure.track[0] ?? [0, 1]);
   return (
     <Box sx={{ position: "relative" }}>
-      <svg viewBox={`0 0 ${W} ${H}`} width="100%" style={{ ...narrow, fontSize: 11.5, display: "block" }} role="img" aria-label={`Speed and g of ${figure.title}: ${figure.most_g.shown}, up to ${figure.fastest.shown}; limit ${most} g, Vne ${never_exceed} ${speed_unit}`}>
+      <svg viewBox={`0 0 ${W} ${H}`} width="100%" style={{ ...narrow, fontSize: 12, display: "block" }} role="img" aria-label={`Speed and g of ${figure.title}: ${figure.most_g.shown}, up to ${figure.fastest.shown}; limit ${most} g, Vne ${never_exceed} ${speed_unit}`}>
         <path d={`M${path(outline)}Z`} fill={tokens.planPale} opacity="0.55" stroke={tokens.ink} strokeWidth="1.3" />
-        {x.ticks(5).map((v) => <text key={v} x={x(v)} y={H - 9} textAnchor="middle" fill={tokens.slate}>{v}</text>)}
+        {x.ticks(4).map((v) => <text key={v} x={x(v)} y={H - 9} textAnchor="middle" fill={tokens.slate}>{v}</text>)}
         {[least, 0, 1, most].map((g) => (
           <g key={g}>
             <path d={`M${L} ${y(g)}H${W - R}`} stroke={tokens.hairline} strokeWidth={g === 0 ? 1.2 : 0.6} />

@@ -7,6 +7,7 @@ import { day } from "../frame/dates";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
+import { sourceWords } from "../why/source";
 
 type Row = [string, { value: number; source: string; ref: string }, string];
 
@@ -42,7 +43,7 @@ export default function Fleet() {
         <Table size="small" sx={narrow}>
           <TableBody>
             {standardRows(standards.data.standards).map(([words, stated, unit]) => (
-              <TableRow key={words}><TableCell sx={{ pl: 0 }}>{words}<Box sx={{ fontSize: 12.5, color: tokens.slate }}>{stated.source}: {stated.ref}</Box></TableCell><TableCell align="right" sx={{ fontWeight: 680, whiteSpace: "nowrap" }}>{stated.value.toLocaleString("en")} {unit}</TableCell></TableRow>
+              <TableRow key={words}><TableCell sx={{ pl: 0 }}>{words}<Box sx={{ fontSize: 12.5, color: tokens.slate }}>{sourceWords(stated)}</Box></TableCell><TableCell align="right" sx={{ fontWeight: 680, whiteSpace: "nowrap" }}>{stated.value.toLocaleString("en")} {unit}</TableCell></TableRow>
             ))}
           </TableBody>
         </Table>
@@ -94,7 +95,7 @@ function CardSheet({ aircraft }: { aircraft: Aircraft }) {
             <Table size="small" sx={narrow}>
               <TableHead><TableRow><TableCell>{title}</TableCell><TableCell align="right" /><TableCell>Source</TableCell></TableRow></TableHead>
               <TableBody>
-                {rows.map(([words, stated, u]) => <TableRow key={words}><TableCell>{words}</TableCell><TableCell align="right" sx={{ fontWeight: 680, whiteSpace: "nowrap" }}>{stated.value.toLocaleString("en")} {u}</TableCell><TableCell sx={{ color: tokens.slate, fontSize: 12.5 }}>{stated.source}: {stated.ref}</TableCell></TableRow>)}
+                {rows.map(([words, stated, u]) => <TableRow key={words}><TableCell>{words}</TableCell><TableCell align="right" sx={{ fontWeight: 680, whiteSpace: "nowrap" }}>{stated.value.toLocaleString("en")} {u}</TableCell><TableCell sx={{ color: tokens.slate, fontSize: 12.5 }}>{sourceWords(stated)}</TableCell></TableRow>)}
               </TableBody>
             </Table>
           </Paper>

@@ -1,6 +1,6 @@
 import { Box, Button } from "@mui/material";
 import { useCallback, useState } from "react";
-import { NavLink, Outlet, useNavigate } from "react-router";
+import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import type { Answer, Person } from "../api/types";
 import { useLogOut } from "../session/useSession";
 import { narrow, tokens } from "../theme";
@@ -20,6 +20,7 @@ export function Frame({ person }: { person: Person }) {
   const [finding, setFinding] = useState(false);
   const [helping, setHelping] = useState(false);
   const navigate = useNavigate();
+  const inSortie = useLocation().pathname.startsWith("/sorties/");
   const logOut = useLogOut();
   const open = useCallback((answer: Answer) => setWhy(answer), []);
   useKeys({
@@ -36,14 +37,14 @@ export function Frame({ person }: { person: Person }) {
   return (
     <WhyContext value={open}>
       <Box sx={{ height: "100vh", display: "flex", flexDirection: "column", "@media print": { height: "auto" } }}>
-        <Box component="header" sx={{ display: "flex", alignItems: "center", gap: 2, px: 2.5, height: 56, flex: "none", bgcolor: tokens.sheet, borderBottom: `1px solid ${tokens.hairline}`, "@media print": { display: "none" } }}>
+        <Box component="header" sx={{ display: { xs: inSortie ? "none" : "flex", md: "flex" }, alignItems: "center", gap: { xs: 0.5, md: 2 }, px: { xs: 1, md: 2.5 }, height: 48, flex: "none", bgcolor: tokens.sheet, borderBottom: `1px solid ${tokens.hairline}`, "@media print": { display: "none" } }}>
           <Box component={NavLink} to="/" sx={{ textDecoration: "none" }} aria-label="Keel Turn, today"><Wordmark /></Box>
           <Box component="nav" aria-label="Places" sx={{ display: "flex", gap: 0.5, flex: 1, minWidth: 0, overflow: "hidden" }}>
             {places.map(([to, words]) => (
-              <Box key={to} component={NavLink} to={to} end={to === "/"} sx={{ px: 1.2, height: 56, display: "flex", alignItems: "center", whiteSpace: "nowrap", color: tokens.slate, fontWeight: 620, textDecoration: "none", borderBottom: "3px solid transparent", "&.active": { color: tokens.plan, borderColor: tokens.plan } }}>{words}</Box>
+              <Box key={to} component={NavLink} to={to} end={to === "/"} sx={{ px: { xs: 0.7, md: 1.2 }, height: 48, display: "flex", alignItems: "center", whiteSpace: "nowrap", color: tokens.slate, fontWeight: 620, textDecoration: "none", borderBottom: "3px solid transparent", "&.active": { color: tokens.plan, borderColor: tokens.plan } }}>{words}</Box>
             ))}
           </Box>
-          <Button size="small" color="inherit" onClick={() => setFinding(true)} sx={{ color: tokens.slate }}>Find<Key>/</Key></Button>
+          <Button size="small" color="inherit" onClick={() => setFinding(true)} sx={{ color: tokens.slate, display: { xs: "none", sm: "inline-flex" } }}>Find<Key>/</Key></Button>
           <Button size="small" color="inherit" onClick={() => setHelping(true)} sx={{ color: tokens.slate, display: { xs: "none", md: "inline-flex" } }}>Help<Key>?</Key></Button>
           <Box sx={{ ...narrow, color: tokens.slate, whiteSpace: "nowrap", display: { xs: "none", md: "block" } }}>{person.name}</Box>
           <Button size="small" onClick={() => logOut.mutate(undefined, { onSuccess: () => void navigate("/") })} sx={{ whiteSpace: "nowrap" }}>Log out</Button>

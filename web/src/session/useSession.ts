@@ -18,8 +18,8 @@ export function useLogOut() {
   return useMutation({
     mutationFn: () => answered(server.POST("/api/session/logout")),
     onSuccess: () => {
-      queries.clear();
       queries.setQueryData(["session"], { person: null });
+      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
     },
   });
 }

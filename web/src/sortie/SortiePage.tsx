@@ -1,7 +1,7 @@
 import { Alert, Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { lazy, Suspense, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
 import { answered, inOneLine, server } from "../api/client";
 import type { Problem, Sortie, Stage } from "../api/types";
 import { dayAndTime } from "../frame/dates";
@@ -40,14 +40,15 @@ function OneSortie({ first }: { first: Sortie }) {
   const navigate = useNavigate();
   const params = useParams();
   const stage = STAGES.find((s) => s === params.stage) ?? OPENS_AT[sortie.stage];
-  const [selected, select] = useState<string | null>(draft.plan.figures[0]?.id ?? null);
+  const [chosen, select] = useState<string | null>(null);
+  const ids = draft.plan.figures.map((f) => f.id);
+  const selected = chosen && ids.includes(chosen) ? chosen : ids[0] ?? null;
   const [missing, setMissing] = useState<Problem[]>([]);
   const go = (to: StageName) => { setMissing([]); void navigate(`/sorties/${sortie.id}/${to}`, { replace: true }); };
   const move = (to: Exclude<Stage, "signed">, then: StageName) => {
     void work.moveTo(to).then((problems) => { setMissing(problems); if (problems.length === 0) go(then); });
   };
   const step = (by: number) => {
-    const ids = draft.plan.figures.map((f) => f.id);
     const next = ids[Math.max(0, Math.min(ids.length - 1, ids.indexOf(selected ?? "") + by))];
     if (next) select(next);
   };
@@ -55,15 +56,12 @@ function OneSortie({ first }: { first: Sortie }) {
     "1": () => go("plan"), "2": () => go("brief"), "3": () => go("fly"), "4": () => go("debrief"), "5": () => go("sign"),
     j: () => step(1), k: () => step(-1), "ctrl+z": () => work.undo(), "ctrl+Z": () => work.redo(), "ctrl+y": () => work.redo(),
   });
-  useEffect(() => {
-    const ids = draft.plan.figures.map((f) => f.id);
-    if (selected && !ids.includes(selected)) select(ids[0] ?? null);
-  }, [draft.plan.figures, selected]);
   const props: StageProps = { work, selected, select, go, move };
   return (
     <Box sx={{ height: "100%", display: "flex", flexDirection: "column", "@media print": { height: "auto" } }}>
-      <Box sx={{ display: "flex", alignItems: "center", gap: 2, px: 2.5, minHeight: 50, flex: "none", flexWrap: "wrap", borderBottom: `1px solid ${tokens.hairline}`, bgcolor: tokens.sheet, "@media print": { display: "none" } }}>
-        <Box sx={{ flex: 1, minWidth: 260, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" }}>
+      <Box sx={{ display: "flex", alignItems: "center", columnGap: 2, px: { xs: 1, md: 2.5 }, minHeight: 50, flex: "none", flexWrap: { xs: "wrap", md: "nowrap" }, borderBottom: `1px solid ${tokens.hairline}`, bgcolor: tokens.sheet, "@media print": { display: "none" } }}>
+        <Box component={Link} to="/" sx={{ display: { xs: "block", md: "none" }, color: tokens.plan, fontWeight: 650, textDecoration: "none", py: 1 }}>‹ Today</Box>
+        <Box sx={{ flex: 1, minWidth: { xs: 120, md: 200 }, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" }}>
           <Typography component="h1" sx={{ fontSize: 15, fontWeight: 720, display: "inline" }}>{sortie.lesson_name}</Typography>
           <Box component="span" sx={{ color: tokens.slate, fontSize: 13.5 }}> for <b>{sortie.student}</b> · {sortie.aircraft} {sortie.aircraft_name} · {dayAndTime(sortie.planned_for)}</Box>
         </Box>

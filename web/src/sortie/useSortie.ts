@@ -20,14 +20,24 @@ export function useSortie(first: Sortie) {
   });
   const stored = useRef<Draft>(draftOf(first));
   const version = useRef(kept(first.id)?.version ?? first.version);
-  const [save, setSave] = useState<SaveState>("saved");
+  const [onServer, setOnServer] = useState<Draft>(() => draftOf(first));
+  const [phase, setPhase] = useState<"idle" | "saving" | "refused" | "offline">("idle");
   const [problems, setProblems] = useState<Problem[]>([]);
   const [conflict, setConflict] = useState<Conflict | null>(null);
   const draft = history.now;
+  const dirty = useMemo(() => Object.keys(changedSheets(onServer, draft)).length > 0, [onServer, draft]);
+  const save: SaveState = phase === "saving" ? "saving" : !dirty ? "saved" : phase === "idle" ? "unsaved" : phase;
 
   const change = useCallback((edit: (draft: Draft) => Draft, gesture?: string) => setHistory((h) => changed(h, edit(h.now), gesture)), []);
   const undo = useCallback(() => setHistory(undone), []);
   const redo = useCallback(() => setHistory(redone), []);
+
+  const nowStored = useCallback((sheets: Draft) => {
+    stored.current = sheets;
+    setOnServer(sheets);
+    setPhase("idle");
+    forget(first.id);
+  }, [first.id]);
 
   const accept = useCallback((next: Sortie) => {
     version.current = next.version;
@@ -41,35 +51,26 @@ export function useSortie(first: Sortie) {
   const store = useCallback(async (now: Draft): Promise<boolean> => {
     const sheets = changedSheets(stored.current, now);
     if (Object.keys(sheets).length === 0) {
-      forget(first.id);
-      setSave("saved");
       return true;
     }
-    setSave("saving");
+    setPhase("saving");
     try {
       const next = await answered(server.PUT("/api/sorties/{sortie_id}", { params: { path: { sortie_id: first.id } }, body: { version: version.current, ...sheets } }));
-      stored.current = now;
+      nowStored(now);
       setProblems([]);
-      setSave("saved");
       accept(next);
-      forget(first.id);
       return true;
     } catch (error) {
       if (error instanceof Overtaken) setConflict(error.conflict);
       else if (error instanceof Failed) setProblems(error.problems);
-      setSave(error instanceof Failed && error.status !== 0 ? "refused" : error instanceof Overtaken ? "unsaved" : "offline");
+      setPhase(error instanceof Failed && error.status !== 0 ? "refused" : error instanceof Overtaken ? "idle" : "offline");
       return false;
     }
-  }, [accept, first.id]);
+  }, [accept, first.id, nowStored]);
 
   const busy = useRef(false);
   useEffect(() => {
-    if (!first.may_edit || conflict) return;
-    if (Object.keys(changedSheets(stored.current, draft)).length === 0) {
-      setSave("saved");
-      return;
-    }
-    setSave("unsaved");
+    if (!first.may_edit || conflict || !dirty) return;
     keep(first.id, version.current, draft);
     const timer = setTimeout(() => {
       const attempt = () => {
@@ -80,7 +81,7 @@ export function useSortie(first: Sortie) {
       attempt();
     }, SAVE_AFTER_MS);
     return () => clearTimeout(timer);
-  }, [draft, conflict, first.id, first.may_edit, store]);
+  }, [draft, dirty, conflict, first.id, first.may_edit, store]);
 
   // When the network is back, or every few seconds while it is away, try again.
   useEffect(() => {
@@ -94,12 +95,11 @@ export function useSortie(first: Sortie) {
   /** The version on the server wins: mine is dropped. */
   const takeTheirs = useCallback(async () => {
     const next = await answered(server.GET("/api/sorties/{sortie_id}", { params: { path: { sortie_id: first.id } } }));
-    stored.current = draftOf(next);
-    forget(first.id);
+    nowStored(draftOf(next));
     accept(next);
     setHistory((h) => changed(h, draftOf(next)));
     setConflict(null);
-  }, [accept, first.id]);
+  }, [accept, first.id, nowStored]);
 
   /** Mine is put on top of theirs, knowingly. */
   const keepMine = useCallback(async () => {
@@ -107,6 +107,7 @@ export function useSortie(first: Sortie) {
     const next = await answered(server.GET("/api/sorties/{sortie_id}", { params: { path: { sortie_id: first.id } } }));
     version.current = next.version;
     stored.current = draftOf(next);
+    setOnServer(draftOf(next));
     setConflict(null);
   }, [conflict, first.id]);
 

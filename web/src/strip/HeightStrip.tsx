@@ -70,7 +70,7 @@ function Background({ answer, up, size }: { answer: PlanAnswer; up: Heights; siz
       {answer.leave && (
         <>
           <path d={`M${LEFT} ${up.y(answer.leave.value)}H${right}`} stroke={tokens.stop} strokeDasharray="2 4" />
-          <text {...label} y={up.y(answer.leave.value) - 4} fill={tokens.stop}>Leave the aircraft at {answer.leave.shown}</text>
+          <text x={right - 6} textAnchor="end" y={up.y(answer.leave.value) - 4} fill={tokens.stop}>Leave the aircraft at {answer.leave.shown}</text>
         </>
       )}
       <rect x={LEFT} y={up.groundY} width={width} height={18} fill={tokens.earth} />

@@ -27,7 +27,7 @@ export function AttemptsOverTime({ attempts }: { attempts: PastAttempt[] }) {
     <Box ref={box} sx={{ flex: 1, minHeight: 320, position: "relative" }}>
       <svg width={size.w} height={size.h} style={{ position: "absolute", inset: 0, ...narrow, fontSize: 12.5 }} role="img" aria-label="Height lost in each attempt, by lesson">
         <rect x={L} y={T} width={size.w - L - R} height={size.h - T - B} fill={tokens.sky} />
-        <text x={L} y={14} fill={tokens.slate}><tspan fill={tokens.flown} fontWeight="700">flown</tspan> bars, <tspan fill={tokens.plan} fontWeight="700">as briefed</tspan> dashes; a dot marks the instructor flying</text>
+        <text x={L} y={14} fill={tokens.slate}>pale up to the brief, <tspan fill={tokens.flown} fontWeight="700">violet beyond it</tspan>; <tspan fill={tokens.plan} fontWeight="700">dashes</tspan> as briefed; a dot marks the instructor flying</text>
         {y.ticks(6).map((ft) => (
           <g key={ft}><path d={`M${L} ${y(ft)}H${size.w - R}`} stroke={tokens.hairline} /><text x={L - 8} y={y(ft) + 4} textAnchor="end" fill={tokens.slate}>{ft === 0 ? "start" : `−${ft.toLocaleString("en")}`}</text></g>
         ))}
@@ -40,8 +40,8 @@ export function AttemptsOverTime({ attempts }: { attempts: PastAttempt[] }) {
                 return (
                   <g key={j}>
                     <title>{`${a.title}, ${a.flown_by}: ${a.lost_ft} ft${a.briefed_ft ? `, briefed ${Math.round(a.briefed_ft / 10) * 10}` : ""}. ${a.faults.join(", ")}`}</title>
-                    <rect x={x} y={y(0)} width={bar} height={y(a.lost_ft) - y(0)} fill={tokens.flown} opacity={a.flown_by === "instructor" ? 0.45 : 0.9} />
-                    {a.briefed_ft !== null && a.briefed_ft !== undefined && <path d={`M${x - 4} ${y(a.briefed_ft)}h${bar + 8}`} stroke="#fff" strokeWidth="4.5" />}
+                    <rect x={x} y={y(0)} width={bar} height={y(Math.min(a.lost_ft, a.briefed_ft ?? 0)) - y(0)} fill={tokens.planPale} />
+                    <rect x={x} y={y(Math.min(a.lost_ft, a.briefed_ft ?? 0))} width={bar} height={y(a.lost_ft) - y(Math.min(a.lost_ft, a.briefed_ft ?? 0))} fill={tokens.flown} />
                     {a.briefed_ft !== null && a.briefed_ft !== undefined && <path d={`M${x - 4} ${y(a.briefed_ft)}h${bar + 8}`} stroke={tokens.plan} strokeWidth="2.6" strokeDasharray="5 2.5" />}
                     {a.flown_by === "instructor" && <circle cx={x + bar / 2} cy={y(a.lost_ft) + 7} r="3" fill={tokens.flown} />}
                   </g>

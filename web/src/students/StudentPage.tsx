@@ -67,7 +67,7 @@ function OneStudent({ student }: { student: Student }) {
         <Typography variant="h2">Faults</Typography>
         {student.trends.length === 0 && <Empty>None noted.</Empty>}
         {student.trends.map((t) => {
-          const mark = MARKS[t.trend as keyof typeof MARKS];
+          const mark = MARKS[t.trend];
           return (
             <Box key={t.words} sx={{ display: "flex", gap: 1.2, py: 0.9, borderBottom: `1px solid ${tokens.hairline}` }}>
               <Box sx={{ width: 18 }}>{mark && <VerdictMark verdict={mark} />}</Box>

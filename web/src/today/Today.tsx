@@ -3,12 +3,13 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useOutletContext } from "react-router";
 import { answered, server } from "../api/client";
-import type { Person, SortieLine, Stage } from "../api/types";
+import type { ComingSortie, Person, Stage } from "../api/types";
 import { day, time } from "../frame/dates";
 import { Key } from "../frame/Key";
 import { useKeys } from "../frame/keys";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
+import { VerdictMark } from "../verdict/VerdictMark";
 import { NewSortie } from "./NewSortie";
 
 const NEXT: Record<Stage, string> = { planned: "Plan and brief", briefed: "Fly", flown: "Debrief", debriefed: "Sign", signed: "Read" };
@@ -23,7 +24,7 @@ export default function Today() {
   useKeys({ n: () => teaches && setPlanning(true) });
   if (found.isPending) return <Loading what="today" />;
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
-  const { now, sorties, recent } = found.data;
+  const { now, sorties, notices, recent } = found.data;
   const days = [...new Set(sorties.map((s) => day(s.planned_for)))];
   return (
     <Box component="main" sx={{ p: 2.5, display: "grid", gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 1.5fr) minmax(0, 1fr)" }, gap: 3, alignItems: "start" }}>
@@ -41,6 +42,16 @@ export default function Today() {
         ))}
       </Box>
       <Box>
+        {notices.length > 0 && (
+          <Box sx={{ mb: 2 }}>
+            <Typography variant="h2" sx={{ mb: 0.5, lineHeight: "36px" }}>See to this</Typography>
+            {notices.map((n) => (
+              <Paper key={n.title} sx={{ border: `1px solid ${tokens.hairline}`, p: 1.2, mb: 1, display: "flex", gap: 1.2 }}>
+                <VerdictMark verdict={n.verdict} /><Box><Typography sx={{ fontWeight: 660 }}>{n.title}</Typography><Typography sx={{ fontSize: 13.5, color: tokens.slate }}>{n.sentence}</Typography></Box>
+              </Paper>
+            ))}
+          </Box>
+        )}
         <Typography variant="h2" sx={{ mb: 1, lineHeight: "36px" }}>Signed lately</Typography>
         {recent.length === 0 ? <Empty>No signed sortie yet.</Empty> : (
           <Paper sx={{ border: `1px solid ${tokens.hairline}` }}>
@@ -63,13 +74,14 @@ export default function Today() {
   );
 }
 
-function Coming({ sortie }: { sortie: SortieLine }) {
+function Coming({ sortie }: { sortie: ComingSortie }) {
   const at = STEPS.indexOf(sortie.stage);
   return (
     <Paper sx={{ border: `1px solid ${tokens.hairline}`, px: 2, py: 1.2, mb: 1, display: "grid", gridTemplateColumns: "64px minmax(0, 1fr) auto", gap: 2, alignItems: "center" }}>
       <Box sx={{ ...narrow, fontSize: 22, fontWeight: 740 }}>{time(sortie.planned_for)}</Box>
       <Box sx={{ minWidth: 0 }}>
         <Typography sx={{ fontWeight: 700, fontSize: 16 }}>{sortie.student} <Box component="span" sx={{ fontWeight: 450 }}>{sortie.lesson_name}, {sortie.figures} figures</Box></Typography>
+        {sortie.last_time.length > 0 && <Typography sx={{ fontSize: 14 }}>Last time: {sortie.last_time.join(", ").toLowerCase()}</Typography>}
         <Typography sx={{ color: tokens.slate, fontSize: 13.5 }}>{sortie.aircraft} {sortie.aircraft_name} · {sortie.place} · {sortie.instructor}</Typography>
         <Box sx={{ display: "flex", gap: "3px", mt: 0.8, alignItems: "center" }} aria-label={`Stage: ${sortie.stage}`}>
           {STEPS.map((step, i) => <Box key={step} sx={{ width: 34, height: 5, bgcolor: i <= at ? tokens.plan : tokens.hairline }} />)}

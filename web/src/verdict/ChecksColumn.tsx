@@ -13,7 +13,7 @@ export function ChecksColumn({ answer, onSelect, onOverride }: Props) {
   const counts = [answer.stops && `${answer.stops} stop${answer.stops > 1 ? "s" : ""}`, answer.minds && `${answer.minds} to mind`].filter(Boolean).join(", ");
   return (
     <Box>
-      <Typography variant="h2" sx={{ mb: 0.5 }}>Before you go <Box component="span" sx={{ color: answer.stops ? tokens.stop : tokens.slate }}>{counts || "nothing stops it"}</Box></Typography>
+      <Typography variant="h2" sx={{ mb: 0.5 }}>Before you go: <Box component="span" sx={{ color: answer.stops ? tokens.stop : tokens.slate }}>{counts || "no stops"}</Box></Typography>
       {answer.checks.map((check) => (
         <Box key={check.key} data-check={check.key} sx={{ display: "flex", gap: 1.2, py: 1, borderBottom: `1px solid ${tokens.hairline}` }}>
           <VerdictMark verdict={check.overridden ? "overridden" : check.verdict} />

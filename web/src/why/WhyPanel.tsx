@@ -2,6 +2,7 @@ import { Box, Button, Drawer, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Answer } from "../api/types";
 import { narrow, tokens } from "../theme";
+import { sourceWords } from "./source";
 
 /** The working behind one number, and the way down into each of its inputs. */
 export function WhyPanel({ answer, onClose }: { answer: Answer | null; onClose: () => void }) {
@@ -43,7 +44,7 @@ function Working({ root, onClose }: { root: Answer; onClose: () => void }) {
           ))}
         </Section>
       )}
-      <Section title="Source">{sentence(`${answer.source.kind}: ${answer.source.words}`)}</Section>
+      <Section title="Source">{sentence(sourceWords(answer.source))}</Section>
       {trail.length > 1 && <Button variant="outlined" onClick={() => setTrail(trail.slice(0, -1))}>Back to {trail[trail.length - 2]?.label}</Button>}
     </Box>
   );
@@ -55,7 +56,7 @@ function InputLine({ input, onOpen }: { input: Answer; onOpen: () => void }) {
     <>
       <Box component="span" sx={{ flex: 1, textAlign: "left" }}>
         {input.label}
-        <Box component="span" sx={{ display: "block", fontSize: 12.5, color: tokens.slate, fontWeight: 400 }}>{input.source.kind}: {input.source.words}</Box>
+        <Box component="span" sx={{ display: "block", fontSize: 12.5, color: tokens.slate, fontWeight: 400 }}>{sourceWords(input.source)}</Box>
       </Box>
       <Box component="span" sx={{ ...narrow, fontWeight: 660, whiteSpace: "nowrap" }}>{input.shown}{deeper ? " ›" : ""}</Box>
     </>

@@ -71,7 +71,7 @@ function FigurePage({ figure, n, of, faultsBefore, work, step }: { figure: Figur
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.15fr) minmax(0, 1fr)", gap: 2 }}>
         <Box>
-          <Typography variant="h2" component="h3">Steps{figure.school && `: ${figure.school}`} <Box component="span" sx={{ fontWeight: 400 }}>{figure.school_source}</Box></Typography>
+          <Typography variant="h2" component="h3">Steps{figure.school && `: ${figure.school.toLowerCase()}`} <Box component="span" sx={{ fontWeight: 400 }}>{figure.school_source.replace("flight manual: ", "")}</Box></Typography>
           <Box component="ol" sx={{ m: 0, mt: 0.5, pl: 3, fontSize: 18.5, lineHeight: 1.4, "& li::marker": { color: tokens.plan, fontWeight: 720 } }}>
             {figure.steps.map((line) => <li key={line}>{line}</li>)}
           </Box>

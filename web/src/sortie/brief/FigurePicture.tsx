@@ -14,7 +14,7 @@ export function FigurePicture({ figure, answer }: { figure: FigureAnswer; answer
   const d = figure.profile.map(([s = 0, ft = 0]) => `${x(s).toFixed(1)},${y(start + ft).toFixed(1)}`).join("L");
   const lines = apart([
     { words: `Start ${figure.start.shown}`, at: y(start), colour: tokens.plan },
-    { words: `Likely ${Math.ceil((start - figure.likely.value) / 10 - 0.999) * 10} ft`, at: y(start - figure.likely.value), colour: tokens.plan },
+    { words: `Likely ${(Math.floor((start - figure.likely.value) / 10) * 10).toLocaleString("en")} ft`, at: y(start - figure.likely.value), colour: tokens.plan },
     { words: `19 in 20 ${figure.lowest_point.shown}`, at: y(figure.lowest_point.value), colour: tokens.slate },
     { words: `My controls ${figure.take_over.shown}`, at: y(figure.take_over.value), colour: tokens.mindInk },
     { words: `Floor ${answer.floor.shown}`, at: y(answer.floor.value), colour: tokens.stop },

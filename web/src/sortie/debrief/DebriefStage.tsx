@@ -50,7 +50,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
         {sortie.stage === "planned" || sortie.stage === "briefed" ? <NotYet work={work} stage="flown" words="Not flown yet. Before the debrief:" />
           : <Typography variant="h2">Flown against planned <Box component="span" sx={{ fontWeight: 400 }}><b style={{ color: tokens.flown }}>flown</b> solid, <b style={{ color: tokens.plan }}>planned</b> dashed</Box></Typography>}
         <HeightStrip answer={answer} attempts={attempts.filter((a) => !a.skipped)} selected={attempt?.planned.id} onSelect={(id) => { const a = attempts.find((x) => x.planned.id === id); if (a) setChosen(a.id); select(id); }} />
-        <Paper sx={{ border: `1px solid ${tokens.hairline}`, p: 1.5, minHeight: 250 }}>
+        <Paper sx={{ border: `1px solid ${tokens.hairline}`, p: 1.5, minHeight: 190 }}>
           <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>Where the height went{attempt ? `: ${titles[attempt.planned.id] ?? ""}` : ""}</Typography>
           {attempt && <Went account={sortie.accounts[attempt.id]} attempt={attempt} />}
         </Paper>
@@ -62,7 +62,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
             <Box>
               <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>Grade</Typography>
               <ToggleButtonGroup exclusive fullWidth value={attempt.grade ?? null} disabled={!editable || attempt.skipped} aria-label="Grade" onChange={(_, grade: Grade | null) => edit({ grade })}>
-                {GRADES.map(([grade, key]) => <ToggleButton key={grade} value={grade} sx={{ px: 0.3, fontSize: 13, lineHeight: 1.1 }}>{grade}<Key pale>{key}</Key></ToggleButton>)}
+                {GRADES.map(([grade, key]) => <ToggleButton key={grade} value={grade} sx={{ px: 0.3, fontSize: 13, lineHeight: 1.1 }}>{grade}<Key>{key}</Key></ToggleButton>)}
               </ToggleButtonGroup>
             </Box>
             <Box>

@@ -122,7 +122,7 @@ function before(figure: FigureAnswer): number {
 
 function Briefed({ figure, n, of, work }: { figure: FigureAnswer; n: number; of: number; work: SortieWork }) {
   const big = (words: string, shown: string, colour: string = tokens.ink) => (
-    <Box><Typography sx={{ fontSize: 15, color: colour === tokens.ink ? tokens.slate : colour }}>{words}</Typography><Box sx={{ ...narrow, fontSize: { xs: 30, sm: 40 }, fontWeight: 780, lineHeight: 1.05, color: colour }}>{shown}</Box></Box>
+    <Box><Typography sx={{ fontSize: { xs: 13.5, sm: 15 }, lineHeight: 1.2, color: colour === tokens.ink ? tokens.slate : colour }}>{words}</Typography><Box sx={{ ...narrow, fontSize: { xs: 25, sm: 40 }, fontWeight: 780, lineHeight: 1.05, color: colour }}>{shown}</Box></Box>
   );
   return (
     <Box>
@@ -134,7 +134,7 @@ function Briefed({ figure, n, of, work }: { figure: FigureAnswer; n: number; of:
         {big(`My controls if ${figure.take_over_words}`, figure.take_over.shown, tokens.mindInk)}
         {big("Floor", work.answer.floor.shown, tokens.stop)}
       </Box>
-      <Typography sx={{ fontSize: { xs: 19, sm: 23 }, fontWeight: 640, lineHeight: 1.3 }}>{figure.spoken}</Typography>
+      <Typography sx={{ fontSize: { xs: 17, sm: 23 }, fontWeight: 640, lineHeight: 1.25 }}>{figure.spoken}</Typography>
       <Typography sx={{ mt: 1, color: tokens.stop, fontWeight: 640 }}>{figure.stop_words[0]}</Typography>
     </Box>
   );

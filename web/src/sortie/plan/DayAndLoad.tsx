@@ -17,7 +17,7 @@ export function DayAndLoad({ work, editable }: { work: SortieWork; editable: boo
   const set = (edit: Partial<PlanDocument>, what: string) => change(editPlan((plan) => ({ ...plan, ...edit })), `type ${what}`);
   const setDay = (edit: Partial<PlanDocument["day"]>, what: string) => set({ day: { ...day, ...edit } }, what);
   const setLoad = (edit: Partial<PlanDocument["load"]>, what: string) => set({ load: { ...load, ...edit } }, what);
-  const number = (v: number | null, use: (v: number) => void) => v !== null && use(v);
+  const number = (v: number | null, take: (v: number) => void) => v !== null && take(v);
   const seats = aircraft?.card.balance.seats;
   const chooseAircraft = (id: number) => {
     const tanks = fleet.data?.find((a) => a.id === id)?.card.balance.tanks ?? [];

@@ -1,6 +1,5 @@
 import { Box, MenuItem, TextField, ToggleButton, ToggleButtonGroup } from "@mui/material";
 import type { Figure, FigureAnswer, PlannedFigure } from "../../api/types";
-import { tokens } from "../../theme";
 import { editFigure } from "../edits";
 import type { SortieWork } from "../useSortie";
 import { NumberField } from "./NumberField";
@@ -17,7 +16,7 @@ export function FigureSettings({ planned, figure, catalogue, change, editable, u
       <NumberField label="Start" unit="ft" value={planned.start_ft} step={50} disabled={!editable} onValue={(v) => v !== null && set({ start_ft: v }, typing("start"))} />
       <NumberField label="Entry" unit={unit} value={planned.entry_ias ?? null} optional disabled={!editable} placeholder={figure ? figure.entry.shown.replace(/ .*/, "") : ""} onValue={(v) => set({ entry_ias: v }, typing("entry"))} />
       {kind?.parameters.map((p) => (
-        <NumberField key={p.name} label={p.label} unit={p.unit} value={planned.parameters?.[p.name] ?? p.usual} step={p.unit === "g" ? 0.1 : p.unit === "turns" ? 0.5 : 5} disabled={!editable}
+        <NumberField key={p.name} label={p.label} unit={p.unit === "turns" ? undefined : p.unit} value={planned.parameters?.[p.name] ?? p.usual} step={p.unit === "g" ? 0.1 : p.unit === "turns" ? 0.5 : 5} disabled={!editable}
           onValue={(v) => v !== null && set({ parameters: { ...planned.parameters, [p.name]: v } }, typing(p.name))} />
       ))}
       {kind?.has_sides && (
@@ -29,9 +28,8 @@ export function FigureSettings({ planned, figure, catalogue, change, editable, u
         {["instructor shows", "student with talk", "student alone"].map((who) => <MenuItem key={who} value={who}>{who}</MenuItem>)}
       </TextField>
       {kind && kind.schools.length > 0 && (
-        <TextField select label="Recovery school" value={figure?.school === "Flight manual" ? "flight_manual" : planned.school ?? kind.schools[0]?.key ?? ""} disabled={!editable || figure?.school === "Flight manual"}
-          helperText={figure?.school === "Flight manual" ? `The manual of this type wins (${figure.school_source.replace("flight manual: ", "")}).` : undefined}
-          onChange={(e) => set({ school: e.target.value })} sx={{ gridColumn: "1 / -1", "& .MuiFormHelperText-root": { color: tokens.slate } }}>
+        <TextField select label={figure?.school === "Flight manual" ? `Recovery: ${figure.school_source.replace("flight manual: ", "")} wins` : "Recovery school"} value={figure?.school === "Flight manual" ? "flight_manual" : planned.school ?? kind.schools[0]?.key ?? ""} disabled={!editable || figure?.school === "Flight manual"}
+          onChange={(e) => set({ school: e.target.value })} sx={{ gridColumn: "1 / -1" }}>
           {kind.schools.filter(({ key }) => key !== "flight_manual" || figure?.school === "Flight manual").map(({ key, name }) => <MenuItem key={key} value={key}>{name}</MenuItem>)}
         </TextField>
       )}

@@ -1,17 +1,16 @@
 import { TextField } from "@mui/material";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 
 interface Props { label: string; value: number | null; onValue: (value: number | null) => void; unit?: string; disabled?: boolean; optional?: boolean; step?: number; placeholder?: string }
 
 /** A number that is typed. What is not a number is said at once and not passed on; what it was stays until it is one. */
 export function NumberField({ label, value, onValue, unit, disabled, optional, step = 1, placeholder }: Props) {
-  const [text, setText] = useState(value === null ? "" : String(value));
-  useEffect(() => {
-    setText((was) => (numberIn(was) === value ? was : value === null ? "" : String(Math.round(value * 1000) / 1000)));
-  }, [value]);
+  const [{ text, shows }, setShown] = useState({ text: written(value), shows: value });
+  // The value changed elsewhere (a drag, undo): show it, unless it is what is being typed.
+  if (shows !== value) setShown({ text: numberIn(text) === value ? text : written(value), shows: value });
   const wrong = text.trim() === "" ? (optional ? "" : "Write a number.") : numberIn(text) === null ? `'${text}' is not a number.` : "";
   const take = (next: string) => {
-    setText(next);
+    setShown({ text: next, shows });
     const number = numberIn(next);
     if (number !== null) onValue(number);
     else if (optional && next.trim() === "") onValue(null);
@@ -25,6 +24,10 @@ export function NumberField({ label, value, onValue, unit, disabled, optional, s
         take(String(Math.round(((numberIn(text) ?? 0) + (e.key === "ArrowUp" ? step : -step)) * 1000) / 1000));
       }} />
   );
+}
+
+function written(value: number | null): string {
+  return value === null ? "" : String(Math.round(value * 1000) / 1000);
 }
 
 /** "6,030" and "6030.5" are numbers; "abc" and "" are not. */

@@ -30,7 +30,7 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
   const planned = draft.plan.figures.find((f) => f.id === selected) ?? null;
   useKeys({ a: () => editable && setAdding(true) });
   return (
-    <Box sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "236px minmax(0, 1fr) 268px", lg: "272px minmax(0, 1fr) 284px" }, gridTemplateRows: "100%", overflow: { xs: "auto", md: "hidden" } }}>
+    <Box sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "212px minmax(0, 1fr) 236px", lg: "250px minmax(0, 1fr) 264px" }, gridTemplateRows: "100%", overflow: { xs: "auto", md: "hidden" } }}>
       <Box sx={{ p: 1.5, overflow: "auto", borderRight: `1px solid ${tokens.hairline}` }}>
         <Typography variant="h2" sx={{ mb: 1 }}>Sequence <Box component="span" sx={narrow}><WhyNumber answer={answer.minutes} />, {draft.plan.figures.length} figures</Box></Typography>
         <SequenceList work={work} selected={selected} select={select} editable={editable} onAdd={() => setAdding(true)} />
@@ -51,7 +51,7 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
             {work.refusal.length > 0 && <Typography role="alert" sx={{ color: tokens.stop, fontSize: 13.5, mb: 1 }}>{work.refusal.map(inOneLine).join(" ")}</Typography>}
             {tab === "day" && <DayAndLoad work={work} editable={editable} />}
             {tab === "figure" && planned && (
-              <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1.05fr) minmax(0, 1fr)", gap: 2 }}>
+              <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 0.95fr) minmax(0, 1.15fr) minmax(0, 1fr)", gap: 2 }}>
                 <FigureSettings planned={planned} figure={figure} catalogue={catalogue.data?.figures ?? []} change={change} editable={editable} unit={work.answer.envelope.speed_unit} />
                 {figure ? <Account figure={figure} /> : <Typography sx={{ color: tokens.stop }}>This aircraft's card cannot say what this figure costs.</Typography>}
                 {figure && <Box><Typography variant="h2" component="h3">Speed and g</Typography><SpeedAndG figure={figure} answer={answer} /></Box>}
@@ -91,7 +91,7 @@ function Account({ figure }: { figure: FigureAnswer }) {
   return (
     <Box>
       <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>Where the height goes</Typography>
-      <HeightAccount bars={bars} totals={[["Likely loss", figure.likely], ["19 times in 20 within", figure.worst], ["Lowest start that keeps the floor", figure.lowest_start], ...(figure.turns_allowed ? [["Turns allowed from here", figure.turns_allowed] as [string, typeof figure.likely]] : [])]} />
+      <HeightAccount bars={bars} totals={[["Likely loss", figure.likely], ["19 times in 20 within", figure.worst], ["Lowest start", figure.lowest_start], ...(figure.turns_allowed ? [["Turns allowed from here", figure.turns_allowed] as [string, typeof figure.likely]] : [])]} />
     </Box>
   );
 }

@@ -4,6 +4,7 @@ import { answered, Failed, inOneLine, server } from "../../api/client";
 import type { Problem } from "../../api/types";
 import { dayAndTime } from "../../frame/dates";
 import { narrow, tokens } from "../../theme";
+import { HeightStrip } from "../../strip/HeightStrip";
 import { VerdictMark } from "../../verdict/VerdictMark";
 import { NotYet, type StageProps } from "../SortiePage";
 import type { SortieWork } from "../useSortie";
@@ -37,6 +38,7 @@ export default function SignStage({ work }: StageProps) {
             </TableBody>
           </Table>
         </Paper>
+        <Box sx={{ height: 270, mt: 2 }}><HeightStrip answer={answer} attempts={draft.attempts.filter((a) => !a.skipped)} /></Box>
         {draft.debrief.note && <Typography sx={{ mt: 2, fontSize: 17 }}>{draft.debrief.note}</Typography>}
         {draft.debrief.next && <Typography sx={{ mt: 0.5 }}><b>Next:</b> {draft.debrief.next}</Typography>}
         {answer.checks.filter((c) => c.overridden).map((c) => <Typography key={c.key} sx={{ mt: 1, color: tokens.stop }}><VerdictMark verdict="overridden" /> {c.title}: overridden. {c.overridden}</Typography>)}

@@ -1,0 +1,138 @@
+"""Floors, the heights that follow from them, and verdicts with their reasons."""
+
+import pytest
+
+from keelturn.plan.checks import judged
+from keelturn.plan.document import PlanDocument
+from keelturn.plan.floors import floors, strictest_floor
+from keelturn.plan.sequence import compute_plan, starts_above_the_lowest
+from keelturn.plan.standards import Place, Standard
+from keelturn.progress.lessons import laid_out, lesson_of
+from keelturn.working import Source, given
+from tests.flights import HEAVY, NO_SPINS, PLACE, TRAINER, conditions, figure, plan
+
+HILL = Place(name="Hill", elevation_ft=1240, block_top_ft=6500, place_floor_ft=Standard(value=3600, ref="agreement with the farm"))
+
+
+@pytest.mark.parametrize(("place", "stage", "own", "value", "named"), [
+    (PLACE, "practised", None, 3000, "school floor"), (PLACE, "first flights", None, 3500, "school floor"),
+    (HILL, "practised", None, 4840, "floor of this place"), (PLACE, "practised", 4200, 4200, "instructor's own floor"),
+    (PLACE, "practised", 900, 3000, "school floor")])
+def test_the_strictest_floor_wins_and_is_named(place, stage, own, value, named):
+    floor = strictest_floor(conditions(plan(own_floor_ft=own), place=place, stage=stage))
+    assert floor.value == value
+    assert floor.label == f"Floor: {named}"
+    assert {f.label for f in floors(conditions(place=place))} <= {i.label for i in floor.inputs} | {"Instructor's own floor"}
+
+
+@pytest.mark.parametrize(("spare", "verdict"), [(-1, "stop"), (0, "mind"), (199, "mind"), (200, "fine")])
+def test_verdicts_turn_at_nothing_to_spare_and_at_the_margin(spare, verdict):
+    deciding = given("x", 1000, "ft", Source("plan", "p"))
+    check = judged("k", "t", deciding, spare, 200, "s")
+    assert check.verdict == verdict
+    assert ("short" in check.spare) == (spare < 0)
+
+
+def answer(document: PlanDocument, **fields):
+    return compute_plan(document, conditions(document, **fields))
+
+
+def verdicts(found, prefix):
+    return [(c.verdict, c.sentence) for c in found.checks if c.key.startswith(prefix)]
+
+
+def test_lowest_start_is_floor_worst_loss_and_allowance():
+    found = answer(plan(figure("spin"))).figures[0]
+    assert found.lowest_start.value == pytest.approx(3000 + found.worst.value + 100)
+    assert found.take_over.value == pytest.approx(3000 + found.take_over.inputs[1].value)
+    assert found.worst.value > found.likely.value
+
+
+def test_a_figure_never_begins_below_the_height_where_the_instructor_takes_over():
+    for found in answer(plan(*(figure(k) for k in ("steep_turn", "stall_power_off", "incipient_spin", "spin", "nose_low")))).figures:
+        assert found.lowest_start.value >= found.take_over.value + 100
+
+
+def test_turns_allowed_are_the_turns_the_height_pays_for():
+    found = answer(plan(figure("spin", start_ft=5200))).figures[0]
+    turns = found.turns_allowed.value
+    assert turns > 2
+    whole = int(turns)
+    assert verdicts(answer(plan(figure("spin", start_ft=5200, turns=whole))), "floor_")[0][0] != "stop"
+    assert verdicts(answer(plan(figure("spin", start_ft=5200, turns=whole + 1.5))), "floor_")[0][0] == "stop"
+
+
+@pytest.mark.parametrize(("document", "key", "words"), [
+    (plan(figure("spin", start_ft=3600)), "floor_f1", "lowest start that keeps the floor"),
+    (plan(figure("spin", start_ft=6600)), "top_f1", "above the top of the block"),
+    (plan(figure("nose_low", entry_ias=180)), "vne_f1", "Vne is 172 kt"),
+    (plan(figure("spin", entry_ias=40)), "slow_f1", "stall speed today"),
+    (plan(figure("spin"), own_floor_ft=1200), "own_floor", "under the regulation's 1,500 ft"),
+    (plan(load={"front_lb": 250, "rear_lb": 250, "fuel_usgal": {"Centre": 24}}), "weight", "over: take out fuel or baggage"),
+    (plan(figure("spin"), load={"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 4}}), "fuel", "min in the tank"),
+    (plan(day={"visibility_sm": 2}), "visibility", "asked for"),
+    (plan(figure("spin"), day={"cloud_base_ft": 5200}), "cloud", "kept below cloud")])
+def test_what_must_stop_stops_with_the_number_that_decides(document, key, words):
+    found = [c for c in answer(document).checks if c.key == key]
+    assert found, [c.key for c in answer(document).checks]
+    assert found[0].verdict == "stop"
+    assert words in found[0].sentence
+    assert found[0].deciding is not None
+
+
+def test_more_g_than_the_limit_stops():
+    limits = TRAINER.limits.model_copy(update={"most_g": TRAINER.limits.most_g.model_copy(update={"value": 3.8})})
+    found = answer(plan(figure("nose_low", pull_g=4.2, entry_ias=125)), card=TRAINER.model_copy(update={"limits": limits}))
+    assert verdicts(found, "g_")[0] == ("stop", "Pulls 4.2 g; the limit is 3.8 g.")
+
+
+def test_the_aircraft_not_approved_for_spins_is_stopped_not_computed():
+    found = answer(plan(figure("spin")), card=NO_SPINS)
+    assert found.stops >= 1
+    assert found.figures == ()
+    assert "does not approve" in verdicts(found, "approved_")[0][1]
+
+
+def test_fine_checks_are_said_once_for_all_figures():
+    found = answer(plan(figure("spin", start_ft=6000), figure("spin", start_ft=6200)))
+    assert len(verdicts(found, "floor_")) == 1
+    assert [c.verdict for c in found.checks] == sorted((c.verdict for c in found.checks), key=["stop", "mind", "fine"].index)
+
+
+def test_parachutes():
+    for days, verdict in ((30, "fine"), (170, "mind"), (182, "stop"), (None, "mind")):
+        assert verdicts(answer(plan(), parachute_days=days), "parachute")[0][0] == verdict
+
+
+def test_an_override_is_kept_with_its_reason_and_no_longer_stops():
+    override = {"check": "visibility", "reason": "Tower reports 4 SM to the west", "by": "T. Ferrand"}
+    found = answer(plan(day={"visibility_sm": 2}, overrides=[override]))
+    check = next(c for c in found.checks if c.key == "visibility")
+    assert found.stops == 0
+    assert check.verdict == "stop"
+    assert "4 SM" in check.overridden
+
+
+def test_the_lesson_is_laid_out_above_every_floor_and_inside_the_block():
+    for card in (TRAINER, HEAVY):
+        lesson = plan(*laid_out(lesson_of("spins_both_ways"), card, 5000.0))
+        tank = "Centre" if card is TRAINER else "Aerobatic"
+        lesson = lesson.model_copy(update={"load": lesson.load.model_copy(update={"fuel_usgal": {tank: 16.0}})})
+        c = conditions(lesson, card=card)
+        placed = starts_above_the_lowest(lesson, c)
+        found = compute_plan(placed, c)
+        assert not verdicts(found, "top_")
+        assert all(v != "stop" for v, _ in verdicts(found, "floor_"))
+
+
+def test_the_flight_manuals_recovery_wins_and_is_named():
+    found = answer(plan(figure("spin", school="hands_off"))).figures[0]
+    assert found.school == "Flight manual"
+    assert found.steps == TRAINER.spin.recovery
+    other = answer(plan(figure("spin", school="hands_off")), card=HEAVY).figures[0]
+    assert other.school == "Hands off"
+
+
+def test_a_school_for_something_else_is_refused_by_name():
+    with pytest.raises(ValueError, match="'hands_off' is not one for nose low"):
+        answer(plan(figure("nose_low", school="hands_off")))

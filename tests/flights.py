@@ -1,0 +1,42 @@
+"""Plans and conditions that several tests fly: an invented aircraft over flat ground near sea level."""
+
+from typing import Any
+
+from keelturn.aircraft.card import Card
+from keelturn.plan.conditions import Conditions, conditions_of
+from keelturn.plan.document import Day, PlanDocument, PlannedFigure
+from keelturn.plan.standards import Place, Standards
+from server.school.demo.cards import BROCHAN, CORRIE, SELKIE
+
+TRAINER, HEAVY, NO_SPINS = (Card.model_validate(card) for card in (SELKIE, CORRIE, BROCHAN))
+PLACE = Place(name="Test block", elevation_ft=0, block_top_ft=6500)
+STANDARD_DAY = Day()
+
+
+def figure(key: str, start_ft: float = 5000, **settings: Any) -> PlannedFigure:
+    """A planned figure; settings that are not fields of it are its parameters."""
+    fields = {name: settings.pop(name) for name in ("id", "side", "school", "entry_ias", "flown_by") if name in settings}
+    return PlannedFigure.model_validate({"id": "f1", "side": "right", **fields, "key": key, "start_ft": start_ft, "parameters": settings})
+
+
+def plan(*figures: PlannedFigure, **fields: Any) -> PlanDocument:
+    numbered = [f.model_copy(update={"id": f"f{i}"}).model_dump() for i, f in enumerate(figures, 1)]
+    load = {"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 18}}
+    return PlanDocument.model_validate({"load": load, "figures": numbered, **fields})
+
+
+def conditions(document: PlanDocument | None = None, card: Card = TRAINER, place: Place = PLACE, stage: Any = "practised",
+               standards: Standards | None = None, parachute_days: float | None = 30) -> Conditions:
+    document = document or plan()
+    if card is not TRAINER:
+        tank = next(t.name for t in card.balance.tanks if t.feeds_aerobatics)
+        document = document.model_copy(update={"load": document.load.model_copy(update={"fuel_usgal": {tank: 12.0}})})
+    return conditions_of(document, card, place, standards or Standards(), stage, parachute_days)
+
+
+def at_card_weight(card: Card) -> Conditions:
+    """Loaded to the weight that the card's speeds and spin figures are for, on a standard day at sea level."""
+    empty, reference = card.balance.empty_lb.value, card.speeds.reference_lb.value
+    seat = (reference - empty) / 2
+    document = PlanDocument.model_validate({"load": {"front_lb": seat, "rear_lb": seat}, "figures": []})
+    return conditions_of(document, card, PLACE, Standards(), "practised", 30)

@@ -1,0 +1,90 @@
+"""A small school, made without the demo's history: a chief, two instructors, two students, two aircraft, one place."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from typing import Any
+
+import pytest
+from django.test import Client
+from django.utils import timezone
+
+from keelturn.assess.attempts import Attempt
+from keelturn.formats.reading import read_document
+from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
+from keelturn.plan.document import PlanDocument
+from server.school.demo.cards import BROCHAN, SELKIE
+from server.school.models import Aircraft, Person, Place, Sortie, Student
+from server.school.operations.sorties import Sheets, move_stage, plan_sortie, save_sortie
+
+PASSWORD = "a-long-enough-one"
+
+
+@dataclass
+class School:
+    people: dict[str, Person]
+    aircraft: Aircraft
+    no_spins: Aircraft
+    place: Place
+
+    def student(self, name: str) -> Student:
+        return Student.objects.get(person=self.people[name])
+
+    def sortie(self, student: str = "ana", instructor: str = "bo", at: datetime | None = None) -> Sortie:
+        at = at or timezone.now() + timedelta(hours=2)
+        return plan_sortie(self.people[instructor], self.student(student), self.aircraft, self.place, "spins_both_ways", at)
+
+    def brought_to(self, stage: str, student: str = "ana", instructor: str = "bo") -> Sortie:
+        """A sortie moved through its stages as an instructor would."""
+        person, sortie = self.people[instructor], self.sortie(student, instructor)
+        plan = read_document(PlanDocument, sortie.plan)
+        brief = Brief(checked=tuple(item.key for item in BEFORE_FLIGHT))
+        flown = [
+            Attempt.model_validate({"id": f"a{i}", "planned": f.model_dump(), "start_ft": f.start_ft, "lowest_ft": f.start_ft - 300, "grade": "Sound"})
+            for i, f in enumerate(plan.figures)
+        ]
+        steps: list[tuple[str, Sheets]] = [
+            ("briefed", Sheets(brief=brief)), ("flown", Sheets(attempts=flown)), ("debriefed", Sheets(attempts=flown))]
+        for to, sheets in steps:
+            if sortie.stage == stage:
+                break
+            sortie = save_sortie(person, sortie.pk, sortie.version, sheets)
+            sortie = move_stage(person, sortie.pk, sortie.version, to)  # type: ignore[arg-type]
+        return sortie
+
+
+@pytest.fixture
+def school(db: Any, settings: Any) -> School:
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    roles = {"chief": "chief", "bo": "instructor", "cy": "instructor", "ana": "student", "dee": "student"}
+    people = {n: Person.objects.create_user(username=n, password=PASSWORD, name=n.title(), role=r, weight_lb=170) for n, r in roles.items()}
+    for name in ("ana", "dee"):
+        Student.objects.create(person=people[name], stage="practised")
+    packed = timezone.now().date() - timedelta(days=20)
+    return School(
+        people,
+        Aircraft.objects.create(registration="QX-TST", card=SELKIE, parachutes_packed_on=packed),
+        Aircraft.objects.create(registration="QX-NOS", card=BROCHAN, parachutes_packed_on=packed),
+        Place.objects.create(name="Test block", place={"name": "Test block", "elevation_ft": 10, "block_top_ft": 6500}),
+    )
+
+
+@pytest.fixture
+def as_(school: School) -> Callable[[str | None], Client]:
+    """A browser logged in as somebody, or as nobody."""
+
+    def client(name: str | None) -> Client:
+        made = Client()
+        if name is not None:
+            assert made.login(username=name, password=PASSWORD)
+        return made
+
+    return client
+
+
+def put(client: Client, url: str, body: dict[str, Any]) -> Any:
+    return client.put(url, body, content_type="application/json")
+
+
+def post(client: Client, url: str, body: dict[str, Any]) -> Any:
+    return client.post(url, body, content_type="application/json")

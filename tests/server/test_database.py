@@ -1,0 +1,156 @@
+"""SQLite as it is really used: its settings, many writers at once, and a server killed in the middle of saving."""
+
+import json
+import os
+import signal
+import socket
+import sqlite3
+import subprocess
+import sys
+import threading
+import time
+import urllib.request
+from pathlib import Path
+
+import pytest
+from django.db import connection
+
+BASE = Path(__file__).resolve().parents[2]
+
+
+@pytest.mark.django_db
+def test_settings_of_the_connection():
+    with connection.cursor() as cursor:
+        found = {name: cursor.execute(f"PRAGMA {name}").fetchone()[0] for name in ("journal_mode", "foreign_keys", "busy_timeout", "synchronous")}
+    assert found == {"journal_mode": "wal", "foreign_keys": 1, "busy_timeout": 20000, "synchronous": 1}
+
+
+class Browser:
+    """Just enough of one to log in and save, against a server in another process."""
+
+    def __init__(self, url: str) -> None:
+        self.url = url
+        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor())
+
+    def send(self, method: str, path: str, body: dict | None = None, timeout: float = 20.0) -> dict:
+        cookies = next(h for h in self.opener.handlers if isinstance(h, urllib.request.HTTPCookieProcessor)).cookiejar
+        token = next((c.value for c in cookies if c.name == "csrftoken"), "")
+        request = urllib.request.Request(self.url + path, method=method, data=None if body is None else json.dumps(body).encode(),
+                                         headers={"Content-Type": "application/json", "X-CSRFToken": token})
+        return json.loads(self.opener.open(request, timeout=timeout).read())
+
+
+def start(data: Path, port: int) -> subprocess.Popen:
+    env = {**os.environ, "KEELTURN_DATA": str(data), "DJANGO_SETTINGS_MODULE": "server.settings"}
+    server = subprocess.Popen([sys.executable, "-m", "server.serve", "--port", str(port)], cwd=BASE, env=env, stdout=subprocess.DEVNULL)
+    for _ in range(200):
+        with socket.socket() as probe:
+            if probe.connect_ex(("127.0.0.1", port)) == 0:
+                return server
+        time.sleep(0.05)
+    raise AssertionError("the server did not start")
+
+
+MAKE = """
+import django; django.setup()
+from django.utils import timezone
+from server.school.demo.cards import SELKIE
+from server.school.models import *
+from server.school.operations.sorties import plan_sortie
+people = [Person.objects.create_user(username=n, password="a-long-enough-one", name=n, role=r) for n, r in (("bo", "instructor"), ("ana", "student"))]
+student = Student.objects.create(person=people[1])
+aircraft = Aircraft.objects.create(registration="QX-TST", card=SELKIE)
+place = Place.objects.create(name="P", place={"name": "P", "elevation_ft": 10, "block_top_ft": 6500})
+plan_sortie(people[0], student, aircraft, place, "spins_both_ways", timezone.now())
+"""
+
+
+def prepared(data: Path) -> None:
+    env = {**os.environ, "KEELTURN_DATA": str(data), "DJANGO_SETTINGS_MODULE": "server.settings"}
+    subprocess.run([sys.executable, "manage.py", "migrate", "-v0"], cwd=BASE, env=env, check=True)
+    subprocess.run([sys.executable, "-c", MAKE], cwd=BASE, env=env, check=True)
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return probe.getsockname()[1]
+
+
+def test_killed_while_saving_the_database_holds_the_old_state_or_the_new_one(tmp_path):
+    """SIGKILL at several moments during a stream of saves of plan and attempts together; after each restart the two agree."""
+    prepared(tmp_path)
+    port = free_port()
+    for round_, moment in enumerate((0.02, 0.11, 0.23)):
+        server = start(tmp_path, port)
+        browser = Browser(f"http://127.0.0.1:{port}")
+        browser.send("GET", "/api/session")
+        browser.send("POST", "/api/session/login", {"username": "bo", "password": "a-long-enough-one"})
+        found = browser.send("GET", "/api/sorties/1")
+        plan, saved = found["plan"], threading.Event()
+
+        def save(browser=browser, found=found, plan=plan, saved=saved, round_=round_):
+            version = found["version"]
+            for n in range(1, 1000):
+                mark = 1000 + round_ * 10 + n % 7
+                plan["day"]["qnh_hpa"] = mark
+                flown = [{"id": f"a{i}", "planned": plan["figures"][0], "note": str(mark)} for i in range(12)]
+                try:
+                    version = browser.send("PUT", "/api/sorties/1", {"version": version, "plan": plan, "attempts": flown})["version"]
+                except (OSError, ValueError):
+                    return
+                saved.set()
+
+        writer = threading.Thread(target=save, daemon=True)
+        writer.start()
+        assert saved.wait(20)
+        time.sleep(moment)
+        server.send_signal(signal.SIGKILL)
+        server.wait()
+        writer.join(20)
+
+        again = start(tmp_path, port)
+        try:
+            browser = Browser(f"http://127.0.0.1:{port}")
+            browser.send("GET", "/api/session")
+            browser.send("POST", "/api/session/login", {"username": "bo", "password": "a-long-enough-one"})
+            kept = browser.send("GET", "/api/sorties/1")
+            marks = {a["note"] for a in kept["attempts"]}
+            assert marks == {f"{kept['plan']['day']['qnh_hpa']:.0f}"}
+            assert len(kept["attempts"]) == 12
+        finally:
+            again.send_signal(signal.SIGKILL)
+            again.wait()
+        with sqlite3.connect(tmp_path / "keelturn.sqlite3") as database:
+            assert database.execute("PRAGMA integrity_check").fetchone() == ("ok",)
+            assert database.execute("PRAGMA foreign_key_check").fetchall() == []
+
+
+def test_many_writers_at_once_are_all_served(tmp_path):
+    """Eight browsers save sorties of their own at the same time: none is told that the database is locked."""
+    prepared(tmp_path)
+    port = free_port()
+    server = start(tmp_path, port)
+    failed: list[Exception] = []
+    try:
+        def work() -> None:
+            try:
+                browser = Browser(f"http://127.0.0.1:{port}")
+                browser.send("GET", "/api/session")
+                browser.send("POST", "/api/session/login", {"username": "bo", "password": "a-long-enough-one"})
+                body = {"student_id": 1, "aircraft_id": 1, "place_id": 1, "planned_for": "2030-01-01T10:00:00Z"}
+                made = browser.send("POST", "/api/sorties", body)
+                for n in range(5):
+                    made = browser.send("PUT", f"/api/sorties/{made['id']}", {"version": made["version"], "debrief": {"note": str(n)}})
+            except Exception as error:
+                failed.append(error)
+
+        threads = [threading.Thread(target=work) for _ in range(8)]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+    finally:
+        server.send_signal(signal.SIGKILL)
+        server.wait()
+    assert failed == []

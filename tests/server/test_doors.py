@@ -1,0 +1,130 @@
+"""Every door, for every role, signed in and out. A door that is not in the table fails the last test."""
+
+import pytest
+
+from server.api import api
+from tests.server.conftest import post, put
+
+WHO = (None, "chief", "bo", "cy", "ana", "dee")
+ALL = dict.fromkeys(WHO[1:], 200) | {None: 401}
+# Method and path: what each of nobody, chief, the sortie's instructor, another instructor, its student, another student gets.
+# A draft of another instructor does not exist for cy (404); bodies are chosen so that only access decides.
+CHIEF_ONLY = {None: 401, "chief": 200, "bo": 403, "cy": 403, "ana": 403, "dee": 403}
+SEEN = {None: 401, "chief": 200, "bo": 200, "cy": 404, "ana": 200, "dee": 404}
+EDIT = {None: 401, "chief": 403, "bo": 200, "cy": 404, "ana": 403, "dee": 404}
+DOORS = {
+    ("GET", "/api/session"): dict.fromkeys(WHO, 200),
+    ("GET", "/api/today"): ALL,
+    ("GET", "/api/catalogue"): ALL,
+    ("GET", "/api/aircraft"): ALL,
+    ("GET", "/api/places"): ALL,
+    ("GET", "/api/standards"): ALL,
+    ("GET", "/api/students"): ALL,
+    ("GET", "/api/students/{student_id}"): {None: 401, "chief": 200, "bo": 200, "cy": 200, "ana": 200, "dee": 404},
+    ("GET", "/api/sorties/{sortie_id}"): SEEN,
+    ("POST", "/api/sorties"): {None: 401, "chief": 201, "bo": 201, "cy": 201, "ana": 403, "dee": 403},
+    ("PUT", "/api/sorties/{sortie_id}"): EDIT,
+    ("POST", "/api/sorties/{sortie_id}/preview"): EDIT,
+    ("POST", "/api/sorties/{sortie_id}/stage"): {**EDIT, "bo": 422},  # nothing is briefed yet
+    ("POST", "/api/sorties/{sortie_id}/sign"): {**EDIT, "bo": 422},  # nothing is debriefed yet
+    ("POST", "/api/sorties/{sortie_id}/corrections"): {None: 401, "chief": 403, "bo": 403, "cy": 404, "ana": 403, "dee": 404},
+    ("DELETE", "/api/sorties/{sortie_id}"): {**EDIT, "bo": 204},
+    ("PUT", "/api/aircraft/{aircraft_id}"): CHIEF_ONLY,
+    ("PUT", "/api/places/{place_id}"): CHIEF_ONLY,
+    ("PUT", "/api/standards"): CHIEF_ONLY,
+    ("POST", "/api/session/login"): dict.fromkeys(WHO, 422),  # a wrong password, whoever asks
+    ("POST", "/api/session/logout"): ALL,
+}
+
+
+def body_for(method, path, school, sortie):
+    place = {"version": 1, "place": school.place.place}
+    bodies = {
+        ("POST", "/api/sorties"): {"student_id": sortie.student_id, "aircraft_id": school.aircraft.pk, "place_id": school.place.pk,
+                                   "planned_for": "2030-01-01T10:00:00Z"},
+        ("PUT", "/api/sorties/{sortie_id}"): {"version": sortie.version, "debrief": {"note": "x"}},
+        ("POST", "/api/sorties/{sortie_id}/preview"): {"plan": sortie.plan, "aircraft_id": school.aircraft.pk, "place_id": school.place.pk},
+        ("POST", "/api/sorties/{sortie_id}/stage"): {"version": sortie.version, "to": "briefed"},
+        ("POST", "/api/sorties/{sortie_id}/sign"): {"version": sortie.version, "password": "a-long-enough-one"},
+        ("POST", "/api/sorties/{sortie_id}/corrections"): {"reason": "because", "text": "it was so"},
+        ("PUT", "/api/aircraft/{aircraft_id}"): {"version": 1, "card": school.aircraft.card},
+        ("PUT", "/api/places/{place_id}"): place,
+        ("POST", "/api/session/login"): {"username": "ana", "password": "wrong"},
+    }
+    if (method, path) == ("PUT", "/api/standards"):
+        from keelturn.plan.standards import Standards
+
+        return {"version": 1, "standards": Standards().model_dump(mode="json")}
+    return bodies.get((method, path), {})
+
+
+@pytest.mark.parametrize(("method", "path"), DOORS)
+@pytest.mark.parametrize("who", WHO)
+def test_who_gets_through_which_door(school, as_, who, method, path):
+    sortie = school.sortie()
+    url = path.format(sortie_id=sortie.pk, student_id=sortie.student_id, aircraft_id=school.aircraft.pk, place_id=school.place.pk)
+    client, body = as_(who), body_for(method, path, school, sortie)
+    send = {"GET": lambda: client.get(url), "PUT": lambda: put(client, url, body), "POST": lambda: post(client, url, body),
+            "DELETE": lambda: client.delete(url)}[method]
+    response = send()
+    assert response.status_code == DOORS[method, path][who], response.content
+    if response.status_code >= 400:
+        problem = response.json()["problems"][0]
+        assert problem["where"]
+        assert problem["what"]
+        assert problem["do"]
+
+
+def test_every_door_is_in_the_table():
+    schema = api.get_openapi_schema()
+    doors = {(method.upper(), path) for path, methods in schema["paths"].items() for method in methods}
+    assert doors == set(DOORS)
+
+
+def test_lists_hold_only_what_may_be_seen(school, as_):
+    school.sortie("ana", "bo")
+    school.sortie("dee", "cy")
+    seen = {who: {s["student"] for s in as_(who).get("/api/today").json()["sorties"]} for who in ("chief", "bo", "cy", "ana", "dee")}
+    assert seen == {"chief": {"Ana", "Dee"}, "bo": {"Ana"}, "cy": {"Dee"}, "ana": {"Ana"}, "dee": {"Dee"}}
+    assert [s["name"] for s in as_("ana").get("/api/students").json()] == ["Ana"]
+
+
+def test_a_flown_sortie_of_the_school_is_seen_by_other_instructors_but_not_changed(school, as_):
+    sortie = school.brought_to("flown")
+    assert as_("cy").get(f"/api/sorties/{sortie.pk}").status_code == 200
+    assert put(as_("cy"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "debrief": {"note": "x"}}).status_code == 403
+
+
+@pytest.mark.parametrize("url", ["/api/session/login", "/api/session/logout", "/api/sorties"])
+def test_a_foreign_page_cannot_post(school, url):
+    from django.test import Client
+
+    client = Client(enforce_csrf_checks=True)
+    client.login(username="bo", password="a-long-enough-one")
+    assert post(client, url, {"username": "bo", "password": "a-long-enough-one"}).status_code == 403
+
+
+def test_log_in_and_out(school, as_):
+    client = as_(None)
+    assert client.get("/api/session").json() == {"person": None}
+    found = post(client, "/api/session/login", {"username": "ana", "password": "a-long-enough-one"}).json()["person"]
+    assert (found["name"], found["role"], found["student_id"]) == ("Ana", "student", school.student("ana").pk)
+    post(client, "/api/session/logout", {})
+    assert client.get("/api/today").status_code == 401
+
+
+def test_security_headers_and_a_policy_of_our_own_files_only(client, db, tmp_path, settings):
+    (tmp_path / "index.html").write_text('<meta name="style-nonce" content="__NONCE__" />')
+    settings.WEB_BUILD = tmp_path
+    response = client.get("/students/3")
+    policy = response["Content-Security-Policy"]
+    nonce = policy.split("'nonce-")[1].split("'")[0]
+    assert f'content="{nonce}"' in response.content.decode()
+    assert "default-src 'none'" in policy
+    assert "script-src 'self'" in policy
+    assert "unsafe" not in policy
+    assert "http" not in policy
+    assert response["X-Frame-Options"] == "DENY"
+    assert response["X-Content-Type-Options"] == "nosniff"
+    assert response["Referrer-Policy"] == "same-origin"
+    assert client.get("/students/3")["Content-Security-Policy"] != policy
