@@ -3,7 +3,6 @@
 Our integrator against scipy's `solve_ivp` on the same pull-out, and the computation of one plan of the first lesson.
 """
 
-import sys
 import time
 from collections.abc import Callable
 
@@ -13,10 +12,10 @@ from scipy.integrate import solve_ivp
 from keelturn.motion import engine
 from keelturn.motion.flight import FAN_STEP_S, STEP_S, fly_fan, fly_one, state_of
 from keelturn.motion.legs import Floats
-from keelturn.plan import costs
 from keelturn.plan.costs import fly_usual, programme
 from keelturn.plan.pilots import FAN, drawn_numbers, usual_numbers
 from keelturn.plan.sequence import compute_plan
+from keelturn.plan.spread import MEMORY
 from keelturn.progress.lessons import laid_out, lesson_of
 from keelturn.units import FT
 from tests.flights import TRAINER, conditions, figure, plan
@@ -95,7 +94,7 @@ def main() -> None:
     cold_c = conditions(lesson)
 
     def cold() -> None:
-        costs._spread.cache_clear()
+        MEMORY.forget()
         compute_plan(lesson, cold_c)
 
     compute_plan(lesson, cold_c)
@@ -104,4 +103,4 @@ def main() -> None:
 
 
 if __name__ == "__main__":
-    sys.exit(main())
+    main()

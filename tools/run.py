@@ -20,8 +20,6 @@ VENV, WEB, STAMPS = BASE / ".venv", BASE / "web", BASE / ".cache" / "stamps"
 PYTHON = VENV / "bin" / "python"
 TEST_DATA = BASE / ".cache" / "test-data"
 CHROMIUM, DRIVER = Path("/usr/bin/chromium"), Path("/usr/bin/chromedriver")
-PASSWORD = "height-is-the-budget"
-LOG_INS = (("morag", "chief instructor"), ("tam", "instructor"), ("ilse", "instructor"), ("petra", "student"), ("jonah", "student"))
 
 
 class Stopped(Exception):
@@ -144,16 +142,10 @@ def demo() -> None:
     python_packages("app.txt")
     web_packages()
     web_build()
-    say("Database brought up to date")
-    run([str(PYTHON), "manage.py", "migrate", "--verbosity", "0"], "Bringing the database up to date")
-    say("Demo data, if the database is empty (half a minute the first time)")
-    run([str(PYTHON), "manage.py", "load_demo", "--if-empty"], "Loading the demo data", quiet=False)
-    print("\nDemo log-ins, all with the password " + PASSWORD + ":")
-    for name, role in LOG_INS:
-        print(f"    {name:8}{role}")
+    os.environ.setdefault("NUMBA_CACHE_DIR", str(BASE / ".cache" / "numba"))
     os.chdir(BASE)
     sys.stdout.flush()
-    os.execv(PYTHON, [str(PYTHON), "-m", "server.serve", "--port", str(port)])
+    os.execv(PYTHON, [str(PYTHON), "-m", "server.serve", "--demo", "--port", str(port)])
 
 
 def demo_fresh() -> None:

@@ -58,8 +58,9 @@ class Conditions:
 
     @property
     def same_air_and_aircraft(self) -> tuple[object, ...]:
-        """What the spread depends on besides the figure: the key of its memory. Weight to 5 lb, temperature to 1 C."""
-        return (self.card.model_dump_json(), round(self.weight_lb / 5), round(self.day.qnh_hpa), round(self.day.temperature_c),
+        """What the spread depends on besides the figure: the key of its memory. Weight to 20 lb, pressure to 5 hPa,
+        temperature to 3 C: over such steps the margin changes by a few feet (tested)."""
+        return (self.card.model_dump_json(), round(self.weight_lb / 20), round(self.day.qnh_hpa / 5), round(self.day.temperature_c / 3),
                 self.place.elevation_ft)
 
 

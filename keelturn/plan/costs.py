@@ -1,24 +1,20 @@
 """What one figure costs: the same programme flown by the usual pilot with a trace, or by many pilots without."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 
 from keelturn.air import RHO0, cas_from_eas, eas_from_cas, standard_pressure
 from keelturn.figures.catalogue import figure_of
-from keelturn.figures.figure import Figure
 from keelturn.motion import engine
 from keelturn.motion.flight import Start, fly_fan, fly_one
 from keelturn.motion.legs import Floats, Leg, Numbers, compile_legs
 from keelturn.plan.conditions import Conditions
 from keelturn.plan.document import PlannedFigure
-from keelturn.plan.pilots import FIXED, Who, drawn_numbers, usual_numbers
+from keelturn.plan.pilots import FIXED, Who, usual_numbers
 from keelturn.plan.spin import spin_phases
 from keelturn.recoveries.schools import School, school_in_use
 from keelturn.units import DEG, FT
-
-BUCKET_FT = 2000.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -179,52 +175,3 @@ def fan_losses(planned: PlannedFigure, conditions: Conditions, numbers: Numbers,
     lowest = summary[:, :, engine.S_LOWEST].min(axis=1)
     before_recovery = sum((part[1] for part in made.before[: made.recovery_from]), np.zeros(len(lowest)))
     return start_m - lowest, start_m - before_recovery - lowest
-
-
-@dataclass(frozen=True, slots=True)
-class Spread:
-    """Feet beyond the usual pilot's loss, 19 times in 20; the instructor's recovery loss, 99 times in 100."""
-
-    beyond_usual_ft: float
-    recovery_99_ft: float
-
-
-def take_over_figure(planned: PlannedFigure, figure: Figure) -> PlannedFigure:
-    """What the instructor would have to recover: the figure itself, or the upset it can turn into."""
-    if figure.take_over is None:
-        return planned
-    bank, path = figure.take_over
-    return PlannedFigure(id="take-over", key="nose_low", side=planned.side, start_ft=planned.start_ft,
-                         entry_ias=planned.entry_ias, parameters={"bank_deg": bank, "path_deg": path})
-
-
-def spread_of(planned: PlannedFigure, conditions: Conditions) -> Spread:
-    """From 1,024 pilots at the nearest whole 2,000 ft, remembered: the margin changes by less than 1 % over that (tested),
-    so that a start height can be dragged without flying the fan again."""
-    bucket = max(BUCKET_FT, round(planned.start_ft / BUCKET_FT) * BUCKET_FT)
-    key = planned.model_copy(update={"id": "spread", "start_ft": bucket, "flown_by": "student with talk"})
-    return _spread(_Keyed(key.model_dump_json(), conditions.same_air_and_aircraft, key, conditions))
-
-
-class _Keyed:
-    """Arguments of `_spread`, compared by what they mean for it."""
-
-    def __init__(self, figure: str, same: tuple[object, ...], planned: PlannedFigure, conditions: Conditions) -> None:
-        self.key, self.planned, self.conditions = (figure, same), planned, conditions
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Keyed) and self.key == other.key
-
-    def __hash__(self) -> int:
-        return hash(self.key)
-
-
-@lru_cache(maxsize=512)
-def _spread(keyed: _Keyed) -> Spread:
-    planned, conditions = keyed.planned, keyed.conditions
-    start_m = planned.start_ft * FT
-    lost, _ = fan_losses(planned, conditions, drawn_numbers("student"), start_m)
-    taken = take_over_figure(planned, figure_of(planned.key))
-    _, recovery = fan_losses(taken, conditions, drawn_numbers("instructor"), start_m)
-    usual = fly_usual(planned, conditions).lost_ft
-    return Spread(float(np.quantile(lost, 0.95)) / FT - usual, float(np.quantile(recovery, 0.99)) / FT)

@@ -5,7 +5,7 @@ Heights that follow from the floor: where the instructor takes over, the lowest 
 
 
 from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import Spread
+from keelturn.plan.spread import Spread
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, relabelled, worked
 

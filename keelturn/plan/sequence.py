@@ -11,7 +11,7 @@ from keelturn.figures.figure import Fault
 from keelturn.plan import checks as check
 from keelturn.plan.checks import Check
 from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import Flown, Spread, entry_speed, fly_usual, school_of, spread_of
+from keelturn.plan.costs import Flown, entry_speed, fly_usual, school_of
 from keelturn.plan.document import PlanDocument, PlannedFigure
 from keelturn.plan.floors import (
     ground,
@@ -22,6 +22,7 @@ from keelturn.plan.floors import (
     take_over_height,
     turns_allowed,
 )
+from keelturn.plan.spread import Spread, spread_of
 from keelturn.units import FPM, FT
 from keelturn.working import Answer, Lever, Source, given, in_words, worked
 

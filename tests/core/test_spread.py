@@ -3,10 +3,11 @@
 import numpy as np
 import pytest
 
-from keelturn.plan.costs import fan_losses, fly_usual, spread_of
+from keelturn.plan.costs import fan_losses, fly_usual
 from keelturn.plan.pilots import STUDENT, drawn_numbers
+from keelturn.plan.spread import MEMORY, spread_of
 from keelturn.units import FT
-from tests.flights import conditions, figure
+from tests.flights import conditions, figure, plan
 
 
 @pytest.mark.parametrize("key", ["spin", "nose_low"])
@@ -24,3 +25,37 @@ def test_the_margin_hardly_changes_over_the_2000_ft_it_is_remembered_for():
     c = conditions()
     low, high = (spread_of(figure("spin", start_ft=ft), c).beyond_usual_ft for ft in (4000, 6000))
     assert abs(high - low) < 0.01 * fly_usual(figure("spin"), c).lost_ft
+
+
+def test_the_margin_hardly_changes_over_the_steps_of_weight_and_air_it_is_remembered_for():
+    def margin(front_lb: float, temperature_c: float, qnh_hpa: float) -> float:
+        MEMORY.forget()
+        load = {"front_lb": front_lb, "rear_lb": 170, "fuel_usgal": {"Centre": 18}}
+        return spread_of(figure("spin"), conditions(plan(load=load, day={"temperature_c": temperature_c, "qnh_hpa": qnh_hpa}))).beyond_usual_ft
+
+    assert margin(190, 18, 1008) == pytest.approx(margin(170, 15, 1013), abs=8)
+
+
+def test_a_fan_asked_for_by_many_at_once_is_flown_once(monkeypatch):
+    from concurrent.futures import ThreadPoolExecutor
+
+    from keelturn.plan import spread
+
+    flown = []
+    really = spread._fly_fans
+    monkeypatch.setattr(spread, "_fly_fans", lambda *a: flown.append(1) or really(*a))
+    MEMORY.forget()
+    c = conditions()
+    with ThreadPoolExecutor(6) as pool:
+        found = list(pool.map(lambda _: spread_of(figure("spin"), c), range(6)))
+    assert len(flown) == 1
+    assert len(set(found)) == 1
+
+
+def test_a_fan_that_cannot_be_flown_is_asked_again_not_remembered():
+    from tests.flights import NO_SPINS
+
+    c = conditions(card=NO_SPINS)
+    for _ in range(2):
+        with pytest.raises(ValueError, match="no spin figures"):
+            spread_of(figure("spin"), c)

@@ -40,7 +40,8 @@ class School:
         plan = read_document(PlanDocument, sortie.plan)
         brief = Brief(checked=tuple(item.key for item in BEFORE_FLIGHT))
         flown = [
-            Attempt.model_validate({"id": f"a{i}", "planned": f.model_dump(), "start_ft": f.start_ft, "lowest_ft": f.start_ft - 300, "grade": "Sound"})
+            Attempt.model_validate({"id": f"a{i}", "planned": f.model_dump(), "start_ft": f.start_ft, "lowest_ft": f.start_ft - 300,
+                                    "grade": "Sound"})
             for i, f in enumerate(plan.figures)
         ]
         steps: list[tuple[str, Sheets]] = [

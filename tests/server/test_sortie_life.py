@@ -3,11 +3,15 @@
 import copy
 import hashlib
 import json
+from contextlib import contextmanager
+from datetime import timedelta
 
 import pytest
 from django.db import DatabaseError, connection, transaction
+from django.utils import timezone
 
 from server.school.models import AttemptRow, Signature, Sortie, StageChange
+from server.school.operations import signing
 from tests.server.conftest import PASSWORD, post, put
 
 
@@ -16,7 +20,8 @@ def open_sortie(client, sortie):
 
 
 def test_a_new_sortie_is_laid_out_without_stops(school, as_):
-    body = {"student_id": school.student("ana").pk, "aircraft_id": school.aircraft.pk, "place_id": school.place.pk, "planned_for": "2030-01-01T10:00:00Z"}
+    at = (timezone.now() + timedelta(days=1)).isoformat()
+    body = {"student_id": school.student("ana").pk, "aircraft_id": school.aircraft.pk, "place_id": school.place.pk, "planned_for": at}
     found = post(as_("bo"), "/api/sorties", body).json()
     assert found["answer"]["stops"] == 0
     assert [f["key"] for f in found["plan"]["figures"]].count("spin") == 2
@@ -62,7 +67,8 @@ def test_a_preview_stores_nothing(school, as_):
     sortie = school.sortie()
     plan = copy.deepcopy(sortie.plan)
     plan["figures"][4]["start_ft"] = 3100
-    found = post(as_("bo"), f"/api/sorties/{sortie.pk}/preview", {"plan": plan, "aircraft_id": school.aircraft.pk, "place_id": school.place.pk}).json()
+    body = {"plan": plan, "aircraft_id": school.aircraft.pk, "place_id": school.place.pk}
+    found = post(as_("bo"), f"/api/sorties/{sortie.pk}/preview", body).json()
     assert found["stops"] >= 1
     assert Sortie.objects.get(pk=sortie.pk).version == sortie.version
 
@@ -147,6 +153,31 @@ def test_signing_asks_for_the_password_again(school, as_):
     assert response.status_code == 422
     assert "not your password" in response.json()["problems"][0]["what"]
     assert not Signature.objects.exists()
+
+
+@pytest.mark.django_db(transaction=True)
+def test_inside_flushed_to_disk_every_commit_waits_for_the_disk():
+    def level() -> int:
+        with connection.cursor() as cursor:
+            return cursor.execute("PRAGMA synchronous").fetchone()[0]
+
+    with signing.flushed_to_disk():
+        assert level() == 2
+    assert level() == 1
+
+
+def test_a_signature_is_flushed_to_disk(school, as_, monkeypatch):
+    seen = []
+
+    @contextmanager
+    def recorder():
+        seen.append(Signature.objects.count())
+        yield
+        seen.append(Signature.objects.count())
+
+    monkeypatch.setattr(signing, "flushed_to_disk", recorder)
+    signed(school, as_)
+    assert seen == [0, 1]
 
 
 def test_what_was_signed_is_stored_with_its_digest(school, as_):

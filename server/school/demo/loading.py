@@ -14,20 +14,12 @@ from keelturn.plan.standards import Standards
 from keelturn.progress.stages import Debrief, Stage
 from server.school.demo.cards import FLEET, PLACES
 from server.school.demo.history import PASTS, Past, at_hour, flown_attempts
+from server.school.demo.people import GOALS, PASSWORD, PEOPLE, STAGES
 from server.school.models import Aircraft, Person, Place, SchoolStandards, Signature, Sortie, StageChange, Student
 from server.school.operations.computing import answer_for, conditions_for
 from server.school.operations.signing import digest_of, signed_document
 from server.school.operations.sorties import Sheets, plan_sortie, save_sortie
 
-PASSWORD = "height-is-the-budget"
-PEOPLE = (
-    ("morag", "Morag Sellwyn", "chief", 150.0), ("tam", "Tam Ferrand", "instructor", 178.0), ("ilse", "Ilse Quorn", "instructor", 142.0),
-    ("petra", "Petra Lindqvale", "student", 148.0), ("jonah", "Jonah Achterby", "student", 196.0),
-    ("rhea", "Rhea Solanpike", "student", 139.0), ("davin", "Davin Ostrel", "student", 184.0), ("mirela", "Mirela Quade", "student", 131.0),
-)
-STAGES = {"petra": "practised", "rhea": "ready to fly it alone"}
-GOALS = {"petra": "Upset recovery and spins, then rolls", "jonah": "Upset recovery before the autumn crossings",
-         "rhea": "Spins alone, both ways", "davin": "Steep turns and stalls without worry", "mirela": "First aerobatic flights"}
 DAY = Day(qnh_hpa=1009, temperature_c=11, wind_from_deg=240, wind_kt=14, visibility_sm=8, cloud_base_ft=7600)
 ALL_CHECKED = Brief(checked=tuple(item.key for item in BEFORE_FLIGHT))
 

@@ -7,6 +7,8 @@ import { heights, LEFT, marks, notedStroke, RIGHT, slots, stroke, TOP, type Heig
 
 interface Props {
   answer: PlanAnswer;
+  /** Start heights as they are being moved: the picture follows the hand, the numbers follow the server. */
+  starts?: ReadonlyMap<string, number>;
   attempts?: Attempt[];
   selected?: string | null;
   onSelect?: (id: string) => void;
@@ -15,7 +17,7 @@ interface Props {
 }
 
 /** The one picture: time to the right, height up, and what every figure spends. */
-export function HeightStrip({ answer, attempts = [], selected, onSelect, onStart }: Props) {
+export function HeightStrip({ answer, starts, attempts = [], selected, onSelect, onStart }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 700, height: 380 });
   useEffect(() => {
@@ -31,12 +33,12 @@ export function HeightStrip({ answer, attempts = [], selected, onSelect, onStart
     <Box ref={frame} sx={{ position: "relative", width: "100%", height: "100%", minHeight: 160 }}>
       <svg width={size.width} height={size.height} style={{ position: "absolute", inset: 0, touchAction: "none", ...narrow, fontSize: 12.5 }} role="group" aria-label="Height strip">
         <Background answer={answer} up={up} size={size} />
-        <Climbs answer={answer} places={places} up={up} />
+        <Climbs answer={answer} starts={starts} places={places} up={up} />
         {answer.figures.map((figure, i) => {
           const slot = places[i];
           return slot && (
             <FigureMark key={figure.id} n={i + 1} figure={figure} slot={slot} up={up} selected={figure.id === selected}
-              flown={attempts.filter((a) => a.planned.id === figure.id)} onSelect={onSelect} onStart={onStart} />
+              start={starts?.get(figure.id) ?? figure.start.value} flown={attempts.filter((a) => a.planned.id === figure.id)} onSelect={onSelect} onStart={onStart} />
           );
         })}
       </svg>
@@ -82,26 +84,27 @@ function Background({ answer, up, size }: { answer: PlanAnswer; up: Heights; siz
 }
 
 /** Thin lines: climbs and transits between figures. */
-function Climbs({ answer, places, up }: { answer: PlanAnswer; places: Slot[]; up: Heights }) {
+function Climbs({ answer, starts, places, up }: { answer: PlanAnswer; starts?: ReadonlyMap<string, number>; places: Slot[]; up: Heights }) {
+  const startOf = (f: FigureAnswer) => starts?.get(f.id) ?? f.start.value;
   return (
     <>
       {answer.figures.map((figure, i) => {
         const slot = places[i], before = answer.figures[i - 1], from = places[i - 1];
         if (!slot) return null;
-        const startY = up.y(figure.start.value);
+        const startY = up.y(startOf(figure));
         if (!before || !from) return <path key={figure.id} d={`M${LEFT} ${Math.min(up.floorY, startY + 40)}L${slot.left} ${startY}`} stroke={tokens.plan} opacity="0.55" strokeWidth="1.4" />;
-        return <path key={figure.id} d={`M${from.right} ${up.y(before.start.value - before.likely.value)}L${slot.left} ${startY}`} stroke={tokens.plan} opacity="0.55" strokeWidth="1.4" />;
+        return <path key={figure.id} d={`M${from.right} ${up.y(startOf(before) - before.likely.value)}L${slot.left} ${startY}`} stroke={tokens.plan} opacity="0.55" strokeWidth="1.4" />;
       })}
     </>
   );
 }
 
-interface MarkProps { n: number; figure: FigureAnswer; slot: Slot; up: Heights; selected: boolean; flown: Attempt[]; onSelect?: (id: string) => void; onStart?: (id: string, feet: number, gesture: string) => void }
+interface MarkProps { n: number; figure: FigureAnswer; start: number; slot: Slot; up: Heights; selected: boolean; flown: Attempt[]; onSelect?: (id: string) => void; onStart?: (id: string, feet: number, gesture: string) => void }
 
-function FigureMark({ n, figure, slot, up, selected, flown, onSelect, onStart }: MarkProps) {
+function FigureMark({ n, figure, start, slot, up, selected, flown, onSelect, onStart }: MarkProps) {
   const gesture = useRef("");
   const grip = useRef(0);
-  const startY = up.y(figure.start.value);
+  const startY = up.y(start), lowestY = up.y(start - figure.worst.value);
   const middle = (slot.left + slot.right) / 2;
   const move = (feet: number, fine: boolean, name: string) => {
     const step = fine ? 10 : 50;
@@ -121,16 +124,16 @@ function FigureMark({ n, figure, slot, up, selected, flown, onSelect, onStart }:
       if (e.key !== "ArrowUp" && e.key !== "ArrowDown") return;
       e.preventDefault();
       const step = e.shiftKey ? 10 : 50;
-      move(figure.start.value + (e.key === "ArrowUp" ? step : -step), e.shiftKey, `keys ${figure.id}`);
+      move(start + (e.key === "ArrowUp" ? step : -step), e.shiftKey, `keys ${figure.id}`);
     },
   };
   return (
     <g opacity={1}>
       {selected && <rect x={slot.left - 5} y={TOP} width={slot.right - slot.left + 10} height={up.floorY - TOP} fill={tokens.plan} opacity="0.06" />}
-      <rect x={slot.left} y={startY} width={slot.right - slot.left} height={Math.max(0, up.y(figure.lowest_point.value) - startY)} fill={tokens.planPale} opacity={selected ? 0.85 : 0.5} />
-      <path d={`M${slot.left} ${up.y(figure.lowest_point.value)}H${slot.right}`} stroke={tokens.plan} strokeWidth="1.4" />
+      <rect x={slot.left} y={startY} width={slot.right - slot.left} height={Math.max(0, lowestY - startY)} fill={tokens.planPale} opacity={selected ? 0.85 : 0.5} />
+      <path d={`M${slot.left} ${lowestY}H${slot.right}`} stroke={tokens.plan} strokeWidth="1.4" />
       <path d={`M${slot.left - 3} ${up.y(figure.take_over.value)}H${slot.right + 3}`} stroke={tokens.mind} strokeWidth="2.4" strokeDasharray="5 3" />
-      <path d={stroke(figure.profile, figure.start.value, slot, up.y)} fill="none" stroke={tokens.plan} strokeWidth={selected ? 5 : 4} strokeLinejoin="round" strokeDasharray={flown.length ? "7 4" : undefined} />
+      <path d={stroke(figure.profile, start, slot, up.y)} fill="none" stroke={tokens.plan} strokeWidth={selected ? 5 : 4} strokeLinejoin="round" strokeDasharray={flown.length ? "7 4" : undefined} />
       {flown.map((attempt) => {
         const d = notedStroke(attempt, slot, up.y);
         return d && <path key={attempt.id} d={d} fill="none" stroke={tokens.flown} strokeWidth="3.5" strokeLinejoin="round" />;
@@ -139,7 +142,7 @@ function FigureMark({ n, figure, slot, up, selected, flown, onSelect, onStart }:
       <g {...drag} data-notch={figure.id} onClick={() => onSelect?.(figure.id)} style={{ cursor: onStart ? "ns-resize" : "pointer", outlineOffset: 2 }}
         tabIndex={onSelect || onStart ? 0 : -1} onFocus={() => onSelect?.(figure.id)}
         role={onStart ? "slider" : "button"} aria-orientation={onStart ? "vertical" : undefined} aria-label={`${n} ${figure.title}, start height`}
-        aria-valuenow={onStart ? figure.start.value : undefined} aria-valuemin={onStart ? 0 : undefined} aria-valuemax={onStart ? 30000 : undefined} aria-valuetext={onStart ? figure.start.shown : undefined}>
+        aria-valuenow={onStart ? start : undefined} aria-valuemin={onStart ? 0 : undefined} aria-valuemax={onStart ? 30000 : undefined} aria-valuetext={onStart ? `${start.toLocaleString("en")} ft` : undefined}>
         <rect x={slot.left - 8} y={startY - 40} width={slot.right - slot.left + 16} height={52} fill="transparent" />
         <path d={`M${slot.left - 6} ${startY}H${slot.left + 12}`} stroke={tokens.ink} strokeWidth="4" />
         <circle cx={middle} cy={startY - 18} r="12" fill={selected ? tokens.plan : tokens.sheet} stroke={tokens.plan} strokeWidth="1.8" />

@@ -1,6 +1,6 @@
 import { Box, Button, Paper, Tab, Tabs, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { useOutletContext } from "react-router";
 import { answered, inOneLine, server } from "../../api/client";
 import type { FigureAnswer, Person } from "../../api/types";
@@ -28,6 +28,7 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
   const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => answered(server.GET("/api/catalogue")), staleTime: Infinity });
   const figure = answer.figures.find((f) => f.id === selected) ?? null;
   const planned = draft.plan.figures.find((f) => f.id === selected) ?? null;
+  const starts = useMemo(() => new Map(draft.plan.figures.map((f) => [f.id, f.start_ft])), [draft.plan.figures]);
   useKeys({ a: () => editable && setAdding(true) });
   return (
     <Box sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "212px minmax(0, 1fr) 236px", lg: "250px minmax(0, 1fr) 264px" }, gridTemplateRows: "100%", overflow: { xs: "auto", md: "hidden" } }}>
@@ -41,7 +42,7 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
           {figure && <Deciding figure={figure} />}
           {work.computing && <Typography role="status" sx={{ fontSize: 12.5, color: tokens.slate }}>computing…</Typography>}
         </Box>
-        <HeightStrip answer={answer} selected={selected} onSelect={select} onStart={editable ? (id, feet, gesture) => change(editFigure(id, { start_ft: feet }), gesture) : undefined} />
+        <HeightStrip answer={answer} starts={starts} selected={selected} onSelect={select} onStart={editable ? (id, feet, gesture) => change(editFigure(id, { start_ft: feet }), gesture) : undefined} />
         <Paper sx={{ border: `1px solid ${tokens.hairline}`, height: 306, overflow: "hidden", display: "flex", flexDirection: "column" }}>
           <Tabs value={tab} onChange={(_, v: "figure" | "day") => setTab(v)} sx={{ minHeight: 38, borderBottom: `1px solid ${tokens.hairline}`, "& .MuiTab-root": { minHeight: 38, py: 0, textTransform: "none", fontWeight: 660 } }}>
             <Tab value="figure" label={figure?.title ?? "Figure"} />

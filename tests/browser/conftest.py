@@ -1,0 +1,59 @@
+"""The real application, with the demo school, behind its real server, in Debian's headless Chromium."""
+
+import os
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from selenium import webdriver
+
+from tests.browser.person import Person
+from tools.chromium import open_chromium
+
+BASE = Path(__file__).resolve().parents[2]
+
+
+@pytest.fixture(scope="session")
+def url(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    data = tmp_path_factory.mktemp("data")
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    env = {**os.environ, "KEELTURN_DATA": str(data), "DJANGO_SETTINGS_MODULE": "server.settings"}
+    log = (data / "server.log").open("w")
+    server = subprocess.Popen([sys.executable, "-m", "server.serve", "--demo", "--port", str(port)], cwd=BASE, env=env, stdout=log, stderr=log)
+    for _ in range(1200):
+        with socket.socket() as probe:
+            if probe.connect_ex(("127.0.0.1", port)) == 0:
+                break
+        assert server.poll() is None, (data / "server.log").read_text()
+        time.sleep(0.1)
+    yield f"http://127.0.0.1:{port}"
+    server.terminate()
+    server.wait()
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[webdriver.Chrome]:
+    browser = open_chromium()
+    yield browser
+    browser.quit()
+
+
+@pytest.fixture
+def person(chromium: webdriver.Chrome, url: str) -> Iterator[Person]:
+    """Somebody at the browser, logged out, with nothing kept from before. No test may leave an error in the console."""
+    chromium.get(url)
+    chromium.delete_all_cookies()
+    chromium.execute_script("localStorage.clear()")
+    chromium.get_log("browser")
+    someone = Person(chromium, url)
+    someone.viewport(1280, 800)
+    yield someone
+    # A refused request is logged by the browser itself; anything else is a fault of ours.
+    errors = [e for e in chromium.get_log("browser") if e["level"] == "SEVERE" and "Failed to load resource" not in e["message"]]
+    assert errors == []

@@ -1,0 +1,130 @@
+"""What a person does at the screen: finds things by role and label, and waits until they are there."""
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from selenium import webdriver
+from selenium.common.exceptions import ElementClickInterceptedException, StaleElementReferenceException
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+from tools.chromium import set_viewport
+
+AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+PASSWORD = "height-is-the-budget"
+PATIENCE_S = 12
+
+
+def quoted(words: str) -> str:
+    return f'"{words}"' if '"' not in words else f"'{words}'"
+
+
+def _innermost(words: str) -> str:
+    q = quoted(words)
+    return f"//body//*[contains(normalize-space(), {q})][not(*[contains(normalize-space(), {q})])]"
+
+
+class Person:
+    def __init__(self, browser: webdriver.Chrome, url: str) -> None:
+        self.browser, self.url = browser, url
+
+    def until(self, what: Callable[[], Any]) -> Any:
+        """Wait until something is true, looking again when the page changes under our eyes."""
+        wait = WebDriverWait(self.browser, PATIENCE_S, poll_frequency=0.1, ignored_exceptions=(StaleElementReferenceException,))
+        return wait.until(lambda _: what())
+
+    def viewport(self, width: int, height: int, mobile: bool = False) -> None:
+        set_viewport(self.browser, width, height, mobile)
+
+    def go(self, path: str) -> None:
+        self.browser.get(self.url + path)
+
+    def log_in(self, username: str) -> None:
+        self.go("/")
+        self.type("Name to log in", username)
+        self.type("Password", PASSWORD)
+        self.press("Log in")
+        self.until(lambda: self.all("//button[.='Log out']"))
+
+    def log_out(self) -> None:
+        self.go("/")
+        self.press("Log out")
+        self.field("Name to log in")
+
+    def all(self, xpath: str) -> list[WebElement]:
+        return [e for e in self.browser.find_elements(By.XPATH, xpath) if e.is_displayed()]
+
+    def one(self, xpath: str) -> WebElement:
+        found: list[WebElement] = self.until(lambda: self.all(xpath))
+        return found[0]
+
+    def button(self, words: str) -> WebElement:
+        """By its whole label or aria-label, else by the beginning of its label (shortcut keys are shown after it). In the
+        dialog, when one is open."""
+        q = quoted(words)
+        kind = "*[self::button or self::a or @role='button' or @role='tab']"
+
+        def look() -> list[WebElement]:
+            inside = "//*[@role='dialog']" if self.all("//*[@role='dialog']") else ""
+            exact = self.all(f"{inside}//{kind}[normalize-space()={q} or @aria-label={q}]")
+            return exact or self.all(f"{inside}//{kind}[starts-with(normalize-space(), {q})]")
+
+        found: list[WebElement] = self.until(look)
+        return found[0]
+
+    def press(self, words: str) -> None:
+        def click() -> bool:
+            try:
+                self.button(words).click()
+            except ElementClickInterceptedException:
+                return False
+            return True
+
+        self.until(click)
+
+    def field(self, label: str) -> WebElement:
+        """The field that this label belongs to."""
+        made = self.one(f"//label[starts-with(normalize-space(), {quoted(label)})]")
+        name = made.get_attribute("for")
+        return self.one(f"//*[@id='{name}']") if name else made.find_element(By.XPATH, ".//input")
+
+    def type(self, label: str, words: str) -> None:
+        field = self.field(label)
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(words if words else Keys.DELETE)
+
+    def choose(self, label: str, option: str) -> None:
+        named = self.one(f"//*[@id and starts-with(normalize-space(), {quoted(label)})][../*//*[@role='combobox']]").get_attribute("id")
+        self.one(f"//*[@role='combobox'][contains(concat(' ', @aria-labelledby, ' '), ' {named} ')]").click()
+        self.one(f"//*[@role='option'][contains(normalize-space(), {quoted(option)})]").click()
+        self.until(lambda: not self.all("//*[@role='option']"))
+
+    def tick(self, label: str) -> None:
+        self.one(f"//label[contains(., {quoted(label)})]//input[@type='checkbox']/ancestor::label").click()
+
+    def sees(self, words: str) -> WebElement:
+        return self.one(_innermost(words))
+
+    def does_not_see(self, words: str) -> None:
+        self.until(lambda: not self.all(_innermost(words)))
+
+    def keys(self, *keys: str) -> None:
+        """Press keys with nothing focused but the page."""
+        self.browser.execute_script("document.activeElement?.blur()")
+        for key in keys:
+            webdriver.ActionChains(self.browser).send_keys(key).perform()
+
+    def stored(self) -> None:
+        """Wait until what was entered is on the server."""
+        self.until(lambda: [e for e in self.all("//*[@role='status']") if e.text == "Stored"])
+
+    def serious_faults_of_access(self) -> list[str]:
+        """axe-core's serious and critical findings on this screen."""
+        self.browser.execute_script(AXE.read_text())
+        found = self.browser.execute_async_script(
+            "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']}).then(arguments[0])")
+        return [f"{v['id']}: {v['help']} {[n['target'] for n in v['nodes']][:4]}" for v in found["violations"]
+                if v["impact"] in ("serious", "critical")]

@@ -1,0 +1,113 @@
+"""One lesson from plan to record, as an instructor; then as the student; then as somebody it does not concern."""
+
+from selenium.webdriver.common.keys import Keys
+
+ITEMS = ("Each figure briefed", "Hand-over words", "Parachute words and drill", "Loose articles and harness", "Comfort",
+         "Weather and place seen today")
+
+FIFTH = "//*[@role='slider'][starts-with(@aria-label, '5 One-turn spin, left')]"
+
+
+def height_of(person, words: str) -> int:
+    """The number on one of Fly's height keys."""
+    text = person.one(f"//button[starts-with(normalize-space(), '{words}')][@aria-pressed]").text
+    return int("".join(c for c in text if c.isdigit()))
+
+
+def test_the_whole_lesson(person):
+    person.log_in("tam")
+    person.press("Plan a sortie")
+    person.choose("Student", "Mirela Quade")
+    person.choose("Aircraft", "QX-ROE")
+    person.choose("Place", "Skarra Sound block")
+    person.press("Plan")
+    # Plan: seven figures above their lowest starts; the start of one is moved by keyboard and everything follows.
+    person.sees("Height to spend")
+    person.sees("no stops")
+    path = person.browser.current_url.replace(person.url, "").rsplit("/", 1)[0]
+    notch = person.one(FIFTH)
+    before = float(notch.get_attribute("aria-valuenow"))
+    notch.send_keys(Keys.ARROW_UP, Keys.ARROW_UP)
+    person.until(lambda: float(person.one(FIFTH).get_attribute("aria-valuenow")) == before + 100)
+    person.stored()
+    # Why: the decisive number opens its working.
+    person.keys("w")
+    person.sees("Why this number")
+    person.sees("Instructor's recovery, 99 times in 100")
+    person.press("Close")
+    person.does_not_see("Why this number")
+    person.press("Brief")
+    # Brief: a page for each figure, and the list.
+    person.sees("1 of 7")
+    person.keys("j", "j", "j", "j")
+    person.sees("5 of 7")
+    person.sees("Stick briskly forward of neutral")
+    person.press("Briefed: fly")
+    person.sees("Tick 'Each figure briefed' on the before-flight list.")
+    for item in ITEMS:
+        person.tick(item)
+    person.press("Briefed: fly")
+    # Fly: the plan's heights are offered; two are changed; a reload loses nothing.
+    person.sees("1 of 7")
+    for i in range(7):
+        person.sees(f"{i + 1} of 7")
+        person.press("Start")
+        person.press("Lowest")
+        if i == 4:
+            planned = height_of(person, "Lowest")
+            person.press("−100")
+            person.press("−20")
+            person.press("Feel 8")
+            person.press("Rudder half or late")
+            person.until(lambda planned=planned: height_of(person, "Lowest") == planned - 120)
+            person.browser.refresh()
+            person.sees("1 of 7")
+            person.keys("j", "j", "j", "j")
+            person.sees("5 of 7")
+            assert height_of(person, "Lowest") == planned - 120
+            assert person.button("Feel 8").get_attribute("aria-pressed") == "true"
+            assert person.button("Rudder half or late").get_attribute("aria-pressed") == "true"
+        person.keys("j")
+    person.press("Landed: 7 noted")
+    # Debrief: the account of the fifth is what was noted; each is graded by a key.
+    person.sees("Flown against planned")
+    person.stored()
+    for _ in range(4):
+        person.keys("j")
+    person.sees("Where the height went: One-turn spin, left")
+    person.sees("Technique, not split")
+    person.keys("k", "k", "k", "k")
+    for key in ("r", "r", "o", "o", "g", "o", "r"):
+        person.keys(key, "j")
+    person.type("Note on the flight", "Rudder first, then at once the stick.")
+    person.press("Debrief done: sign")
+    # Sign: not with a wrong password; then it is locked.
+    person.sees("Sign and lock")
+    person.type("Your password", "wrong")
+    person.press("Sign and lock")
+    person.sees("this is not your password")
+    person.type("Your password", "height-is-the-budget")
+    person.press("Sign and lock")
+    person.sees("The record is as it was signed.")
+    person.sees("SHA-256")
+    person.sees("Signed: does not change")
+    person.type("What is correct", "Lowest of number 5 was 20 ft higher.")
+    person.type("Reason", "Misread in the air")
+    person.press("Add beside the record")
+    person.sees("Correction by Tam Ferrand")
+    # The student sees the record and cannot change it; the heights are on the student's page.
+    person.log_out()
+    person.log_in("mirela")
+    person.go(f"{path}/sign")
+    person.sees("Rudder first, then at once the stick.")
+    person.sees("Correction by Tam Ferrand")
+    assert not person.all("//button[contains(., 'Sign and lock') or contains(., 'Add beside')]")
+    person.press("My record")
+    person.sees("The way so far")
+    person.sees("Rudder half or late")
+    # Another student is told nothing, not even that it exists.
+    person.log_out()
+    person.log_in("davin")
+    person.go(f"{path}/sign")
+    person.sees("There is no such sortie, or it is not yours to see")
+    person.does_not_see("Mirela")

@@ -1,0 +1,166 @@
+"""Every screen: no serious fault of access, no sideways scrolling, keyboard, undo, print."""
+
+import base64
+
+import pytest
+from selenium.webdriver.common.keys import Keys
+
+SCREENS = ("/", "/students", "/students/1", "/fleet")
+STAGES = ("plan", "brief", "fly", "debrief", "sign")
+
+
+def first_sortie(person) -> str:
+    person.go("/")
+    href = person.one("//p[contains(., 'Petra Lindqvale')]/ancestor::*[.//a][1]//a").get_attribute("href")
+    return href.replace(person.url, "")
+
+
+def test_no_serious_fault_of_access_on_any_screen(person):
+    person.go("/")
+    person.field("Password")
+    faults = {"log-in": person.serious_faults_of_access()}
+    person.log_in("tam")
+    for path in SCREENS:
+        person.go(path)
+        person.one("//h1")
+        faults[path] = person.serious_faults_of_access()
+    sortie = first_sortie(person)
+    for stage in STAGES:
+        person.go(f"{sortie}/{stage}")
+        person.one(f"//*[@aria-current='step'][starts-with(., '{stage.title()}')]")
+        person.until(lambda: not person.all("//*[contains(text(), 'Reading the stage')]"))
+        faults[stage] = person.serious_faults_of_access()
+    person.go(f"{sortie}/plan")
+    person.sees("Height to spend")
+    person.keys("w")
+    person.sees("Why this number")
+    faults["why"] = person.serious_faults_of_access()
+    assert {name: found for name, found in faults.items() if found} == {}
+
+
+@pytest.mark.parametrize(("width", "height", "mobile"), [(1280, 800, False), (1024, 768, False)])
+def test_no_stage_scrolls_the_page(person, width, height, mobile):
+    person.log_in("tam")
+    person.viewport(width, height, mobile)
+    sortie = first_sortie(person)
+    for stage in STAGES:
+        person.go(f"{sortie}/{stage}")
+        person.one(f"//*[@aria-current='step'][starts-with(., '{stage.title()}')]")
+        wide, high = person.browser.execute_script("return [document.documentElement.scrollWidth, document.documentElement.scrollHeight]")
+        assert (wide, high) == (width, height), stage
+
+
+@pytest.mark.parametrize(("width", "height"), [(390, 844), (800, 1280)])
+def test_fly_fits_a_phone_and_an_upright_tablet(person, width, height):
+    person.log_in("tam")
+    sortie = first_sortie(person)
+    person.viewport(width, height, mobile=True)
+    person.go(f"{sortie}/fly")
+    person.sees("Start at or above")
+    assert person.browser.execute_script("return [innerWidth, document.documentElement.scrollWidth]") == [width, width]
+    small = [b.text for b in person.all("//main//button | //*[@role='group']//button") if b.size["height"] < 44]
+    assert small == []
+
+
+def test_plan_by_keyboard(person):
+    person.log_in("tam")
+    sortie = first_sortie(person)
+    person.go(sortie)
+    person.sees("Height to spend")
+    count = len(person.all("//ol/li"))
+    person.keys("3")
+    person.sees("Start at or above")
+    person.keys("1")
+    person.sees("Height to spend")
+    person.keys("j", "j")
+    assert person.one("//ol/li//*[@aria-current]").text.startswith("3")
+    person.keys("a")
+    person.sees("Add a figure")
+    person.one("//*[@role='dialog']//input").send_keys("nose", Keys.ENTER)
+    person.until(lambda: len(person.all("//ol/li")) == count + 1)
+    # While typing, letters are letters.
+    person.type("Start, ft", "5j")
+    person.sees("'5j' is not a number.")
+    person.keys(Keys.CONTROL + "z" + Keys.NULL)
+    person.until(lambda: len(person.all("//ol/li")) == count)
+    person.stored()
+    person.keys("?")
+    person.sees("the working behind the focused number")
+    person.keys(Keys.ESCAPE)
+    person.does_not_see("the working behind the focused number")
+    person.keys("/")
+    person.one("//*[@role='dialog']//input").send_keys("Jonah", Keys.ENTER)
+    person.sees("Upset recovery before the autumn crossings")
+
+
+def test_dragging_a_notch_recomputes_and_is_one_step_to_undo(person):
+    from selenium.webdriver import ActionChains
+
+    person.log_in("tam")
+    person.go(first_sortie(person))
+    person.sees("Height to spend")
+
+    def start() -> int:
+        return int(person.one("//*[@role='slider'][starts-with(@aria-label, '5 ')]").get_attribute("aria-valuenow"))
+
+    def spare() -> str:
+        return person.one("//*[@data-check='floor_f5' or @data-check[starts-with(., 'floor_')]]").text
+
+    before, words = start(), spare()
+    notch = person.one("//*[@role='slider'][starts-with(@aria-label, '5 ')]//*[name()='circle']")
+    ActionChains(person.browser).click_and_hold(notch).move_by_offset(0, -20).move_by_offset(0, -20).release().perform()
+    person.until(lambda: start() > before + 100)
+    assert start() % 50 == 0
+    person.until(lambda: spare() != words)
+    person.keys(Keys.CONTROL + "z" + Keys.NULL)
+    person.until(lambda: start() == before)
+    person.stored()
+
+
+def test_the_card_prints_on_one_page_with_nothing_else(person):
+    person.log_in("tam")
+    person.go(f"{first_sortie(person)}/brief")
+    person.sees("Before the flight")
+    made = person.browser.execute_cdp_cmd("Page.printToPDF", {"paperWidth": 5.83, "paperHeight": 8.27, "marginTop": 0.3, "marginBottom": 0.3,
+                                                              "marginLeft": 0.3, "marginRight": 0.3})
+    pdf = base64.b64decode(made["data"])
+    assert pdf.count(b"/Type /Page\n") + pdf.count(b"/Type /Page/") + pdf.count(b"/Type /Page ") == 1
+    person.browser.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": "print"})
+    try:
+        shown = person.browser.execute_script("return document.body.innerText")
+    finally:
+        person.browser.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": ""})
+    assert "One-turn spin, left" in shown
+    assert "Floor 3,010 ft" in shown
+    assert "Before the flight" not in shown
+    assert "Log out" not in shown
+
+
+def test_a_student_sees_own_flights_only_and_no_way_to_plan(person):
+    person.log_in("jonah")
+    person.sees("Jonah Achterby")
+    assert not person.all("//button[contains(., 'Plan a sortie')]")
+    assert not person.all("//*[contains(text(), 'Petra')]")
+    person.go("/students/1")
+    person.sees("There is no such student, or it is not yours to see")
+
+
+def test_server_gone_and_back_loses_nothing(person):
+    """The network is cut while something is noted: it is kept here, said so, and sent when it is back."""
+    person.log_in("tam")
+    person.go("/")
+    href = person.one("//p[contains(., 'Jonah Achterby')]/ancestor::*[.//a][1]//a").get_attribute("href")
+    person.browser.get(href + "/fly")
+    person.sees("Start at or above")
+    line = {"latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+    person.browser.execute_cdp_cmd("Network.enable", {})
+    person.browser.execute_cdp_cmd("Network.emulateNetworkConditions", {"offline": True, **line})
+    person.press("Start")
+    person.press("Feel 7")
+    person.sees("Kept here, not sent")
+    person.browser.execute_cdp_cmd("Network.emulateNetworkConditions", {"offline": False, **line})
+    person.stored()
+    person.browser.refresh()
+    person.until(lambda: person.button("Feel 7").get_attribute("aria-pressed") == "true")
+    person.press("Undo") if person.button("Undo").is_enabled() else person.press("Feel 7")
+    person.stored()
