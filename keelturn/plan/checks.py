@@ -154,7 +154,7 @@ def speed_and_g_checks(c: Conditions, figure: str, name: str, entry: Answer, fas
     card, unit = c.card, c.card.speed_unit
     never = card.speed_answer(card.speeds.never_exceed_ias, "Vne")
     margin = c.standards.speed_margin.answer("Kept below Vne", unit)
-    top = max(entry, fastest, key=lambda a: a.value)
+    top = entry if entry.value > never.value else max(entry, fastest, key=lambda a: a.value)
     what = "Enters at" if top is entry else "Reaches"
     found = [judged(f"vne_{figure}", f"{name}: speed", top, never.value - top.value, margin.value,
                     f"{what} {top.shown}; Vne is {never.shown}.", figure)]

@@ -114,7 +114,8 @@ def school_in_use(situation: str, chosen: str | None, card: Card) -> School:
     chosen one; else the first for the situation. Raises ValueError for a school that is not for this situation."""
     if situation == "spin" and card.spin is not None and card.spin.recovery:
         manual = BY_KEY[FLIGHT_MANUAL]
-        return School(manual.key, manual.name, "spin", card.spin.recovery, manual.spoken, manual.legs,
+        spoken = " ".join(card.spin.recovery) + " Pull {pull}."
+        return School(manual.key, manual.name, "spin", card.spin.recovery, spoken, manual.legs,
                       Source("flight manual", card.spin.ref or "spin recovery"))
     fitting = [s for s in schools_for(situation) if s.key != FLIGHT_MANUAL]
     if chosen is None or chosen == FLIGHT_MANUAL:

@@ -117,6 +117,10 @@ class Person:
         for key in keys:
             webdriver.ActionChains(self.browser).send_keys(key).perform()
 
+    def undo(self) -> None:
+        self.browser.execute_script("document.activeElement?.blur()")
+        webdriver.ActionChains(self.browser).key_down(Keys.CONTROL).send_keys("z").key_up(Keys.CONTROL).perform()
+
     def stored(self) -> None:
         """Wait until what was entered is on the server."""
         self.until(lambda: [e for e in self.all("//*[@role='status']") if e.text == "Stored"])

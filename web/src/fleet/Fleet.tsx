@@ -22,7 +22,7 @@ export default function Fleet() {
   const chosen = fleet.data.find((a) => String(a.id) === search.get("aircraft")) ?? fleet.data[0];
   return (
     <Box component="main" sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 400px" }, overflow: { xs: "auto", md: "hidden" } }}>
-      <Box sx={{ p: 2.5, overflow: "auto" }}>
+      <Box tabIndex={0} role="region" aria-label="Aircraft cards" sx={{ p: 2.5, overflow: "auto" }}>
         <Typography variant="h1" sx={{ mb: 1.5 }}>Fleet</Typography>
         {fleet.data.length === 0 && <Empty>No aircraft yet.</Empty>}
         <ToggleButtonGroup exclusive value={chosen?.id ?? null} onChange={(_, id: number | null) => id && setSearch({ aircraft: String(id) })} aria-label="Aircraft" sx={{ mb: 2 }}>
@@ -30,7 +30,7 @@ export default function Fleet() {
         </ToggleButtonGroup>
         {chosen && <CardSheet aircraft={chosen} />}
       </Box>
-      <Box sx={{ p: 2.5, overflow: "auto", borderLeft: `1px solid ${tokens.hairline}` }}>
+      <Box tabIndex={0} role="region" aria-label="Places and standards" sx={{ p: 2.5, overflow: "auto", borderLeft: `1px solid ${tokens.hairline}` }}>
         <Typography variant="h1" component="h2" sx={{ mb: 1 }}>Places</Typography>
         {places.data.map(({ id, place }) => (
           <Paper key={id} sx={{ border: `1px solid ${tokens.hairline}`, p: 1.5, mb: 1 }}>

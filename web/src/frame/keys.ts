@@ -1,5 +1,6 @@
 /** Shortcuts: one listener a component, never while typing. */
 import { useEffect, useRef } from "react";
+import { flushSync } from "react-dom";
 
 export type Keys = Record<string, (event: KeyboardEvent) => void>;
 
@@ -21,7 +22,8 @@ export function useKeys(keys: Keys, on = true) {
       const act = latest.current[chord] ?? latest.current[chord.toLowerCase()];
       if (act) {
         event.preventDefault();
-        act(event);
+        // At once: the next key may come before React would have drawn this one.
+        flushSync(() => act(event));
       }
     };
     window.addEventListener("keydown", listen);

@@ -40,11 +40,12 @@ function OneSortie({ first }: { first: Sortie }) {
   const navigate = useNavigate();
   const params = useParams();
   const stage = STAGES.find((s) => s === params.stage) ?? OPENS_AT[sortie.stage];
-  const [chosen, select] = useState<string | null>(null);
+  const openFirst = () => draft.plan.figures.find((f) => !draft.attempts.some((a) => a.planned.id === f.id))?.id ?? null;
+  const [chosen, select] = useState<string | null>(() => (stage === "fly" ? openFirst() : null));
   const ids = draft.plan.figures.map((f) => f.id);
   const selected = chosen && ids.includes(chosen) ? chosen : ids[0] ?? null;
   const [missing, setMissing] = useState<Problem[]>([]);
-  const go = (to: StageName) => { setMissing([]); void navigate(`/sorties/${sortie.id}/${to}`, { replace: true }); };
+  const go = (to: StageName) => { setMissing([]); if (to === "fly") select(openFirst()); void navigate(`/sorties/${sortie.id}/${to}`, { replace: true }); };
   const move = (to: Exclude<Stage, "signed">, then: StageName) => {
     void work.moveTo(to).then((problems) => { setMissing(problems); if (problems.length === 0) go(then); });
   };

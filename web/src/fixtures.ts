@@ -1,0 +1,36 @@
+/** Small answers for tests of components. */
+import type { Answer, FigureAnswer, PlanAnswer, PlannedFigure, Sortie } from "./api/types";
+
+export function answer(label: string, value: number, shown = `${value.toLocaleString("en")} ft`, inputs: Answer[] = []): Answer {
+  return { label, value, unit: "ft", shown, formula: `how ${label} comes about`, inputs, source: { kind: "model", words: "docs/model.md" }, levers: [] };
+}
+
+export function figureAnswer(id: string, start = 5000, over: Partial<FigureAnswer> = {}): FigureAnswer {
+  return {
+    id, key: "spin", title: `Spin ${id}`, side: "left", school: "", school_source: "", steps: [], spoken: "", purpose: "", look_at: "", power: "", attitude: "", faults: [], stop_words: [],
+    start: answer("Start", start), entry: answer("Entry", 55), likely: answer("Likely", 1000), worst: answer("Worst", 1200), lowest_point: answer("Lowest", start - 1200),
+    lowest_start: answer("Lowest start", 4300), take_over: answer("My controls", 3700), take_over_words: "it is still turning", turns_allowed: null, exit_speed: answer("Exit", 90),
+    fastest: answer("Fastest", 95), most_g: answer("Most g", 2.5, "2.5 g"), account: [{ part: "Entry and first turn", height_ft: 400, seconds: 3, shown: "400 ft" }, { part: "Inputs", height_ft: 600, seconds: 6, shown: "600 ft" }],
+    profile: [[0, 0], [5, -500], [10, -1000]], track: [[55, 1], [90, 2.5]], starts_min: 5, ends_min: 5.2, verdict: "fine", ...over,
+  };
+}
+
+export function planAnswer(figures: FigureAnswer[]): PlanAnswer {
+  return {
+    figures, checks: [], floor: answer("Floor: school floor", 3000), ground: answer("Ground", 0), leave: answer("Leave", 1900), block_top: answer("Block top", 6500), weight: answer("Weight", 1600),
+    stall: answer("Stall", 51), manoeuvring: answer("Va", 123), minutes: answer("Minutes", 20), climb: answer("Climb", 800), titles: {}, stops: 0, minds: 0,
+    envelope: { outline: [[0, 0], [120, 6], [170, 6], [170, -3], [90, -3]], never_exceed: 170, rolling_g: 4, speed_unit: "kt" },
+  };
+}
+
+export function planned(id: string, over: Partial<PlannedFigure> = {}): PlannedFigure {
+  return { id, key: "spin", side: "left", start_ft: 5000, entry_ias: null, parameters: {}, school: null, flown_by: "student with talk", ...over };
+}
+
+export function draft(figures: PlannedFigure[]) {
+  const plan: Sortie["plan"] = {
+    version: 1, lesson: "spins_both_ways", day: { qnh_hpa: 1013, temperature_c: 15, wind_from_deg: 0, wind_kt: 0, visibility_sm: 10, cloud_base_ft: null },
+    load: { front_lb: 170, rear_lb: 170, baggage_lb: 0, fuel_usgal: {} }, own_floor_ft: null, figures, overrides: [],
+  };
+  return { plan, brief: { checked: [], note: "" }, attempts: [], debrief: { note: "", next: "" }, aircraft_id: 1, place_id: 1 };
+}
