@@ -16,9 +16,10 @@ def planning(person):
     number = person.browser.current_url.split("/sorties/")[1].split("/")[0]
     before = stored(person, number)
     yield person, number
-    now = stored(person, number)
+    person.go("/fleet")
     sheets = {name: before[name] for name in ("plan", "aircraft_id", "place_id")}
-    assert put(person, number, {"version": now["version"], **sheets}) == 200
+    # A save of the page that was just left may still be on its way: then the version is another one, and we ask again.
+    person.until(lambda: put(person, number, {"version": stored(person, number)["version"], **sheets}) == 200)
 
 
 def stored(person, number):

@@ -11,6 +11,7 @@ import { Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { ConflictDialog } from "./ConflictDialog";
 import { PlanStage } from "./plan/PlanStage";
+import { STAGES, type StageName, type StageProps } from "./stage";
 import { useSortie, type SortieWork } from "./useSortie";
 
 const BriefStage = lazy(() => import("./brief/BriefStage"));
@@ -18,8 +19,6 @@ const FlyStage = lazy(() => import("./fly/FlyStage"));
 const DebriefStage = lazy(() => import("./debrief/DebriefStage"));
 const SignStage = lazy(() => import("./sign/SignStage"));
 
-export const STAGES = ["plan", "brief", "fly", "debrief", "sign"] as const;
-export type StageName = (typeof STAGES)[number];
 const WORDS: Record<StageName, string> = { plan: "Plan", brief: "Brief", fly: "Fly", debrief: "Debrief", sign: "Sign" };
 const OPENS_AT: Record<Stage, StageName> = { planned: "plan", briefed: "fly", flown: "debrief", debriefed: "sign", signed: "sign" };
 const DONE: Record<Stage, number> = { planned: 0, briefed: 2, flown: 3, debriefed: 4, signed: 5 };
@@ -31,8 +30,6 @@ export default function SortiePage() {
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
   return <OneSortie key={id} first={found.data} />;
 }
-
-export interface StageProps { work: SortieWork; selected: string | null; select: (id: string) => void; go: (stage: StageName) => void; move: (to: Exclude<Stage, "signed">, then: StageName) => void }
 
 function OneSortie({ first }: { first: Sortie }) {
   const work = useSortie(first);
@@ -108,16 +105,5 @@ function SaveWords({ work }: { work: SortieWork }) {
       <Button size="small" disabled={!work.canUndo} onClick={work.undo} sx={{ minWidth: 0 }}>Undo</Button>
       <Button size="small" disabled={!work.canRedo} onClick={work.redo} sx={{ minWidth: 0 }}>Redo</Button>
     </Box>
-  );
-}
-
-/** What is said when a stage is opened before its time. */
-export function NotYet({ work, stage, words }: { work: SortieWork; stage: "briefed" | "flown" | "debriefed" | "signed"; words: string }) {
-  const missing = work.sortie.missing[stage] ?? [];
-  return (
-    <Alert severity="info" sx={{ mb: 1.5 }}>
-      {words}
-      {missing.map((line) => <div key={line}>{line}</div>)}
-    </Alert>
   );
 }

@@ -83,6 +83,14 @@ export function useSortie(first: Sortie) {
     return () => clearTimeout(timer);
   }, [draft, dirty, conflict, first.id, first.may_edit, store]);
 
+  // Leaving the screen stores at once what was still waiting its turn.
+  const waiting = useRef({ draft, store, save });
+  useEffect(() => { waiting.current = { draft, store, save }; });
+  useEffect(() => () => {
+    const { draft: last, store: send, save: state } = waiting.current;
+    if (state === "unsaved") void send(last);
+  }, []);
+
   // When the network is back, or every few seconds while it is away, try again.
   useEffect(() => {
     if (save !== "offline") return;

@@ -5,7 +5,7 @@ import { useKeys } from "../../frame/keys";
 import { Empty } from "../../frame/states";
 import { narrow, tokens } from "../../theme";
 import { WhyNumber } from "../../why/WhyNumber";
-import { NotYet, type StageProps } from "../SortiePage";
+import { NotYet, type StageProps } from "../stage";
 import { FigurePicture } from "./FigurePicture";
 import { KneeCard } from "./KneeCard";
 

@@ -8,7 +8,7 @@ import { HeightStrip } from "../../strip/HeightStrip";
 import { narrow, tokens } from "../../theme";
 import { editAttempt } from "../edits";
 import { NumberField } from "../plan/NumberField";
-import { NotYet, type StageProps } from "../SortiePage";
+import { NotYet, type StageProps } from "../stage";
 
 type Grade = NonNullable<Attempt["grade"]>;
 const GRADES: [Grade, string][] = [["Shown", "s"], ["Guided", "g"], ["Sound", "o"], ["Solo-ready", "r"]];

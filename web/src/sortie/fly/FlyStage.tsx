@@ -4,7 +4,7 @@ import type { Attempt, FigureAnswer } from "../../api/types";
 import { Empty } from "../../frame/states";
 import { narrow, tokens } from "../../theme";
 import { editAttempt, newAttempt, withAttempt } from "../edits";
-import { NotYet, type StageProps } from "../SortiePage";
+import { NotYet, type StageProps } from "../stage";
 import type { SortieWork } from "../useSortie";
 import { Tape } from "./Tape";
 

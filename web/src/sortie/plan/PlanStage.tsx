@@ -12,7 +12,7 @@ import { narrow, tokens } from "../../theme";
 import { ChecksColumn } from "../../verdict/ChecksColumn";
 import { WhyNumber } from "../../why/WhyNumber";
 import { editFigure, editPlan } from "../edits";
-import type { StageProps } from "../SortiePage";
+import type { StageProps } from "../stage";
 import { AddFigure } from "./AddFigure";
 import { DayAndLoad } from "./DayAndLoad";
 import { FigureSettings } from "./FigureSettings";

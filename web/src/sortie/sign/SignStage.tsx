@@ -6,7 +6,7 @@ import { dayAndTime } from "../../frame/dates";
 import { narrow, tokens } from "../../theme";
 import { HeightStrip } from "../../strip/HeightStrip";
 import { VerdictMark } from "../../verdict/VerdictMark";
-import { NotYet, type StageProps } from "../SortiePage";
+import { NotYet, type StageProps } from "../stage";
 import type { SortieWork } from "../useSortie";
 
 /** What is signed is read first, then signed with the password; a signed record is corrected beside it, never changed. */

@@ -1,0 +1,20 @@
+/** What the five stages have in common. */
+import { Alert } from "@mui/material";
+import type { Stage } from "../api/types";
+import type { SortieWork } from "./useSortie";
+
+export const STAGES = ["plan", "brief", "fly", "debrief", "sign"] as const;
+export type StageName = (typeof STAGES)[number];
+
+export interface StageProps { work: SortieWork; selected: string | null; select: (id: string) => void; go: (stage: StageName) => void; move: (to: Exclude<Stage, "signed">, then: StageName) => void }
+
+/** What is said when a stage is opened before its time. */
+export function NotYet({ work, stage, words }: { work: SortieWork; stage: "briefed" | "flown" | "debriefed" | "signed"; words: string }) {
+  const missing = work.sortie.missing[stage] ?? [];
+  return (
+    <Alert severity="info" sx={{ mb: 1.5 }}>
+      {words}
+      {missing.map((line) => <div key={line}>{line}</div>)}
+    </Alert>
+  );
+}
