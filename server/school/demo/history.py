@@ -18,7 +18,7 @@ from keelturn.units import FT
 # What each fault does to the pilot's numbers (invented for the demo).
 FAULT_COSTS: dict[str, dict[str, float]] = {
     "stick_late": {"gap_s": 0.9}, "soft_pull": {"pull_g": -0.55}, "rudder_late": {"delay_s": 0.6},
-    "rudder_not_centred": {"centre_s": 0.5}, "late": {"delay_s": 0.6}, "pulled_before_rolling": {"roll_g": 0.6},
+    "rudder_not_centred": {"centre_s": 0.5}, "late": {"delay_s": 0.6}, "pulled_before_rolling": {"delay_s": 0.5},
     "forward_late": {"delay_s": 0.5}, "stick_not_back": {"entry_factor": 0.15}, "nose_dropped": {"height_keeping_ft": 60.0},
 }
 

@@ -15,8 +15,8 @@ from keelturn.formats.reading import Problem, Refused, refused
 from keelturn.plan.sequence import PlanAnswer
 from server.school.models import Correction, Person, SchoolStandards, Signature, Sortie, StageChange
 from server.school.operations.computing import SortieAnswer, answer_for
-from server.school.operations.sorties import Overtaken, missing_for
-from server.school.permissions import Denied, may_correct, require_edit
+from server.school.operations.sorties import missing_for, sortie_to_change
+from server.school.permissions import Denied, may_correct
 
 PLAN_ANSWER = TypeAdapter(PlanAnswer)
 ACCOUNTS = TypeAdapter(dict[str, LossAccount])
@@ -62,10 +62,7 @@ def sign_sortie(person: Person, sortie_id: int, version: int, password: str) -> 
     if not person.check_password(password):
         raise refused("password", "this is not your password", "Type the password you log in with. Nothing was signed.")
     with flushed_to_disk(), transaction.atomic():
-        sortie = Sortie.objects.select_related("student__person", "instructor", "aircraft", "place", "changed_by").get(pk=sortie_id)
-        require_edit(person, sortie)
-        if sortie.version != version:
-            raise Overtaken(sortie.changed_by.name, sortie.changed_at, sortie.version, [])
+        sortie = sortie_to_change(person, sortie_id, version)
         answer = answer_for(sortie)
         missing = missing_for(sortie, answer.answer.stops)["signed"]
         if missing:

@@ -82,16 +82,23 @@ def plan_sortie(person: Person, student: Student, aircraft: Aircraft, place: Pla
     return sortie
 
 
+def sortie_to_change(person: Person, sortie_id: int, version: int, mine: dict[str, Any] | None = None) -> Sortie:
+    """The sortie, inside the caller's transaction, when this person may change it and nobody stored it since `version`.
+    `mine`: what is about to be stored, for showing the difference. Raises Denied, Overtaken."""
+    sortie = Sortie.objects.select_related("student__person", "instructor", "aircraft", "place", "changed_by").get(pk=sortie_id)
+    require_edit(person, sortie)
+    if sortie.version != version:
+        found = [] if mine is None else differences(_stored_form(sortie, mine), mine)
+        raise Overtaken(sortie.changed_by.name, sortie.changed_at, sortie.version, found)
+    return sortie
+
+
 def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) -> Sortie:
     """All of the sheets or none. Raises Denied, Refused, Overtaken. A changed plan takes a briefed sortie back to planned."""
     with transaction.atomic():
-        sortie = Sortie.objects.select_related("student__person", "instructor", "aircraft", "place", "changed_by").get(pk=sortie_id)
-        require_edit(person, sortie)
         mine = sheets.stored_form()
-        stored = _stored_form(sortie, mine)
-        if sortie.version != version:
-            raise Overtaken(sortie.changed_by.name, sortie.changed_at, sortie.version, differences(stored, mine))
-        if mine == stored:
+        sortie = sortie_to_change(person, sortie_id, version, mine)
+        if mine == _stored_form(sortie, mine):
             return sortie
         sortie.aircraft, sortie.place = sheets.aircraft or sortie.aircraft, sheets.place or sortie.place
         plan = sheets.plan or read_document(PlanDocument, sortie.plan)
@@ -137,10 +144,7 @@ def missing_for(sortie: Sortie, stops: int) -> dict[str, list[str]]:
 def move_stage(person: Person, sortie_id: int, version: int, to: Stage) -> Sortie:
     """Forward by one stage when nothing is missing, or back to an earlier one. Raises Denied, Refused, Overtaken."""
     with transaction.atomic():
-        sortie = Sortie.objects.select_related("student__person", "instructor", "aircraft", "place", "changed_by").get(pk=sortie_id)
-        require_edit(person, sortie)
-        if sortie.version != version:
-            raise Overtaken(sortie.changed_by.name, sortie.changed_at, sortie.version, [])
+        sortie = sortie_to_change(person, sortie_id, version)
         step = STAGES.index(to) - STAGES.index(sortie.stage_reached)
         if to == "signed":
             raise refused("stage", "a sortie is signed with the password", "Use Sign.")
