@@ -90,7 +90,9 @@ def test_plan_by_keyboard(person):
     person.one("//*[@role='dialog']").send_keys(Keys.ESCAPE)
     person.does_not_see("the working behind the focused number")
     person.keys("/")
-    person.one("//*[@role='dialog']//input").send_keys("Jonah", Keys.ENTER)
+    person.one("//*[@role='dialog']//input").send_keys("Jonah")
+    person.one("//*[@role='option'][.='Jonah Achterby']")
+    person.one("//*[@role='dialog']//input").send_keys(Keys.ENTER)
     person.sees("Upset recovery before the autumn crossings")
 
 
