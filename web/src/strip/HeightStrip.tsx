@@ -51,6 +51,8 @@ function Background({ answer, up, size }: { answer: PlanAnswer; up: Heights; siz
   const right = size.width - RIGHT;
   const width = Math.max(0, right - LEFT);
   const topY = up.y(answer.block_top.value);
+  // In a low picture the line below would strike through the floor's words: they stand above it then.
+  const crowded = answer.leave !== null && answer.leave !== undefined && up.y(answer.leave.value) - up.floorY < 24;
   const label = { x: LEFT + 8, stroke: "none" };
   return (
     <>
@@ -59,6 +61,9 @@ function Background({ answer, up, size }: { answer: PlanAnswer; up: Heights; siz
           <rect width="9" height="9" fill={tokens.stopPale} /><rect width="2.2" height="9" fill={tokens.stop} opacity="0.22" />
         </pattern>
       </defs>
+      <text x={LEFT} y={TOP - 5} fill={tokens.slate} fontSize="12">
+        notch start, pale 19 times in 20, <tspan fill={tokens.stop} fontWeight="660">red ticks</tspan> lowest start, <tspan fill={tokens.mindInk} fontWeight="660">amber</tspan> my controls
+      </text>
       <rect x={LEFT} y={TOP} width={width} height={up.floorY - TOP} fill={tokens.sky} />
       {marks(answer.floor.value, up.top, up.floorY - TOP).map((ft) => (
         <g key={ft}>
@@ -68,7 +73,7 @@ function Background({ answer, up, size }: { answer: PlanAnswer; up: Heights; siz
       ))}
       <rect x={LEFT} y={up.floorY} width={width} height={Math.max(0, up.groundY - up.floorY)} fill="url(#forbidden)" />
       <path d={`M${LEFT} ${up.floorY}H${right}`} stroke={tokens.stop} strokeWidth="2.5" />
-      <text {...label} y={up.floorY + 16} fill={tokens.stop} fontWeight="700">Floor {answer.floor.shown}: be level above this ({answer.floor.label.replace(/^Floor: /, "")})</text>
+      <text {...label} y={crowded ? up.floorY - 6 : up.floorY + 16} fill={tokens.stop} fontWeight="700">Floor {answer.floor.shown}: be level above this ({answer.floor.label.replace(/^Floor: /, "")})</text>
       {answer.leave && (
         <>
           <path d={`M${LEFT} ${up.y(answer.leave.value)}H${right}`} stroke={tokens.stop} strokeDasharray="2 4" />

@@ -8,7 +8,7 @@ export type HeightScale = (feet: number) => number;
 
 export const LEFT = 50;
 export const RIGHT = 14;
-export const TOP = 16;
+export const TOP = 18;
 export const BOTTOM = 24;
 /** The part of the picture below the floor is forbidden air: it gets a quarter of the height, and says that it is not to scale. */
 const BELOW_FLOOR = 0.27;

@@ -57,7 +57,7 @@ export default function FlyStage(props: StageProps) {
                   return (
                     <Button key={name} disabled={!editable} aria-pressed={on} onClick={() => { setActive(name); if (value == null) edit({ [name]: preset(figure, attempt, name) }); }}
                       variant={on ? "contained" : "outlined"} sx={{ minHeight: 68, flexDirection: "column", lineHeight: 1.1, borderWidth: 2, fontSize: 17 }}>
-                      {words}<Box component="span" sx={{ ...narrow, fontSize: 23, fontWeight: 760 }}>{value != null ? value.toLocaleString("en") : <Box component="span" sx={{ opacity: 0.55, fontWeight: 500, fontSize: 17 }}>{preset(figure, attempt, name).toLocaleString("en")} ?</Box>}</Box>
+                      {words}<Box component="span" sx={{ ...narrow, fontSize: 23, fontWeight: 760 }}>{value != null ? value.toLocaleString("en") : <Box component="span" sx={{ opacity: 0.8, fontWeight: 500, fontSize: 17 }}>{preset(figure, attempt, name).toLocaleString("en")} ?</Box>}</Box>
                     </Button>
                   );
                 })}

@@ -66,9 +66,11 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
         <ChecksColumn answer={answer} onSelect={select}
           onOverride={editable ? (check, reason) => change(editPlan((plan) => ({ ...plan, overrides: [...plan.overrides, { check, reason, by: person.name }] }))) : undefined} />
         {editable && (
-          <Button variant="contained" sx={{ mt: 2, minHeight: 48 }} disabled={answer.stops > 0 || draft.plan.figures.length === 0} onClick={() => move("planned", "brief")}>
-            {answer.stops > 0 ? `Brief when the ${answer.stops > 1 ? "stops are" : "stop is"} cleared` : "Brief"}
-          </Button>
+          <Box sx={{ position: "sticky", bottom: -12, bgcolor: tokens.paper, pt: 1, pb: 1.5, mt: "auto" }}>
+            <Button fullWidth variant="contained" sx={{ minHeight: 48 }} disabled={answer.stops > 0 || draft.plan.figures.length === 0} onClick={() => move("planned", "brief")}>
+              {answer.stops > 0 ? `Brief when the ${answer.stops > 1 ? "stops are" : "stop is"} cleared` : "Brief"}
+            </Button>
+          </Box>
         )}
       </Box>
       {adding && catalogue.data && <AddFigure figures={catalogue.data.figures} work={work} after={selected} onClose={() => setAdding(false)} onAdded={select} />}
