@@ -52,7 +52,7 @@ function Background({ answer, up, size }: { answer: PlanAnswer; up: Heights; siz
   const width = Math.max(0, right - LEFT);
   const topY = up.y(answer.block_top.value);
   // In a low picture the line below would strike through the floor's words: they stand above it then.
-  const crowded = answer.leave !== null && answer.leave !== undefined && up.y(answer.leave.value) - up.floorY < 24;
+  const crowded = answer.leave !== null && answer.leave !== undefined && up.y(answer.leave.value) - up.floorY < 16;
   const label = { x: LEFT + 8, stroke: "none" };
   return (
     <>
@@ -73,7 +73,7 @@ function Background({ answer, up, size }: { answer: PlanAnswer; up: Heights; siz
       ))}
       <rect x={LEFT} y={up.floorY} width={width} height={Math.max(0, up.groundY - up.floorY)} fill="url(#forbidden)" />
       <path d={`M${LEFT} ${up.floorY}H${right}`} stroke={tokens.stop} strokeWidth="2.5" />
-      <text {...label} y={crowded ? up.floorY - 6 : up.floorY + 16} fill={tokens.stop} fontWeight="700">Floor {answer.floor.shown}: be level above this ({answer.floor.label.replace(/^Floor: /, "")})</text>
+      <text {...label} y={crowded ? up.floorY - 6 : up.floorY + 13.5} fill={tokens.stop} fontWeight="700">Floor {answer.floor.shown}: be level above this ({answer.floor.label.replace(/^Floor: /, "")})</text>
       {answer.leave && (
         <>
           <path d={`M${LEFT} ${up.y(answer.leave.value)}H${right}`} stroke={tokens.stop} strokeDasharray="2 4" />

@@ -80,7 +80,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
         <TextField label="Note on the flight" multiline minRows={2} value={draft.debrief.note} disabled={!editable} onChange={(e) => change((d) => ({ ...d, debrief: { ...d.debrief, note: e.target.value } }), "type debrief note")} />
         <TextField label="Next" value={draft.debrief.next} disabled={!editable} onChange={(e) => change((d) => ({ ...d, debrief: { ...d.debrief, next: e.target.value } }), "type debrief next")} />
         {editable && sortie.stage === "flown" && (
-          <Box sx={{ position: "sticky", bottom: -12, bgcolor: tokens.paper, pt: 1, pb: 1.5, mt: "auto" }}>
+          <Box sx={{ position: "sticky", bottom: -12, zIndex: 2, bgcolor: tokens.paper, pt: 1, pb: 1.5, mt: "auto" }}>
             <Button fullWidth variant="contained" onClick={() => move("debriefed", "sign")} sx={{ minHeight: 48 }}>Debrief done: sign</Button>
           </Box>
         )}

@@ -66,7 +66,7 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
         <ChecksColumn answer={answer} onSelect={select}
           onOverride={editable ? (check, reason) => change(editPlan((plan) => ({ ...plan, overrides: [...plan.overrides, { check, reason, by: person.name }] }))) : undefined} />
         {editable && (
-          <Box sx={{ position: "sticky", bottom: -12, bgcolor: tokens.paper, pt: 1, pb: 1.5, mt: "auto" }}>
+          <Box sx={{ position: "sticky", bottom: -12, zIndex: 2, bgcolor: tokens.paper, pt: 1, pb: 1.5, mt: "auto" }}>
             <Button fullWidth variant="contained" sx={{ minHeight: 48 }} disabled={answer.stops > 0 || draft.plan.figures.length === 0} onClick={() => move("planned", "brief")}>
               {answer.stops > 0 ? `Brief when the ${answer.stops > 1 ? "stops are" : "stop is"} cleared` : "Brief"}
             </Button>
