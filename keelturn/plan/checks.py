@@ -149,8 +149,7 @@ def height_checks(figure: str, name: str, start: Answer, lowest: Answer, block_t
     return found
 
 
-def speed_and_g_checks(c: Conditions, figure: str, name: str, entry: Answer, fastest: Answer, most_g: Answer,
-                       rolling: bool) -> list[Check]:
+def speed_checks(c: Conditions, figure: str, name: str, entry: Answer, fastest: Answer) -> list[Check]:
     card, unit = c.card, c.card.speed_unit
     never = card.speed_answer(card.speeds.never_exceed_ias, "Vne")
     margin = c.standards.speed_margin.answer("Kept below Vne", unit)
@@ -158,10 +157,21 @@ def speed_and_g_checks(c: Conditions, figure: str, name: str, entry: Answer, fas
     what = "Enters at" if top is entry else "Reaches"
     found = [judged(f"vne_{figure}", f"{name}: speed", top, never.value - top.value, margin.value,
                     f"{what} {top.shown}; Vne is {never.shown}.", figure)]
-    if entry.value < c.stall.value and not name.lower().startswith("power-off"):
+    if entry.value < c.stall.value:
         found.append(judged(f"slow_{figure}", f"{name}: entry below the stall", entry, entry.value - c.stall.value, 0.0,
                             f"Enters at {entry.shown}; the stall speed today is {c.stall.shown}.", figure))
-    limit = (card.limits.rolling_g if rolling else card.limits.most_g).answer("Limit while rolling" if rolling else "Limit", "g")
-    found.append(judged(f"g_{figure}", f"{name}: g", most_g, limit.value - most_g.value, 0.5,
-                        f"Pulls {most_g.shown}; the limit is {limit.shown}.", figure))
+    return found
+
+
+def g_checks(c: Conditions, figure: str, name: str, most: Answer, rolling: Answer | None) -> list[Check]:
+    """Against the limit, and against the lower one while rolling (said only when it is the nearer of the two)."""
+    limit = c.card.limits.most_g.answer("Limit", "g")
+    found = [judged(f"g_{figure}", f"{name}: g", most, limit.value - most.value, 0.5,
+                    f"Pulls {most.shown}; the limit is {limit.shown}.", figure)]
+    if rolling is not None:
+        lower = c.card.limits.rolling_g.answer("Limit while rolling", "g")
+        check = judged(f"rolling_g_{figure}", f"{name}: g while rolling", rolling, lower.value - rolling.value, 0.3,
+                       f"{rolling.shown} while rolling; the limit is {lower.shown}.", figure)
+        if check.verdict != "fine":
+            found.append(check)
     return found

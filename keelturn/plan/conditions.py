@@ -45,7 +45,7 @@ class Conditions:
 
     @cached_property
     def spin(self) -> SpinCharacter | None:
-        """Calibrated to the card and moved to today; None when the card has no spin section."""
+        """Calibrated to the card; None when the card has no spin section. `spin_phases` moves it to today."""
         return None if self.card.spin is None else calibrate(self.card)
 
     @cached_property

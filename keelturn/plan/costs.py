@@ -104,8 +104,8 @@ def programme(planned: PlannedFigure, conditions: Conditions, pilot: Numbers, st
 
 @dataclass(frozen=True, slots=True)
 class Flown:
-    """The usual pilot's figure. parts: (name, height lost ft, seconds), adding up to lost_ft exactly. profile: (seconds,
-    feet above the start). track: (IAS, g). Speeds in the aircraft's unit."""
+    """The usual pilot's figure. parts: (name, height lost ft, seconds), adding up to lost_ft exactly. most_rolling_g: None when
+    nothing is rolled. profile: (seconds, feet above the start). track: (IAS, g). Speeds in the aircraft's unit."""
 
     parts: tuple[tuple[str, float, float], ...]
     lost_ft: float
@@ -113,6 +113,7 @@ class Flown:
     exit_ias: float
     fastest_ias: float
     most_g: float
+    most_rolling_g: float | None
     least_g: float
     limited: bool
     made: bool
@@ -151,6 +152,7 @@ def fly_usual(planned: PlannedFigure, conditions: Conditions, who: Who = "studen
         still = evenly * (1.0 - float(row[engine.R_TIME]) / flown_s)
         profile.append((clock + float(row[engine.R_TIME]), float(row[engine.R_HEIGHT] - start_m) / FT + still))
     track = tuple((ias_of(conditions, float(r[engine.R_EAS]), float(r[engine.R_HEIGHT])), float(r[engine.R_G])) for r in thinned)
+    rolling = made.legs[0, :, engine.END] == engine.BY_ROLL
     end_m = float(rows[-1, engine.R_HEIGHT])
     kept = tuple((name, lost, seconds) for name, (lost, seconds) in parts.items() if abs(lost) > 0.5 or seconds > 0)
     return Flown(
@@ -160,6 +162,7 @@ def fly_usual(planned: PlannedFigure, conditions: Conditions, who: Who = "studen
         exit_ias=ias_of(conditions, float(rows[-1, engine.R_EAS]), end_m),
         fastest_ias=max((ias for ias, _ in track), default=0.0),
         most_g=float(summary[:, engine.S_G_MOST].max()),
+        most_rolling_g=float(summary[rolling, engine.S_G_MOST].max()) if rolling.any() else None,
         least_g=float(summary[:, engine.S_G_LEAST].min()),
         limited=bool(summary[:, engine.S_LIMITED].any()),
         made=bool((summary[:, engine.S_STATUS] == engine.MADE).all()),

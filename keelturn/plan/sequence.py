@@ -72,6 +72,7 @@ class FigureAnswer:
     exit_speed: Answer
     fastest: Answer
     most_g: Answer
+    most_rolling_g: Answer | None
     account: tuple[AccountLine, ...]
     profile: tuple[tuple[float, float], ...]
     track: tuple[tuple[float, float], ...]
@@ -178,6 +179,8 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
         exit_speed=worked("Exit speed", flown.exit_ias, unit, "where the flight path is level again", rounding="near"),
         fastest=worked("Highest speed", flown.fastest_ias, unit, "highest on the way", rounding="up"),
         most_g=worked("Most g", flown.most_g, "g", "the pull, as far as the wing can give it"),
+        most_rolling_g=None if flown.most_rolling_g is None else worked(
+            "Most g while rolling", flown.most_rolling_g, "g", "the highest g while the ailerons are held"),
         account=lines, profile=flown.profile, track=flown.track,
         starts_min=clock_min, ends_min=clock_min + flown.seconds / 60.0, verdict="fine",
     )
@@ -185,7 +188,8 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
 
 def _figure_checks(answer: FigureAnswer, c: Conditions, top_words: str) -> list[Check]:
     found = check.height_checks(answer.id, answer.title, answer.start, answer.lowest_start, c.place.block_top_ft, top_words)
-    found += check.speed_and_g_checks(c, answer.id, answer.title, answer.entry, answer.fastest, answer.most_g, rolling=False)
+    found += check.speed_checks(c, answer.id, answer.title, answer.entry, answer.fastest)
+    found += check.g_checks(c, answer.id, answer.title, answer.most_g, answer.most_rolling_g)
     approval = check.approval_check(c, answer.key, answer.title, answer.id)
     return found + ([approval] if approval else [])
 

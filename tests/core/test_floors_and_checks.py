@@ -86,6 +86,13 @@ def test_more_g_than_the_limit_stops():
     assert verdicts(found, "g_")[0] == ("stop", "Pulls 4.2 g; the limit is 3.8 g.")
 
 
+def test_g_while_rolling_has_its_own_lower_limit():
+    limits = TRAINER.limits.model_copy(update={"rolling_g": TRAINER.limits.rolling_g.model_copy(update={"value": 1.9})})
+    found = answer(plan(figure("steep_turn", bank_deg=60)), card=TRAINER.model_copy(update={"limits": limits}))
+    assert verdicts(found, "rolling_g_") == [("stop", "2.0 g while rolling; the limit is 1.9 g.")]
+    assert verdicts(answer(plan(figure("steep_turn", bank_deg=60))), "rolling_g_") == []
+
+
 def test_the_aircraft_not_approved_for_spins_is_stopped_not_computed():
     found = answer(plan(figure("spin")), card=NO_SPINS)
     assert found.stops >= 1

@@ -725,6 +725,7 @@ export interface components {
             exit_speed: components["schemas"]["Answer"];
             fastest: components["schemas"]["Answer"];
             most_g: components["schemas"]["Answer"];
+            most_rolling_g: components["schemas"]["Answer"] | null;
             /** Account */
             account: components["schemas"]["AccountLine"][];
             /** Profile */

@@ -4,7 +4,7 @@ import { Key } from "./Key";
 const KEYS: [string, string][] = [
   ["1 to 5", "Plan, Brief, Fly, Debrief, Sign"], ["j, k", "next and previous figure"], ["a", "add a figure"],
   ["w", "why: the working behind the focused number"], ["/", "find anything"], ["?", "this help"],
-  ["↑ ↓", "on a notch of the height strip: start height by 50 ft, with Shift by 10 ft"], ["Ctrl Z, Ctrl Shift Z", "undo, redo"],
+  ["↑ ↓", "on a notch of the height strip: start height by 50 ft, with Shift by 10 ft"], ["Ctrl Z, Ctrl Shift Z", "undo, redo"], ["n", "in Today: plan a sortie"], ["p", "in Brief: print the card"],
   ["s, g, o, r", "in Debrief: grade Shown, Guided, sOund, solo-Ready"],
 ];
 
