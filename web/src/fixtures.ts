@@ -34,3 +34,17 @@ export function draft(figures: PlannedFigure[]) {
   };
   return { plan, brief: { checked: [], note: "" }, attempts: [], debrief: { note: "", next: "" }, aircraft_id: 1, place_id: 1 };
 }
+
+/** A sortie as the server gives it, with its figures planned and computed. */
+export function sortie(over: Partial<Sortie> = {}): Sortie {
+  const figures = [planned("f1"), planned("f2", { start_ft: 5500 })];
+  const answers = planAnswer(figures.map((f) => figureAnswer(f.id, f.start_ft, {
+    faults: [{ key: "soft_pull", words: "Timid pull", does: "Height runs away." }, { key: "rudder_late", words: "Rudder half or late", does: "Every second counts." }],
+  })));
+  return {
+    id: 7, lesson: "spins_both_ways", lesson_name: "Spins, both ways", student: "Ana", student_id: 1, instructor: "Bo", aircraft: "QX-TST", aircraft_name: "Selkie 160", place: "Test block",
+    planned_for: "2026-05-14T10:00:00Z", stage: "planned", figures: 2, version: 3, speed_unit: "kt", student_stage: "practised", changed_by: "Bo", changed_at: "2026-05-14T09:00:00Z",
+    may_edit: true, may_correct: false, answer: { ...answers, titles: { f1: "Spin f1", f2: "Spin f2" } }, brief_items: [], accounts: {}, missing: {}, earlier_faults: {}, signature: null, corrections: [],
+    ...draft(figures), ...over,
+  };
+}

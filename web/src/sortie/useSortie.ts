@@ -70,7 +70,8 @@ export function useSortie(first: Sortie) {
 
   const busy = useRef(false);
   useEffect(() => {
-    if (!first.may_edit || conflict || !dirty) return;
+    if (!first.may_edit || conflict) return;
+    if (!dirty) return forget(first.id);
     keep(first.id, version.current, draft);
     const timer = setTimeout(() => {
       const attempt = () => {

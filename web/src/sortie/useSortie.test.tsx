@@ -1,0 +1,142 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { act, renderHook, waitFor } from "@testing-library/react";
+import { planAnswer, sortie } from "../fixtures";
+import { editFigure } from "./edits";
+import { keep, kept } from "./kept";
+import { draftOf } from "./draft";
+import { useSortie } from "./useSortie";
+
+interface Call { method: string; path: string; body: Record<string, unknown> }
+type Answering = (call: Call) => { status: number; body: unknown } | "down";
+
+/** A server of one's own: every call is written down and answered by `answering`; previews are always fine. */
+function serverThat(answering: Answering): Call[] {
+  const calls: Call[] = [];
+  vi.stubGlobal("fetch", async (request: Request) => {
+    const path = new URL(request.url).pathname;
+    const call = { method: request.method, path, body: request.method === "GET" ? {} : ((await request.json()) as Record<string, unknown>) };
+    if (path.endsWith("/preview")) return Response.json(planAnswer([]));
+    calls.push(call);
+    const answer = answering(call);
+    if (answer === "down") throw new TypeError("network");
+    return Response.json(answer.body, { status: answer.status });
+  });
+  return calls;
+}
+
+function opened(first = sortie()) {
+  const queries = new QueryClient();
+  return renderHook(() => useSortie(first), { wrapper: ({ children }) => <QueryClientProvider client={queries}>{children}</QueryClientProvider> });
+}
+
+const higher = editFigure("f1", { start_ft: 5200 });
+beforeEach(() => localStorage.clear());
+afterEach(() => vi.unstubAllGlobals());
+
+describe("a sortie being worked on", () => {
+  it("stores what changed, and only that, on the version it was read in", async () => {
+    const calls = serverThat(({ body }) => ({ status: 200, body: { ...sortie(), ...body, version: 4 } }));
+    const { result } = opened();
+    expect(result.current.save).toBe("saved");
+    act(() => result.current.change(higher));
+    expect(result.current.save).toBe("unsaved");
+    expect(kept(7)?.version).toBe(3);
+    await waitFor(() => expect(result.current.save).toBe("saved"), { timeout: 3000 });
+    expect(calls).toHaveLength(1);
+    expect(calls[0]).toMatchObject({ method: "PUT", path: "/api/sorties/7" });
+    expect(Object.keys(calls[0]?.body ?? {}).sort()).toEqual(["plan", "version"]);
+    expect(kept(7)).toBeNull();
+  });
+
+  it("stores one drag once, and nothing when it is taken back", async () => {
+    const calls = serverThat(({ body }) => ({ status: 200, body: { ...sortie(), ...body, version: 4 } }));
+    const { result } = opened();
+    for (const ft of [5050, 5100, 5150]) act(() => result.current.change(editFigure("f1", { start_ft: ft }), "drag"));
+    act(() => result.current.undo());
+    await act(() => new Promise((done) => setTimeout(done, 900)));
+    expect(result.current.draft.plan.figures[0]?.start_ft).toBe(5000);
+    expect(calls).toHaveLength(0);
+    expect(kept(7)).toBeNull();
+  });
+
+  it("keeps what the server refuses, and says where and what to do", async () => {
+    const problem = { where: "plan.load.front_lb", what: "-5 is below 0", do: "Give 0 or more." };
+    serverThat(() => ({ status: 422, body: { problems: [problem] } }));
+    const { result } = opened();
+    act(() => result.current.change(higher));
+    await waitFor(() => expect(result.current.save).toBe("refused"), { timeout: 3000 });
+    expect(result.current.problems).toEqual([problem]);
+    expect(kept(7)?.draft.plan.figures[0]?.start_ft).toBe(5200);
+  });
+
+  it("shows somebody else's save and overwrites nothing until told to", async () => {
+    let theirs = true;
+    const calls = serverThat(({ method, body }) => {
+      if (method === "GET") return { status: 200, body: sortie({ version: 9 }) };
+      if (theirs) return { status: 409, body: { by: "Cy", at: "2026-05-14T10:00:00Z", version: 9, differences: [{ where: "plan.day.qnh_hpa", stored: "1,001", yours: "1,013" }] } };
+      return { status: 200, body: { ...sortie(), ...body, version: 10 } };
+    });
+    const { result } = opened();
+    act(() => result.current.change(higher));
+    await waitFor(() => expect(result.current.conflict?.by).toBe("Cy"), { timeout: 3000 });
+    expect(result.current.draft.plan.figures[0]?.start_ft).toBe(5200);
+    theirs = false;
+    await act(() => result.current.keepMine());
+    await waitFor(() => expect(result.current.save).toBe("saved"), { timeout: 3000 });
+    expect(calls.at(-1)?.body.version).toBe(9);
+    expect(calls.filter((c) => c.method === "PUT")).toHaveLength(2);
+  });
+
+  it("takes what is stored when asked to, and can undo even that", async () => {
+    serverThat(({ method }) => (method === "GET" ? { status: 200, body: sortie({ version: 9, debrief: { note: "theirs", next: "" } }) }
+      : { status: 409, body: { by: "Cy", at: "2026-05-14T10:00:00Z", version: 9, differences: [] } }));
+    const { result } = opened();
+    act(() => result.current.change(higher));
+    await waitFor(() => expect(result.current.conflict).not.toBeNull(), { timeout: 3000 });
+    await act(() => result.current.takeTheirs());
+    expect(result.current.draft.debrief.note).toBe("theirs");
+    expect(result.current.save).toBe("saved");
+    expect(result.current.canUndo).toBe(true);
+  });
+
+  it("keeps everything while the network is away", async () => {
+    let down = true;
+    serverThat(({ body }) => (down ? "down" : { status: 200, body: { ...sortie(), ...body, version: 4 } }));
+    const { result } = opened();
+    act(() => result.current.change(higher));
+    await waitFor(() => expect(result.current.save).toBe("offline"), { timeout: 3000 });
+    expect(kept(7)).not.toBeNull();
+    down = false;
+    await waitFor(() => expect(result.current.save).toBe("saved"), { timeout: 8000 });
+    expect(kept(7)).toBeNull();
+  });
+
+  it("goes on after a reload with what was not stored yet", () => {
+    serverThat(() => "down");
+    keep(7, 3, higher(draftOf(sortie())));
+    const { result } = opened();
+    expect(result.current.draft.plan.figures[0]?.start_ft).toBe(5200);
+    expect(result.current.save).toBe("unsaved");
+  });
+
+  it("stores before it moves on, and stays when something is missing", async () => {
+    const calls = serverThat(({ path, body }) => (path.endsWith("/stage") ? { status: 422, body: { problems: [{ where: "stage", what: "Grade 2 attempts", do: "Then try again." }] } }
+      : { status: 200, body: { ...sortie(), ...body, version: 4 } }));
+    const { result } = opened();
+    act(() => result.current.change((d) => ({ ...d, debrief: { note: "x", next: "" } })));
+    let missing: unknown = null;
+    await act(async () => { missing = await result.current.moveTo("debriefed"); });
+    expect(missing).toMatchObject([{ what: "Grade 2 attempts" }]);
+    expect(calls.map((c) => c.path)).toEqual(["/api/sorties/7", "/api/sorties/7/stage"]);
+    expect(calls[1]?.body).toEqual({ version: 4, to: "debriefed" });
+  });
+
+  it("changes nothing for somebody who may only read", async () => {
+    const calls = serverThat(() => "down");
+    const { result } = opened(sortie({ may_edit: false }));
+    act(() => result.current.change(higher));
+    await act(() => new Promise((done) => setTimeout(done, 900)));
+    expect(calls).toHaveLength(0);
+    expect(kept(7)).toBeNull();
+  });
+});
