@@ -163,6 +163,12 @@ def speed_checks(c: Conditions, figure: str, name: str, entry: Answer, fastest: 
     return found
 
 
+def cannot_be_flown(figure: str, name: str, entry: Answer) -> Check:
+    return Check(f"possible_{figure}", "stop", f"{name}: cannot be flown so",
+                 f"Entered at {entry.shown}, the wing cannot give what this figure asks for. Enter faster, or bank less.", entry,
+                 "not enough speed", figure)
+
+
 def g_checks(c: Conditions, figure: str, name: str, most: Answer, rolling: Answer | None) -> list[Check]:
     """Against the limit, and against the lower one while rolling (said only when it is the nearer of the two)."""
     limit = c.card.limits.most_g.answer("Limit", "g")

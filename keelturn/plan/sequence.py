@@ -76,6 +76,7 @@ class FigureAnswer:
     account: tuple[AccountLine, ...]
     profile: tuple[tuple[float, float], ...]
     track: tuple[tuple[float, float], ...]
+    can_be_flown: bool
     starts_min: float
     ends_min: float
     verdict: str
@@ -123,16 +124,15 @@ def climb_today(conditions: Conditions, height_ft: float) -> Answer:
 
 
 def _levers(planned: PlannedFigure, conditions: Conditions, usual: Flown) -> tuple[Lever, ...]:
-    found = []
-    for name, by, words in LEVERS:
-        effect = fly_usual(planned, conditions, "student", **{name: by}).lost_ft - usual.lost_ft
-        if abs(effect) >= 5.0:
-            sign = "saves" if effect < 0 else "costs"
-            found.append(Lever(words, effect, f"{sign} {in_words(abs(effect), 'ft')}"))
+    changed = [(words, fly_usual(planned, conditions, "student", **{name: by})) for name, by, words in LEVERS]
     if figure_of(planned.key).opening == "upset":
         slower = planned.model_copy(update={"entry_ias": entry_speed(planned, conditions) - 3.0})
-        effect = fly_usual(slower, conditions).lost_ft - usual.lost_ft
-        found.append(Lever(f"Enter 3 {conditions.card.speed_unit} slower", effect, f"saves {in_words(-effect, 'ft')}"))
+        changed.append((f"Enter 3 {conditions.card.speed_unit} slower", fly_usual(slower, conditions)))
+    found = []
+    for words, flown in changed:
+        effect = flown.lost_ft - usual.lost_ft
+        if abs(effect) >= 5.0:
+            found.append(Lever(words, effect, f"{'saves' if effect < 0 else 'costs'} {in_words(abs(effect), 'ft')}"))
     return tuple(sorted(found, key=lambda lever: -abs(lever.effect)))
 
 
@@ -182,6 +182,8 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
         most_rolling_g=None if flown.most_rolling_g is None else worked(
             "Most g while rolling", flown.most_rolling_g, "g", "the highest g while the ailerons are held"),
         account=lines, profile=flown.profile, track=flown.track,
+        # Holding the height at the lift limit is a stall in the turn; a pull-out at it is only a slower pull.
+        can_be_flown=flown.made and not (figure.opening == "level" and flown.limited),
         starts_min=clock_min, ends_min=clock_min + flown.seconds / 60.0, verdict="fine",
     )
 
@@ -190,6 +192,8 @@ def _figure_checks(answer: FigureAnswer, c: Conditions, top_words: str) -> list[
     found = check.height_checks(answer.id, answer.title, answer.start, answer.lowest_start, c.place.block_top_ft, top_words)
     found += check.speed_checks(c, answer.id, answer.title, answer.entry, answer.fastest)
     found += check.g_checks(c, answer.id, answer.title, answer.most_g, answer.most_rolling_g)
+    if not answer.can_be_flown:
+        found.append(check.cannot_be_flown(answer.id, answer.title, answer.entry))
     approval = check.approval_check(c, answer.key, answer.title, answer.id)
     return found + ([approval] if approval else [])
 

@@ -86,6 +86,12 @@ def test_more_g_than_the_limit_stops():
     assert verdicts(found, "g_")[0] == ("stop", "Pulls 4.2 g; the limit is 3.8 g.")
 
 
+def test_a_turn_that_the_wing_cannot_hold_is_a_stop_not_a_path():
+    """60 degrees needs 2 g: about 1.41 Vs and a margin; 60 kt at a stall of 51 cannot."""
+    assert verdicts(answer(plan(figure("steep_turn", bank_deg=60, entry_ias=60))), "possible_")[0][0] == "stop"
+    assert verdicts(answer(plan(figure("steep_turn", bank_deg=60, entry_ias=108))), "possible_") == []
+
+
 def test_g_while_rolling_has_its_own_lower_limit():
     limits = TRAINER.limits.model_copy(update={"rolling_g": TRAINER.limits.rolling_g.model_copy(update={"value": 1.9})})
     found = answer(plan(figure("steep_turn", bank_deg=60)), card=TRAINER.model_copy(update={"limits": limits}))

@@ -10,7 +10,7 @@ export function figureAnswer(id: string, start = 5000, over: Partial<FigureAnswe
     id, key: "spin", title: `Spin ${id}`, side: "left", school: "", school_source: "", steps: [], spoken: "", purpose: "", look_at: "", power: "", attitude: "", faults: [], stop_words: [],
     start: answer("Start", start), entry: answer("Entry", 55), likely: answer("Likely", 1000), worst: answer("Worst", 1200), lowest_point: answer("Lowest", start - 1200),
     lowest_start: answer("Lowest start", 4300), take_over: answer("My controls", 3700), take_over_words: "it is still turning", turns_allowed: null, exit_speed: answer("Exit", 90),
-    fastest: answer("Fastest", 95), most_g: answer("Most g", 2.5, "2.5 g"), most_rolling_g: null, account: [{ part: "Entry and first turn", height_ft: 400, seconds: 3, shown: "400 ft" }, { part: "Inputs", height_ft: 600, seconds: 6, shown: "600 ft" }],
+    fastest: answer("Fastest", 95), most_g: answer("Most g", 2.5, "2.5 g"), most_rolling_g: null, can_be_flown: true, account: [{ part: "Entry and first turn", height_ft: 400, seconds: 3, shown: "400 ft" }, { part: "Inputs", height_ft: 600, seconds: 6, shown: "600 ft" }],
     profile: [[0, 0], [5, -500], [10, -1000]], track: [[55, 1], [90, 2.5]], starts_min: 5, ends_min: 5.2, verdict: "fine", ...over,
   };
 }

@@ -738,6 +738,8 @@ export interface components {
                 number,
                 number
             ][];
+            /** Can Be Flown */
+            can_be_flown: boolean;
             /** Starts Min */
             starts_min: number;
             /** Ends Min */
