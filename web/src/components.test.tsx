@@ -86,6 +86,10 @@ describe("the strip", () => {
     await userEvent.keyboard("{ArrowUp}{Shift>}{ArrowDown}{/Shift}");
     expect(moves).toEqual([["f1", 5200], ["f1", 5140]]);
   });
+  it("numbers figures as the plan does, also when one before has no picture", () => {
+    render(<HeightStrip answer={{ ...planAnswer([figureAnswer("f2")]), titles: { f1: "Spin f1", f2: "Spin f2" } }} onSelect={() => undefined} />);
+    expect(screen.getByRole("button", { name: "2 Spin f2, start height" })).toBeInTheDocument();
+  });
   it("has its text behind it", () => {
     render(<HeightStrip answer={planAnswer([figureAnswer("f1", 5000)])} />);
     expect(within(screen.getByRole("table")).getByText("1 Spin f1")).toBeInTheDocument();

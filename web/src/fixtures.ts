@@ -18,7 +18,7 @@ export function figureAnswer(id: string, start = 5000, over: Partial<FigureAnswe
 export function planAnswer(figures: FigureAnswer[]): PlanAnswer {
   return {
     figures, checks: [], floor: answer("Floor: school floor", 3000), ground: answer("Ground", 0), leave: answer("Leave", 1900), block_top: answer("Block top", 6500), weight: answer("Weight", 1600),
-    stall: answer("Stall", 51), manoeuvring: answer("Va", 123), minutes: answer("Minutes", 20), climb: answer("Climb", 800), titles: {}, stops: 0, minds: 0,
+    stall: answer("Stall", 51), manoeuvring: answer("Va", 123), minutes: answer("Minutes", 20), climb: answer("Climb", 800), titles: Object.fromEntries(figures.map((f) => [f.id, f.title])), stops: 0, minds: 0,
     envelope: { outline: [[0, 0], [120, 6], [170, 6], [170, -3], [90, -3]], never_exceed: 170, rolling_g: 4, speed_unit: "kt" },
   };
 }

@@ -37,7 +37,7 @@ export function HeightStrip({ answer, starts, attempts = [], selected, onSelect,
         {answer.figures.map((figure, i) => {
           const slot = places[i];
           return slot && (
-            <FigureMark key={figure.id} n={i + 1} figure={figure} slot={slot} up={up} selected={figure.id === selected}
+            <FigureMark key={figure.id} n={numberOf(answer, figure.id)} figure={figure} slot={slot} up={up} selected={figure.id === selected}
               start={starts?.get(figure.id) ?? figure.start.value} flown={attempts.filter((a) => a.planned.id === figure.id)} onSelect={onSelect} onStart={onStart} />
           );
         })}
@@ -45,6 +45,11 @@ export function HeightStrip({ answer, starts, attempts = [], selected, onSelect,
       <StripTable answer={answer} attempts={attempts} />
     </Box>
   );
+}
+
+/** The figure's place in the plan: figures that the aircraft cannot be asked about have a number too, but no picture. */
+function numberOf(answer: PlanAnswer, id: string): number {
+  return Object.keys(answer.titles).indexOf(id) + 1;
 }
 
 function Background({ answer, up, size }: { answer: PlanAnswer; up: Heights; size: { width: number; height: number } }) {
@@ -168,9 +173,9 @@ function StripTable({ answer, attempts }: { answer: PlanAnswer; attempts: Attemp
       <caption>Height strip in text. {answer.floor.label} {answer.floor.shown}, block top {answer.block_top.shown}.</caption>
       <thead><tr><th>Figure</th><th>Start</th><th>Likely loss</th><th>Lowest 19 times in 20</th><th>Lowest start</th><th>My controls at</th><th>Flown</th></tr></thead>
       <tbody>
-        {answer.figures.map((f, i) => (
+        {answer.figures.map((f) => (
           <tr key={f.id}>
-            <td>{i + 1} {f.title}</td><td>{f.start.shown}</td><td>{f.likely.shown}</td><td>{f.lowest_point.shown}</td><td>{f.lowest_start.shown}</td><td>{f.take_over.shown}</td>
+            <td>{numberOf(answer, f.id)} {f.title}</td><td>{f.start.shown}</td><td>{f.likely.shown}</td><td>{f.lowest_point.shown}</td><td>{f.lowest_start.shown}</td><td>{f.take_over.shown}</td>
             <td>{attempts.filter((a) => a.planned.id === f.id && a.start_ft != null && a.lowest_ft != null).map((a) => `${a.start_ft} to ${a.lowest_ft} ft`).join(", ")}</td>
           </tr>
         ))}
