@@ -63,6 +63,15 @@ def test_the_aircraft_not_approved_for_spins_stops_the_brief(school, as_):
     assert any("stop" in p["what"] for p in refused.json()["problems"])
 
 
+def test_an_override_carries_the_name_of_who_stored_it(school, as_):
+    sortie = school.sortie()
+    plan = {**sortie.plan, "overrides": [{"check": "visibility", "reason": "Tower reports 4 SM", "by": "Somebody Else"}]}
+    found = put(as_("bo"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "plan": plan}).json()
+    assert found["plan"]["overrides"][0]["by"] == "Bo"
+    again = put(as_("bo"), f"/api/sorties/{sortie.pk}", {"version": found["version"], "plan": {**found["plan"], "own_floor_ft": 3500}}).json()
+    assert again["plan"]["overrides"] == found["plan"]["overrides"]
+
+
 def test_a_preview_stores_nothing(school, as_):
     sortie = school.sortie()
     plan = copy.deepcopy(sortie.plan)

@@ -107,6 +107,7 @@ def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) ->
             if STAGES.index(sortie.stage_reached) > STAGES.index("briefed"):
                 raise Denied("The plan of a flown sortie does not change. Note what was flown instead.")
             computed(plan, conditions)
+            plan = _overrides_signed_by(person, plan, sortie.plan)
             sortie.plan = plan.model_dump(mode="json")
             sortie.stage = "planned"
         if sheets.brief is not None:
@@ -118,6 +119,13 @@ def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) ->
         if sheets.attempts is not None:
             _replace_attempts(sortie, sheets.attempts, conditions)
     return sortie
+
+
+def _overrides_signed_by(person: Person, plan: PlanDocument, stored: dict[str, Any]) -> PlanDocument:
+    """Overrides that were not there before carry the name of who stores them, whatever the sender wrote."""
+    there = stored["overrides"]
+    named = tuple(o if o.model_dump(mode="json") in there else o.model_copy(update={"by": person.name}) for o in plan.overrides)
+    return plan.model_copy(update={"overrides": named})
 
 
 def _replace_attempts(sortie: Sortie, attempts: list[Attempt], conditions: Conditions) -> None:
