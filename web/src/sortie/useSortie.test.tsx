@@ -131,6 +131,22 @@ describe("a sortie being worked on", () => {
     expect(calls[1]?.body).toEqual({ version: 4, to: "debriefed" });
   });
 
+  it("never overtakes itself: a save under way is waited for before the next call", async () => {
+    let version = 3;
+    const calls = serverThat(({ path, body }) => {
+      if (body.version !== version) return { status: 409, body: { by: "Bo", at: "2026-05-14T10:00:00Z", version, differences: [] } };
+      version += 1;
+      return { status: 200, body: { ...sortie(), ...(path.endsWith("/stage") ? {} : body), version } };
+    });
+    const { result } = opened();
+    act(() => result.current.change(higher));
+    await act(async () => {
+      await Promise.all([result.current.moveTo("planned"), result.current.moveTo("planned"), new Promise((done) => setTimeout(done, 700))]);
+    });
+    expect(result.current.conflict).toBeNull();
+    expect(calls.map((c) => [c.method, c.body.version])).toEqual([["PUT", 3], ["POST", 4], ["POST", 5]]);
+  });
+
   it("changes nothing for somebody who may only read", async () => {
     const calls = serverThat(() => "down");
     const { result } = opened(sortie({ may_edit: false }));

@@ -47,8 +47,16 @@ export function useSortie(first: Sortie) {
     void queries.invalidateQueries({ queryKey: ["students"] });
   }, [queries]);
 
+  // One call at a time, each on the version the last one left: we never overtake ourselves.
+  const turn = useRef<Promise<unknown>>(Promise.resolve());
+  const inTurn = useCallback(<T,>(task: () => Promise<T>): Promise<T> => {
+    const mine = turn.current.then(task);
+    turn.current = mine.catch(() => undefined);
+    return mine;
+  }, []);
+
   /** Store what has changed now. True when everything is stored. */
-  const store = useCallback(async (now: Draft): Promise<boolean> => {
+  const storeNow = useCallback(async (now: Draft): Promise<boolean> => {
     const sheets = changedSheets(stored.current, now);
     if (Object.keys(sheets).length === 0) {
       return true;
@@ -68,19 +76,13 @@ export function useSortie(first: Sortie) {
     }
   }, [accept, first.id, nowStored]);
 
-  const busy = useRef(false);
+  const store = useCallback((now: Draft) => inTurn(() => storeNow(now)), [inTurn, storeNow]);
+
   useEffect(() => {
     if (!first.may_edit || conflict) return;
     if (!dirty) return forget(first.id);
     keep(first.id, version.current, draft);
-    const timer = setTimeout(() => {
-      const attempt = () => {
-        if (busy.current) return void setTimeout(attempt, 100);
-        busy.current = true;
-        void store(draft).finally(() => { busy.current = false; });
-      };
-      attempt();
-    }, SAVE_AFTER_MS);
+    const timer = setTimeout(() => void store(draft), SAVE_AFTER_MS);
     return () => clearTimeout(timer);
   }, [draft, dirty, conflict, first.id, first.may_edit, store]);
 
@@ -120,8 +122,8 @@ export function useSortie(first: Sortie) {
     setConflict(null);
   }, [conflict, first.id]);
 
-  const moveTo = useCallback(async (to: Exclude<Stage, "signed">): Promise<Problem[]> => {
-    if (!(await store(draft))) return [{ where: "sortie", what: "it is not stored yet", do: "Mend what is wrong above, then try again." }];
+  const moveTo = useCallback((to: Exclude<Stage, "signed">): Promise<Problem[]> => inTurn(async () => {
+    if (!(await storeNow(draft))) return [{ where: "sortie", what: "it is not stored yet", do: "Mend what is wrong above, then try again." }];
     try {
       accept(await answered(server.POST("/api/sorties/{sortie_id}/stage", { params: { path: { sortie_id: first.id } }, body: { version: version.current, to } })));
       return [];
@@ -129,10 +131,10 @@ export function useSortie(first: Sortie) {
       if (error instanceof Overtaken) { setConflict(error.conflict); return []; }
       return error instanceof Failed ? error.problems : [];
     }
-  }, [accept, draft, first.id, store]);
+  }), [accept, draft, first.id, inTurn, storeNow]);
 
-  const sign = useCallback(async (password: string): Promise<Problem[]> => {
-    if (!(await store(draft))) return [{ where: "sortie", what: "it is not stored yet", do: "Mend what is wrong, then sign." }];
+  const sign = useCallback((password: string): Promise<Problem[]> => inTurn(async () => {
+    if (!(await storeNow(draft))) return [{ where: "sortie", what: "it is not stored yet", do: "Mend what is wrong, then sign." }];
     try {
       accept(await answered(server.POST("/api/sorties/{sortie_id}/sign", { params: { path: { sortie_id: first.id } }, body: { version: version.current, password } })));
       return [];
@@ -140,7 +142,7 @@ export function useSortie(first: Sortie) {
       if (error instanceof Overtaken) { setConflict(error.conflict); return []; }
       return error instanceof Failed ? error.problems : [];
     }
-  }, [accept, draft, first.id, store]);
+  }), [accept, draft, first.id, inTurn, storeNow]);
 
   return {
     sortie, draft, answer, refusal, computing, save, problems, conflict, change, undo, redo, takeTheirs, keepMine, moveTo, sign, accept,
