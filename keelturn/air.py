@@ -6,6 +6,12 @@ flow (isentropic relation). Heights are geopotential, which below 20,000 ft diff
 
 import math
 from dataclasses import dataclass
+from typing import TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+Number = TypeVar("Number", float, NDArray[np.float64])
 
 P0 = 101325.0
 T0 = 288.15
@@ -24,10 +30,16 @@ def standard_temperature(height_m: float) -> float:
     return T0 - LAPSE * min(height_m, TROPOPAUSE_M)
 
 
+def tropospheric_pressure(height_m: Number) -> Number:
+    """Pressure (Pa) in the standard atmosphere, -5 to 11 km; number or array. Doc 7488 section 2."""
+    pressure: Number = P0 * (1.0 - LAPSE * height_m / T0) ** PRESSURE_POWER
+    return pressure
+
+
 def standard_pressure(height_m: float) -> float:
     """Pressure (Pa) in the standard atmosphere, -5 to 20 km. Doc 7488 section 2."""
     if height_m <= TROPOPAUSE_M:
-        return float(P0 * (1.0 - LAPSE * height_m / T0) ** PRESSURE_POWER)
+        return tropospheric_pressure(height_m)
     at_tropopause = P0 * (1.0 - LAPSE * TROPOPAUSE_M / T0) ** PRESSURE_POWER
     return float(at_tropopause * math.exp(-G * (height_m - TROPOPAUSE_M) / (R_AIR * (T0 - LAPSE * TROPOPAUSE_M))))
 
@@ -73,14 +85,16 @@ def eas_from_tas(tas: float, density: float) -> float:
     return tas * math.sqrt(density / RHO0)
 
 
-def _impact_ratio(mach_squared: float) -> float:
-    return float((1.0 + (GAMMA - 1.0) / 2.0 * mach_squared) ** (GAMMA / (GAMMA - 1.0)) - 1.0)
+def _impact_ratio(mach_squared: Number) -> Number:
+    ratio: Number = (1.0 + (GAMMA - 1.0) / 2.0 * mach_squared) ** (GAMMA / (GAMMA - 1.0)) - 1.0
+    return ratio
 
 
-def cas_from_eas(eas: float, pressure_pa: float) -> float:
-    """Calibrated from equivalent airspeed (m/s) at this static pressure; subsonic compressible flow."""
+def cas_from_eas(eas: Number, pressure_pa: Number) -> Number:
+    """Calibrated from equivalent airspeed (m/s, number or array) at this static pressure; subsonic compressible flow."""
     impact_pa = pressure_pa * _impact_ratio((eas / A0) ** 2 * P0 / pressure_pa)
-    return float(A0 * math.sqrt(2.0 / (GAMMA - 1.0) * ((impact_pa / P0 + 1.0) ** ((GAMMA - 1.0) / GAMMA) - 1.0)))
+    cas: Number = A0 * (2.0 / (GAMMA - 1.0) * ((impact_pa / P0 + 1.0) ** ((GAMMA - 1.0) / GAMMA) - 1.0)) ** 0.5
+    return cas
 
 
 def eas_from_cas(cas: float, pressure_pa: float) -> float:

@@ -6,22 +6,37 @@ Drag from the glide figures, thrust from the climb and level-speed figures: fitt
 import math
 from dataclasses import dataclass
 
-from keelturn.aircraft.card import Card
+from keelturn.aircraft.card import Card, ThrustLaw
 from keelturn.units import DEG, FPM
+
+# Lift limit downward against upward, and glide ratio with flap against clean, where the card has neither figure (common
+# practice, no published source).
+NEGATIVE_SHARE = 0.7
+FLAP_GLIDE_SHARE = 0.7
 
 
 @dataclass(frozen=True, slots=True)
 class Airframe:
-    """Speeds are EAS in m/s at today's weight; thrust per weight at sea-level density; roll rates rad/s at `roll_at`."""
+    """Speeds are EAS in m/s at today's weight; roll rates rad/s at `roll_at` (true). Full thrust over weight at sea level:
+    thrust - thrust_slope V (fixed pitch, jet) or thrust / (V + thrust_slope) (constant speed). negative_share: lift limit
+    downward over upward."""
 
     stall: float
+    negative_share: float
     best_glide: float
     glide_ratio: float
-    static_thrust: float
+    law: ThrustLaw
+    thrust: float
     thrust_slope: float
     roll_left: float
     roll_right: float
     roll_at: float
+
+    def full_thrust(self, eas: float) -> float:
+        """Full throttle at sea level, over weight."""
+        if self.law == "constant speed":
+            return self.thrust / (eas + self.thrust_slope)
+        return max(0.0, self.thrust - self.thrust_slope * eas)
 
 
 def drag_over_weight(eas: float, load_factor: float, best_glide: float, glide_ratio: float) -> float:
@@ -30,9 +45,10 @@ def drag_over_weight(eas: float, load_factor: float, best_glide: float, glide_ra
     return (x + load_factor**2 / x) / (2.0 * glide_ratio)
 
 
-def airframe(card: Card, weight_lb: float) -> Airframe:
-    """The card's numbers moved to this weight (lb). Thrust per weight falls linearly with speed through two points: the
-    card's best climb and its highest level speed. Raises ValueError when those two cannot be met by a falling line."""
+def airframe(card: Card, weight_lb: float, flap: bool = False) -> Airframe:
+    """The card's numbers moved to this weight (lb). Thrust over weight runs through two points, the card's best climb and
+    its highest level speed, by the card's law: a line (fixed pitch, jet) or power over an offset speed (constant speed; the
+    offset keeps it finite at rest). Raises ValueError when the two points cannot be met by a falling curve."""
     speeds = card.speeds
     ratio = weight_lb / speeds.reference_lb.value
     glide_at_card = card.speed_si(speeds.glide_ias.value)
@@ -46,12 +62,29 @@ def airframe(card: Card, weight_lb: float) -> Airframe:
             "speeds: thrust at the best climb must exceed thrust at the highest level speed; "
             "check climb_fpm, climb_ias, level_ias and glide_ratio against each other"
         )
+    thrust, fall = (at_climb + slope * climb) / ratio, slope / ratio
+    if card.thrust == "constant speed":
+        fall = (at_level * level - at_climb * climb) / (at_climb - at_level)
+        if not fall > 0:
+            raise ValueError(
+                "thrust: 'constant speed' needs more power at the highest level speed than in the climb; "
+                "check climb_fpm, climb_ias and level_ias, or say 'fixed pitch'"
+            )
+        thrust = at_climb * (climb + fall) / ratio
+    stall = speeds.stall_flap_ias if flap else speeds.stall_ias
+    negative = NEGATIVE_SHARE
+    if speeds.stall_inverted_ias is not None:
+        negative = (card.speed_si(speeds.stall_ias.value) / card.speed_si(speeds.stall_inverted_ias.value)) ** 2
+    if flap:
+        best = speeds.flap_glide_ratio.value if speeds.flap_glide_ratio is not None else FLAP_GLIDE_SHARE * best
     return Airframe(
-        stall=card.speed_si(speeds.stall_ias.value) * math.sqrt(ratio),
+        stall=card.speed_si(stall.value) * math.sqrt(ratio),
+        negative_share=negative,
         best_glide=glide_at_card * math.sqrt(ratio),
         glide_ratio=best,
-        static_thrust=(at_climb + slope * climb) / ratio,
-        thrust_slope=slope / ratio,
+        law=card.thrust,
+        thrust=thrust,
+        thrust_slope=fall,
         roll_left=card.roll.left_deg_s.value * DEG,
         roll_right=card.roll.right_deg_s.value * DEG,
         roll_at=card.speed_si(card.roll.at_ias.value),
@@ -60,13 +93,12 @@ def airframe(card: Card, weight_lb: float) -> Airframe:
 
 def climb_rate(frame: Airframe, climb_eas: float, density_ratio: float) -> float:
     """Full-throttle rate of climb (m/s, true) at this EAS and density ratio: V (T - D)/W."""
-    thrust = (frame.static_thrust - frame.thrust_slope * climb_eas) * power_ratio(density_ratio)
+    thrust = frame.full_thrust(climb_eas) * power_ratio(density_ratio, frame.law)
     surplus = thrust - drag_over_weight(climb_eas, 1.0, frame.best_glide, frame.glide_ratio)
     return surplus * climb_eas / math.sqrt(density_ratio)
 
 
-def power_ratio(density_ratio: float) -> float:
-    """Power of an unsupercharged piston engine against sea level: 1.132 s - 0.132 (Gagg and Farrar 1934, from memory)."""
-    return 1.132 * density_ratio - 0.132
-
-
+def power_ratio(density_ratio: float, law: ThrustLaw = "fixed pitch") -> float:
+    """Thrust against sea level. Unsupercharged piston engine: 1.132 s - 0.132 (Gagg and Farrar 1934, from memory); jet: s^0.8
+    (order of size of textbooks, from memory)."""
+    return float(density_ratio**0.8) if law == "jet" else 1.132 * density_ratio - 0.132

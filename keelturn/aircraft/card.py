@@ -6,13 +6,16 @@ Speeds are indicated, in knots or miles an hour as the aircraft's own instrument
 
 from typing import Annotated, Literal
 
+import numpy as np
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from keelturn.air import Number
 from keelturn.units import SPEED, SpeedUnit
 from keelturn.working import Answer, Provenance, Rounding, Source, given
 
 CardSource = Literal["flight manual", "placard", "measured here", "school", "common practice"]
-SpinSide = Literal["left", "right"]
+ThrustLaw = Literal["fixed pitch", "constant speed", "jet"]
+SpinVariant = Literal["accelerated", "flat", "inverted", "inverted flat"]
 
 
 class Document(BaseModel):
@@ -83,6 +86,8 @@ class Speeds(Document):
     normal_most_ias: Above
     manoeuvring_ias: Above
     flap_most_ias: Above
+    stall_inverted_ias: Above | None = None
+    flap_glide_ratio: Above | None = None
 
 
 class Limits(Document):
@@ -90,6 +95,7 @@ class Limits(Document):
     least_g: Stated
     rolling_g: Above
     flap_g: Above
+    inverted_s: Above | None = Field(None, description="Longest time inverted or at negative g; null when the manual has none")
 
 
 class Roll(Document):
@@ -98,6 +104,22 @@ class Roll(Document):
     left_deg_s: Above
     right_deg_s: Above
     at_ias: Above
+
+
+class PositionError(Document):
+    """What the airspeed indicator shows against calibrated airspeed."""
+
+    ias: float = Field(gt=0)
+    cas: float = Field(gt=0)
+
+
+class SpinVariantFigures(Document):
+    """What the manual or the school's measurements say of another kind of spin; anything missing takes the default."""
+
+    further_turn_ft: Above | None = None
+    turn_s: Above | None = None
+    recovery_turns: Above | None = None
+    path_down_deg: Above | None = None
 
 
 class Spin(Document):
@@ -114,6 +136,7 @@ class Spin(Document):
     path_down_deg: Above
     left_factor: Above
     recovery: tuple[str, ...] = ()
+    variants: dict[SpinVariant, SpinVariantFigures] = {}
 
 
 class Card(Document):
@@ -126,6 +149,9 @@ class Card(Document):
     roll: Roll
     spin: Spin | None
     approved: dict[str, Above | None]
+    thrust: ThrustLaw = "fixed pitch"
+    spool_s: Above | None = Field(None, description="Seconds from idle to full thrust, where the engine is slower than the hand")
+    position_error: tuple[PositionError, ...] = Field((), description="IAS against CAS, rising; IAS is taken as CAS where empty")
 
     @model_validator(mode="after")
     def speeds_are_in_order(self) -> "Card":
@@ -150,12 +176,28 @@ class Card(Document):
             raise ValueError(f"{sorted(approved)[0]} is approved but the spin section is missing or not approved")
         return self
 
-    def speed_si(self, ias: float) -> float:
-        """m/s from the card's speed unit. IAS is taken as CAS (no position-error table on the card yet)."""
-        return ias * SPEED[self.speed_unit]
+    @model_validator(mode="after")
+    def position_error_rises(self) -> "Card":
+        for low, high in zip(self.position_error, self.position_error[1:], strict=False):
+            if low.ias >= high.ias or low.cas >= high.cas:
+                raise ValueError(f"position_error: {high.ias:g} IAS, {high.cas:g} CAS does not rise above the line before it: put in order")
+        return self
 
-    def speed_read(self, speed_si: float) -> float:
-        return speed_si / SPEED[self.speed_unit]
+    def speed_si(self, ias: float) -> float:
+        """CAS in m/s from an indicated speed in the card's unit; beyond the table its last difference is kept."""
+        return _along([(e.ias, e.cas) for e in self.position_error], ias) * SPEED[self.speed_unit]
+
+    def speed_read(self, speed_si: Number) -> Number:
+        """Indicated speed in the card's unit from CAS in m/s; number or array."""
+        return _along([(e.cas, e.ias) for e in self.position_error], speed_si / SPEED[self.speed_unit])
 
     def speed_answer(self, stated: Stated, label: str) -> Answer:
         return stated.answer(label, self.speed_unit)
+
+
+def _along(table: list[tuple[float, float]], x: Number) -> Number:
+    """Between the lines of a rising table; beyond its ends the end's difference is kept. x itself where there is no table."""
+    if not table:
+        return x
+    at, differences = [a for a, _ in table], [b - a for a, b in table]
+    return x + np.interp(x, at, differences)

@@ -9,10 +9,8 @@ from keelturn.aircraft.card import Document
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
 from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import fly_usual, programme
+from keelturn.plan.costs import fly_usual
 from keelturn.plan.document import HIGHEST_FT, PlannedFigure
-from keelturn.plan.pilots import usual_numbers
-from keelturn.units import FT
 from keelturn.working import Answer, Source, given, in_words, worked
 
 Grade = Literal["Shown", "Guided", "Sound", "Solo-ready"]
@@ -95,7 +93,7 @@ def loss_account(attempt: Attempt, conditions: Conditions) -> LossAccount | None
     if turning is not None:
         steps.append(turning)
     if attempt.recover_ft is not None:
-        before = _briefed_before_recovery(briefed, conditions)
+        before = usual.before_recovery_ft
         late = attempt.start_ft - attempt.recover_ft - before - sum(height for _, height in steps)
         steps.append(("Before the recovery was called", late))
     pull = _pull_step(attempt, briefed, conditions, usual.lost_ft)
@@ -105,11 +103,6 @@ def loss_account(attempt: Attempt, conditions: Conditions) -> LossAccount | None
     steps.append(("Recovery technique" if attempt.recover_ft is not None else "Technique, not split: no height at the recovery", rest))
     lines = tuple(LossLine(part, height, _signed(height)) for part, height in steps)
     return LossAccount(planned, flown, lines, _say_one_thing(lost - usual.lost_ft, steps, attempt))
-
-
-def _briefed_before_recovery(briefed: PlannedFigure, conditions: Conditions) -> float:
-    made = programme(briefed, conditions, usual_numbers("student"), briefed.start_ft * FT)
-    return sum(float(part[1][0]) for part in made.before[: made.recovery_from]) / FT
 
 
 def _turns_step(attempt: Attempt, briefed: PlannedFigure, conditions: Conditions) -> tuple[str, float] | None:

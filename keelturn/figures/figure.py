@@ -1,14 +1,16 @@
-"""What a figure is: a purpose, a gate, parameters, legs or a recovery, faults and words."""
+"""What a figure is: a purpose, a gate, parameters, legs and a recovery, faults and words."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
-from keelturn.motion.legs import Leg
+from keelturn.motion.legs import Leg, Number
 
 Side = Literal["left", "right"]
-Opening = Literal["level", "stall", "spin", "upset"]
 SpeedBase = Literal["stall", "manoeuvring", "glide"]
+Category = Literal["normal", "utility", "aerobatic"]
+Stage = Literal["first flights", "practised", "ready to fly it alone"]
+SpinKind = Literal["upright", "accelerated", "flat", "inverted", "inverted flat", "in-spin aileron", "out-spin aileron"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,13 +26,23 @@ class Parameter:
 
 @dataclass(frozen=True, slots=True)
 class Gate:
-    """Entry: speed as a share of a speed of the aircraft today, never above its manoeuvring speed; power and attitude in
-    words."""
+    """Entry: speed as a share of a speed of the aircraft today, never above its manoeuvring speed unless `to_never_exceed`;
+    power and attitude in words. full_controls: flown with full deflection, so that Va is a limit at the entry."""
 
     speed_base: SpeedBase
     speed_share: float
     power: str
     attitude: str
+    to_never_exceed: bool = False
+    full_controls: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Begin:
+    """Bank and flight path (deg) in which the legs begin."""
+
+    bank_deg: Number = 0.0
+    path_deg: Number = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,27 +54,39 @@ class Fault:
 
 @dataclass(frozen=True, slots=True)
 class Figure:
-    """legs: flown after the opening; empty when the recovery school of `situation` flies it. take_over: bank and path (deg)
+    """legs: flown from `begin`; then the recovery school of `situation`, where there is one. take_over: bank and path (deg)
     from which the instructor would recover when the figure itself is not a recovery; take_over_words finish the sentence
-    "My controls at 3,850 ft if ..."."""
+    "My controls at 3,850 ft if ...". category: the lowest that commonly approves it; the card decides. stage: the least a student
+    has reached who flies it. unsettles: load on balance and stomach, 0 none to 10 most. holds_height: what the pilot lets go
+    of the height is part of the account. All common practice, no published source, unless said."""
 
     key: str
     name: str
     family: str
     purpose: str
     look_at: str
-    opening: Opening
     gate: Gate
-    parameters: Mapping[str, Parameter]
     faults: tuple[Fault, ...]
     stop_words: tuple[str, ...]
     take_over_words: str
+    category: Category
+    stage: Stage
+    unsettles: int
+    begin: Begin = Begin()
+    parameters: Mapping[str, Parameter] = field(default_factory=dict)
     steps: tuple[str, ...] = ()
     legs: tuple[Leg, ...] = ()
     situation: str | None = None
     has_sides: bool = True
     throttle: float = 0.0
     take_over: tuple[float, float] | None = None
+    holds_height: bool = False
+    spin: SpinKind | None = None
+
+    @property
+    def upset(self) -> bool:
+        """The instructor sets up the attitude, and the recovery is the figure."""
+        return self.family == "Upsets" or self.family == "Spirals"
 
 
 def fault_of(figure: Figure, key: str) -> Fault | None:

@@ -1,254 +1,209 @@
-"""Point mass with a lift vector, integrated by fixed-step RK4 with every step split at events. Compiled.
-
-Equations (docs/model.md): V speed, u flight direction, l lift direction (unit vectors; axes east, north, up), n load factor,
-p roll rate about u, T/W and D/W thrust and drag over weight, k up:
-    dV/dt = g (T/W - D/W - u_z)
-    du/dt = (g/V) (n l - k + u_z u)
-    dl/dt = p (u x l) - (l . du/dt) u
-    dx/dt = V u
-Controls move at finite rates: g at an onset, throttle in a given time, roll with an acceleration. Corners in their courses
-are step ends too, so RK4 keeps its order.
-"""
+"""The integrator: fixed-step RK4 over the legs, every step split at the events that end legs and at the corners of controls,
+so that RK4 keeps its order. Compiled. Equations: motion/equations.py."""
 
 import math
 
 import numpy as np
-from numba import njit
+from numba.np.unsafe.ndarray import to_fixed_tuple
 
-from keelturn.air import LAPSE, P0, PRESSURE_POWER, R_AIR, RHO0, T0
-from keelturn.units import G0
+from keelturn.motion.equations import (
+    AROUND,
+    BANK,
+    BODY_COLUMNS,
+    BY_LOOP,
+    BY_ROLL,
+    BY_ROLL_PAST,
+    BY_ROLL_STOP,
+    BY_ROLL_THROUGH,
+    BY_TIME,
+    EAST,
+    END,
+    END_AT,
+    HEIGHT0,
+    HELD,
+    KIND,
+    LEAST_EAS,
+    LEG_COLUMNS,
+    LX,
+    LY,
+    LZ,
+    MOST_S,
+    NORTH,
+    SHORTEST_STEP,
+    SIDE,
+    STALL,
+    STATES,
+    STEEP,
+    UP,
+    UX,
+    UY,
+    UZ,
+    WORK,
+    YAWS,
+    V,
+    bank_of,
+    compiled,
+    controls,
+    counted,
+    density_ratio,
+    density_slope,
+    inlined,
+    loop_angle_of,
+    next_corner,
+    rates,
+    to_go,
+)
 
-# State vector
-V, UX, UY, UZ, LX, LY, LZ, EAST, NORTH, UP = range(10)
-# Airframe and air vector
-STALL, GLIDE, RATIO, THRUST, SLOPE, ROLL_L, ROLL_R, ROLL_AT, AIR_SHIFT, AIR_T, AIR_FIELD, IDEAL = range(12)
-# Leg columns
-LIFT, G_CMD, ONSET, G_SHARE, POWER, POWER_S, ROLL_SHARE, ROLL_ACC, BANK, END, END_AT, MOST_S = range(12)
-LEG_COLUMNS = 12
-# Lift laws: hold a load factor; hold the height (load factor that keeps the flight path level in this bank)
-LIFT_G, LIFT_LEVEL = 0.0, 1.0
-# What ends a leg
-BY_TIME, BY_PATH_UP, BY_PATH_DOWN, BY_SPEED_UP, BY_SPEED_DOWN, BY_TURN, BY_ROLL, BY_ROLL_STOP = range(8)
 # Columns of a trace row
-(R_TIME, R_HEIGHT, R_TAS, R_EAS, R_G, R_PATH, R_BANK, R_HEADING, R_EAST, R_NORTH, R_LEG, R_POWER) = range(12)
-ROW_COLUMNS = 12
+(R_TIME, R_HEIGHT, R_TAS, R_EAS, R_G, R_PATH, R_BANK, R_HEADING, R_EAST, R_NORTH, R_LEG, R_POWER, R_ROLL, R_WORK) = range(14)
+ROW_COLUMNS = 14
 # Columns of a leg's summary
-(S_HEIGHT, S_LOWEST, S_SECONDS, S_EAS_MOST, S_EAS_END, S_G_MOST, S_G_LEAST, S_LIMITED, S_STATUS) = range(9)
-SUMMARY_COLUMNS = 9
+(S_HEIGHT, S_LOWEST, S_HIGHEST, S_SECONDS, S_EAS_MOST, S_EAS_END, S_G_MOST, S_G_LEAST, S_SHARE, S_MARGIN, S_LIMITED, S_STATUS) = range(12)
+SUMMARY_COLUMNS = 12
 MADE, TIMED_OUT, STOPPED_FLYING = 0.0, 1.0, 2.0
+# Columns of the end of a flight: the state, then what the pilot holds
+E_G, E_THROTTLE, END_COLUMNS = STATES, STATES + 1, STATES + 2
 
-SHORTEST_STEP = 1e-9
 # A leg is over when this little is left: sums of steps do not land on its end to the last bit.
-NOTHING_LEFT = 1e-11
+NOTHING_LEFT = 1e-8
 LOWEST_SPEED = 2.0
+# Most that is rolled in one step, rad.
+MOST_ROLLED = 0.2
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
-def _density(height, body):
-    if body[IDEAL] > 0.0:
-        return RHO0
-    pressure = P0 * (1.0 - LAPSE * (height + body[AIR_SHIFT]) / T0) ** PRESSURE_POWER
-    return pressure / (R_AIR * (body[AIR_T] - LAPSE * (height - body[AIR_FIELD])))
+@inlined
+def _on(y, k, h):
+    return (y[0] + h * k[0], y[1] + h * k[1], y[2] + h * k[2], y[3] + h * k[3], y[4] + h * k[4], y[5] + h * k[5], y[6] + h * k[6],
+            y[7] + h * k[7], y[8] + h * k[8], y[9] + h * k[9], y[10] + h * k[10])
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
-def _eas(y, body):
-    return y[V] * math.sqrt(_density(y[UP], body) / RHO0)
+@inlined
+def _thinner(air, up):
+    """Density ratio `up` metres above where `air` (ratio, its relative slope and curvature) was taken."""
+    return air[0] * (1.0 + up * (air[1] + 0.5 * up * (air[1] * air[1] + air[2])))
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
-def _bank(y):
-    """Angle of the lift vector from the upward normal of the flight path, right positive. Undefined (0) on the vertical."""
-    flat = math.sqrt(y[UX] * y[UX] + y[UY] * y[UY])
-    if flat < 1e-9:
+@compiled
+def _step(y, t, dt, leg, held, body, air):
+    """One RK4 step. air: density ratio at y, and its relative slopes with height (Taylor inside the step)."""
+    half, sixth = 0.5 * dt, dt / 6.0
+    k1 = rates(y, t, leg, held, body, air[0])
+    mid = _on(y, k1, half)
+    k2 = rates(mid, t + half, leg, held, body, _thinner(air, mid[UP] - y[UP]))
+    mid = _on(y, k2, half)
+    k3 = rates(mid, t + half, leg, held, body, _thinner(air, mid[UP] - y[UP]))
+    mid = _on(y, k3, dt)
+    k4 = rates(mid, t + dt, leg, held, body, _thinner(air, mid[UP] - y[UP]))
+    new = _on(_on(_on(_on(y, k1, sixth), k2, 2.0 * sixth), k3, 2.0 * sixth), k4, sixth)
+    size = 1.0 / math.sqrt(new[UX] * new[UX] + new[UY] * new[UY] + new[UZ] * new[UZ])
+    ux, uy, uz = new[UX] * size, new[UY] * size, new[UZ] * size
+    along = new[LX] * ux + new[LY] * uy + new[LZ] * uz
+    lx, ly, lz = new[LX] - along * ux, new[LY] - along * uy, new[LZ] - along * uz
+    size = 1.0 / math.sqrt(lx * lx + ly * ly + lz * lz)
+    return (new[V], ux, uy, uz, lx * size, ly * size, lz * size, new[EAST], new[NORTH], new[UP], new[WORK])
+
+
+@compiled
+def _roll_rate(y, t, leg, held, body):
+    if leg[END] != BY_ROLL_THROUGH:
         return 0.0
-    right = (y[LX] * y[UY] - y[LY] * y[UX]) / flat
-    upward = (y[LZ] - y[UZ] * (y[LX] * y[UX] + y[LY] * y[UY] + y[LZ] * y[UZ])) / flat
-    return math.atan2(right, upward)
+    return controls(y, t, leg, held, body, y[V] * math.sqrt(density_ratio(y[UP], body)))[1]
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
-def _ramp(start, target, rate, t):
-    step = rate * t
-    if abs(target - start) <= step:
-        return target
-    return start + step if target > start else start - step
+@compiled
+def _close_in(y, t, step, ahead, left, done0, leg, held, body, air, p):
+    """The leg ends inside this step: close in on the end by false position (Illinois), re-flying the step. Returns the step's
+    length, the state there and what is counted."""
+    low, high, f_low, f_high = 0.0, step, left, ahead
+    out, done, stayed = y, done0, 0.0
+    for _ in range(60):
+        step = (low * f_high - high * f_low) / (f_high - f_low)
+        out = _step(y, t, step, leg, held, body, air)
+        done = done0 + counted(y, out, step, p, _roll_rate(out, t + step, leg, held, body), leg, held)
+        ahead = to_go(out, t + step, done, leg, held, body)
+        if abs(ahead) < 1e-9 or high - low < SHORTEST_STEP:
+            break
+        # Illinois: the end that stays twice running counts half.
+        if ahead > 0.0:
+            low, f_low = step, ahead
+            f_high *= 0.5 if stayed > 0.0 else 1.0
+            stayed = 1.0
+        else:
+            high, f_high = step, ahead
+            f_low *= 0.5 if stayed < 0.0 else 1.0
+            stayed = -1.0
+    return step, out, done
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
-def _roll_most(y, body, side):
-    """Roll rate at full aileron: proportional to true speed up to the card's speed, then held (aileron forces)."""
-    most = body[ROLL_R] if side > 0 else body[ROLL_L]
-    return most * min(1.0, y[V] / body[ROLL_AT])
-
-
-@njit(cache=True, nogil=True, error_model="numpy")
-def _controls(y, t, leg, start, body, eas):
-    """(load factor, roll rate, throttle, lift-limited?) at leg time t. start: g, throttle, roll rate, side at leg start."""
-    if leg[LIFT] == LIFT_LEVEL:
-        path_cos = math.sqrt(max(0.0, 1.0 - y[UZ] * y[UZ]))
-        n = path_cos / max(0.05, math.cos(_bank(y)))
-    else:
-        n = _ramp(start[0], leg[G_CMD], leg[ONSET], t)
-    limited = 0.0
-    if body[IDEAL] == 0.0:
-        most = leg[G_SHARE] * (eas / body[STALL]) ** 2
-        if n > most:
-            n, limited = most, 1.0
-        elif n < -0.7 * most:
-            n, limited = -0.7 * most, 1.0
-    throttle = _ramp(start[1], leg[POWER], 1.0 / max(1e-6, leg[POWER_S]), t)
-    p = 0.0
-    if leg[END] == BY_ROLL:
-        p = _ramp(start[2], start[3] * leg[ROLL_SHARE] * _roll_most(y, body, start[3]), leg[ROLL_ACC], t)
-    elif leg[END] == BY_ROLL_STOP:
-        p = _ramp(start[2], 0.0, leg[ROLL_ACC], t)
-    return n, p, throttle, limited
-
-
-@njit(cache=True, nogil=True, error_model="numpy")
-def _rates(y, t, leg, start, body, out):
-    sigma = _density(y[UP], body) / RHO0
-    eas = y[V] * math.sqrt(sigma)
-    n, p, throttle, _ = _controls(y, t, leg, start, body, eas)
-    tw = 0.0
-    dw = 0.0
-    if body[IDEAL] == 0.0:
-        x = (eas / body[GLIDE]) ** 2
-        dw = (x + n * n / x) / (2.0 * body[RATIO])
-        share = abs(n) / (eas / body[STALL]) ** 2
-        if share > 0.8:
-            dw *= 1.0 + 0.1 * min(1.0, (share - 0.8) / 0.2)
-        tw = throttle * (1.132 * sigma - 0.132) * max(0.0, body[THRUST] - body[SLOPE] * eas)
-    ux, uy, uz, lx, ly, lz = y[UX], y[UY], y[UZ], y[LX], y[LY], y[LZ]
-    turn = G0 / y[V]
-    dux = turn * (n * lx + uz * ux)
-    duy = turn * (n * ly + uz * uy)
-    duz = turn * (n * lz - 1.0 + uz * uz)
-    along = lx * dux + ly * duy + lz * duz
-    out[V] = G0 * (tw - dw - uz)
-    out[UX], out[UY], out[UZ] = dux, duy, duz
-    out[LX] = p * (uy * lz - uz * ly) - along * ux
-    out[LY] = p * (uz * lx - ux * lz) - along * uy
-    out[LZ] = p * (ux * ly - uy * lx) - along * uz
-    out[EAST], out[NORTH], out[UP] = y[V] * ux, y[V] * uy, y[V] * uz
-
-
-@njit(cache=True, nogil=True, error_model="numpy")
-def _step(y, t, dt, leg, start, body, k, mid, out):
-    _rates(y, t, leg, start, body, k[0])
-    for i in range(10):
-        mid[i] = y[i] + 0.5 * dt * k[0, i]
-    _rates(mid, t + 0.5 * dt, leg, start, body, k[1])
-    for i in range(10):
-        mid[i] = y[i] + 0.5 * dt * k[1, i]
-    _rates(mid, t + 0.5 * dt, leg, start, body, k[2])
-    for i in range(10):
-        mid[i] = y[i] + dt * k[2, i]
-    _rates(mid, t + dt, leg, start, body, k[3])
-    for i in range(10):
-        out[i] = y[i] + dt / 6.0 * (k[0, i] + 2.0 * k[1, i] + 2.0 * k[2, i] + k[3, i])
-    size = math.sqrt(out[UX] ** 2 + out[UY] ** 2 + out[UZ] ** 2)
-    for i in range(UX, LX):
-        out[i] /= size
-    along = out[LX] * out[UX] + out[LY] * out[UY] + out[LZ] * out[UZ]
-    for i in range(3):
-        out[LX + i] -= along * out[UX + i]
-    size = math.sqrt(out[LX] ** 2 + out[LY] ** 2 + out[LZ] ** 2)
-    for i in range(LX, EAST):
-        out[i] /= size
-
-
-@njit(cache=True, nogil=True, error_model="numpy")
-def _heading_change(a, b):
-    """Change of track from state a to state b, right positive, over a step (less than half a turn)."""
-    cross = a[UY] * b[UX] - a[UX] * b[UY]
-    dot = a[UX] * b[UX] + a[UY] * b[UY]
-    return math.atan2(cross, dot)
-
-
-@njit(cache=True, nogil=True, error_model="numpy")
-def _to_go(y, t, turned, leg, start, body):
-    """What is left until the leg ends: positive before, zero or less at the end."""
-    end = leg[END]
-    if end == BY_TIME:
-        return leg[END_AT] - t
-    if end == BY_PATH_UP:
-        return leg[END_AT] - y[UZ]
-    if end == BY_PATH_DOWN:
-        return y[UZ] - leg[END_AT]
-    if end == BY_SPEED_UP or end == BY_SPEED_DOWN:
-        eas = _eas(y, body)
-        return leg[END_AT] - eas if end == BY_SPEED_UP else eas - leg[END_AT]
-    if end == BY_TURN:
-        return leg[END_AT] - abs(turned)
-    if end == BY_ROLL:
-        _, p, _, _ = _controls(y, t, leg, start, body, _eas(y, body))
-        left = (leg[BANK] - _bank(y)) * start[3]
-        if left < -math.pi:
-            left += 2.0 * math.pi
-        return left - 0.5 * p * p / leg[ROLL_ACC]
-    return abs(start[2]) / leg[ROLL_ACC] - t
-
-
-@njit(cache=True, nogil=True, error_model="numpy")
-def _next_corner(t, leg, start):
-    """The leg time of the next bend in a control's course after t."""
-    nearest = 1e9
-    corner = abs(leg[G_CMD] - start[0]) / leg[ONSET] if leg[LIFT] == LIFT_G else 0.0
-    if corner > t + SHORTEST_STEP:
-        nearest = corner
-    corner = abs(leg[POWER] - start[1]) * leg[POWER_S]
-    if corner > t + SHORTEST_STEP and corner < nearest:
-        nearest = corner
-    return nearest
-
-
-@njit(cache=True, nogil=True, error_model="numpy")
-def _set_bank(y, bank):
-    """Put the lift vector exactly at this bank: the last fraction of a degree after a roll has been stopped."""
+@compiled
+def banked(y, bank):
+    """The state with its lift vector exactly at this bank: the last fraction of a degree after a roll has been stopped."""
     flat = math.sqrt(y[UX] * y[UX] + y[UY] * y[UY])
-    if flat < 1e-9:
-        return
+    if flat < 1e-6:
+        return y
     c, s = math.cos(bank), math.sin(bank)
-    y[LX] = c * (-y[UZ] * y[UX] / flat) + s * y[UY] / flat
-    y[LY] = c * (-y[UZ] * y[UY] / flat) - s * y[UX] / flat
-    y[LZ] = c * flat
+    return (y[V], y[UX], y[UY], y[UZ], c * (-y[UZ] * y[UX] / flat) + s * y[UY] / flat, c * (-y[UZ] * y[UY] / flat) - s * y[UX] / flat,
+            c * flat, y[EAST], y[NORTH], y[UP], y[WORK])
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
-def fly_legs(y0, g0, throttle0, legs, body, dt, rows):
+@compiled
+def begun(y, leg, g, throttle, roll, side):
+    """What a leg holds from where it begins: controls, which way to roll, how far to pitch, the height."""
+    end, goal = leg[END], 0.0
+    if end == BY_ROLL or end == BY_ROLL_PAST:
+        if roll == 0.0:
+            way = leg[BANK] - bank_of(y)
+            side = 1.0 if way - 2.0 * math.pi * math.floor(way / (2.0 * math.pi) + 0.5) > 0.0 else -1.0
+    elif end == BY_ROLL_THROUGH or leg[KIND] == YAWS:
+        side = leg[BANK]
+        goal = STEEP if abs(y[UZ]) > 0.85 else 0.0
+    elif end == BY_LOOP:
+        goal = (leg[END_AT] - loop_angle_of(y)) * leg[AROUND]
+        goal -= 2.0 * math.pi * math.floor(goal / (2.0 * math.pi))
+        if goal < 1e-7:
+            goal = 2.0 * math.pi
+    return (g, throttle, roll, side, goal, y[UP])
+
+
+@compiled
+def _write(row, clock, y, eas, n, p, leg_number, throttle):
+    row[R_TIME], row[R_HEIGHT], row[R_TAS], row[R_EAS], row[R_G] = clock, y[UP], y[V], eas, n
+    row[R_PATH], row[R_BANK] = math.asin(max(-1.0, min(1.0, y[UZ]))), bank_of(y)
+    row[R_HEADING], row[R_EAST], row[R_NORTH] = math.atan2(y[UX], y[UY]), y[EAST], y[NORTH]
+    row[R_LEG], row[R_POWER], row[R_ROLL], row[R_WORK] = leg_number, throttle, p, y[WORK]
+
+
+@compiled
+def fly_legs(y0, g0, throttle0, legs, body_row, dt, rows, summary, ends):
     """Fly the legs from a state.
 
-    y0: (10,) state; legs: (L, LEG_COLUMNS); body: (12,); dt: longest step, s; rows: (R, ROW_COLUMNS) filled with the trace,
-    or R = 0 for none. Returns (summaries (L, SUMMARY_COLUMNS), number of rows filled).
+    y0: (STATES,); legs: (L, LEG_COLUMNS); body_row: (BODY_COLUMNS,); dt: longest step, s; rows: (R, ROW_COLUMNS) filled with the
+    trace, or R = 0 for none; summary: (L, SUMMARY_COLUMNS) and ends: (END_COLUMNS,) filled. Returns how many rows were filled.
     """
-    summary = np.zeros((legs.shape[0], SUMMARY_COLUMNS))
-    y, out, mid, k = y0.copy(), np.empty(10), np.empty(10), np.empty((4, 10))
-    start = np.array([g0, throttle0, 0.0, 1.0])
-    clock = 0.0
-    filled = 0
+    y, body = to_fixed_tuple(y0, STATES), to_fixed_tuple(body_row, BODY_COLUMNS)
+    n, throttle, p, side = g0, throttle0, 0.0, 1.0
+    clock, filled, status = 0.0, 0, MADE
     for j in range(legs.shape[0]):
-        leg = legs[j]
-        t, turned = 0.0, 0.0
-        if leg[END] == BY_ROLL:
-            left = leg[BANK] - _bank(y)
-            start[3] = 1.0 if left > 0.0 else -1.0
-            start[2] = 0.0
-        height0 = y[UP]
-        eas = _eas(y, body)
-        n, p, throttle, limited = _controls(y, 0.0, leg, start, body, eas)
-        lowest, fastest, g_most, g_least, was_limited, status = y[UP], eas, n, n, 0.0, TIMED_OUT
-        to_go = _to_go(y, t, turned, leg, start, body)
+        leg, result = to_fixed_tuple(legs[j], LEG_COLUMNS), summary[j]
+        if status != MADE:
+            result[:] = 0.0
+            result[S_STATUS], result[S_LOWEST], result[S_HIGHEST] = status, y[UP], y[UP]
+            continue
+        t, done = 0.0, 0.0
+        held = begun(y, leg, n, throttle, p, side)
+        side = held[SIDE]
+        sigma = density_ratio(y[UP], body)
+        eas = y[V] * math.sqrt(sigma)
+        n, p, throttle, limited = controls(y, 0.0, leg, held, body, eas)
+        lowest, highest, fastest, g_most, g_least = y[UP], y[UP], eas, n, n
+        was_limited, share, margin = limited, 0.0, eas - leg[LEAST_EAS]
+        status = TIMED_OUT
+        left = to_go(y, t, done, leg, held, body)
         while True:
             if rows.shape[0] > filled:
-                row = rows[filled]
-                row[R_TIME], row[R_HEIGHT], row[R_TAS], row[R_EAS], row[R_G] = clock + t, y[UP], y[V], eas, n
-                row[R_PATH], row[R_BANK] = math.asin(max(-1.0, min(1.0, y[UZ]))), _bank(y)
-                row[R_HEADING], row[R_EAST], row[R_NORTH] = math.atan2(y[UX], y[UY]), y[EAST], y[NORTH]
-                row[R_LEG], row[R_POWER] = j, throttle
+                _write(rows[filled], clock + t, y, eas, n, p, j, throttle)
                 filled += 1
-            if to_go <= NOTHING_LEFT:
+            if left <= NOTHING_LEFT:
                 status = MADE
                 break
             if t >= leg[MOST_S]:
@@ -256,64 +211,68 @@ def fly_legs(y0, g0, throttle0, legs, body, dt, rows):
             if y[V] < LOWEST_SPEED:
                 status = STOPPED_FLYING
                 break
-            step = min(dt, min(_next_corner(t, leg, start), leg[MOST_S]) - t)
-            _step(y, t, step, leg, start, body, k, mid, out)
-            after = turned + _heading_change(y, out)
-            ahead = _to_go(out, t + step, after, leg, start, body)
-            if ahead <= 0.0:
-                # The end lies inside this step: close in on it by false position (Illinois), re-flying the step.
-                low, high, f_low, f_high = 0.0, step, to_go, ahead
-                for _ in range(60):
-                    step = (low * f_high - high * f_low) / (f_high - f_low)
-                    _step(y, t, step, leg, start, body, k, mid, out)
-                    after = turned + _heading_change(y, out)
-                    ahead = _to_go(out, t + step, after, leg, start, body)
-                    if abs(ahead) < 1e-8 or high - low < SHORTEST_STEP:
-                        break
-                    if ahead > 0.0:
-                        low, f_low = step, ahead
-                        f_high *= 0.5
-                    else:
-                        high, f_high = step, ahead
-                        f_low *= 0.5
+            step = min(dt, min(next_corner(y, t, leg, held, body), leg[MOST_S]) - t)
+            if p != 0.0:
+                step = min(step, MOST_ROLLED / abs(p))
+            if leg[END] == BY_TIME and leg[END_AT] - t < step:
+                step = max(SHORTEST_STEP, leg[END_AT] - t)
+            slope, bend = density_slope(y[UP], body)
+            air = (sigma, slope, bend)
+            new = _step(y, t, step, leg, held, body, air)
+            so_far = done + counted(y, new, step, p, _roll_rate(new, t + step, leg, held, body), leg, held)
+            ahead = to_go(new, t + step, so_far, leg, held, body)
+            if ahead < 0.0:
+                step, new, so_far = _close_in(y, t, step, ahead, left, done, leg, held, body, air, p)
                 ahead = 0.0
-            for i in range(10):
-                y[i] = out[i]
+            y, done, left = new, so_far, ahead
             t += step
-            turned, to_go = after, ahead
-            eas = _eas(y, body)
-            n, p, throttle, limited = _controls(y, t, leg, start, body, eas)
-            lowest, fastest = min(lowest, y[UP]), max(fastest, eas)
+            sigma = density_ratio(y[UP], body)
+            eas = y[V] * math.sqrt(sigma)
+            n, p, throttle, limited = controls(y, t, leg, held, body, eas)
+            lowest, highest, fastest = min(lowest, y[UP]), max(highest, y[UP]), max(fastest, eas)
             g_most, g_least, was_limited = max(g_most, n), min(g_least, n), max(was_limited, limited)
+            share = max(share, abs(n) * (body[STALL] / eas) ** 2)
+            margin = min(margin, eas - leg[LEAST_EAS])
         if leg[END] == BY_ROLL_STOP:
-            _set_bank(y, leg[BANK])
-        start[0], start[1], start[2] = n, throttle, p
-        clock += t
-        result = summary[j]
-        result[S_HEIGHT], result[S_LOWEST], result[S_SECONDS] = y[UP] - height0, lowest, t
+            p = 0.0
+            if leg[AROUND] == 0.0:
+                y = banked(y, leg[BANK])
+        result[S_HEIGHT], result[S_LOWEST], result[S_HIGHEST], result[S_SECONDS] = y[UP] - held[HEIGHT0], lowest, highest, t
         result[S_EAS_MOST], result[S_EAS_END], result[S_G_MOST], result[S_G_LEAST] = fastest, eas, g_most, g_least
-        result[S_LIMITED], result[S_STATUS] = was_limited, status
-        if status != MADE:
-            for later in range(j + 1, legs.shape[0]):
-                summary[later, S_STATUS] = status
-                summary[later, S_LOWEST] = y[UP]
-            break
-    return summary, filled
+        result[S_SHARE], result[S_MARGIN], result[S_LIMITED], result[S_STATUS] = share, margin, was_limited, status
+        clock += t
+    for i in range(STATES):
+        ends[i] = y[i]
+    ends[E_G], ends[E_THROTTLE] = n, throttle
+    return filled
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
-def fly_many(y0, g0, throttle0, legs, body, dt):
-    """The same for N pilots: y0 (N, 10), g0 and throttle0 (N,), legs (N, L, LEG_COLUMNS). Returns (N, L, SUMMARY_COLUMNS)."""
-    results = np.empty((legs.shape[0], legs.shape[1], SUMMARY_COLUMNS))
+@compiled
+def fly_many(y0, g0, throttle0, legs, body, dt, summaries, ends):
+    """The same for N pilots: y0 (N, STATES), g0 and throttle0 (N,), legs (N, L, LEG_COLUMNS); fills summaries
+    (N, L, SUMMARY_COLUMNS) and ends (N, END_COLUMNS)."""
     none = np.empty((0, ROW_COLUMNS))
     for i in range(legs.shape[0]):
-        results[i], _ = fly_legs(y0[i], g0[i], throttle0[i], legs[i], body, dt, none)
-    return results
+        fly_legs(y0[i], g0[i], throttle0[i], legs[i], body, dt, none, summaries[i], ends[i])
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
-def rates_of(y, t, leg, start, body):
-    """Time derivative of the state: the same equations, for comparison with other integrators."""
-    out = np.empty(10)
-    _rates(y, t, leg, start, body, out)
+@compiled
+def rates_of(y, t, leg, held, body):
+    """Time derivative of the state, and the roll rate after it, from arrays: the same equations, for comparison with other
+    integrators."""
+    state, row = to_fixed_tuple(y, STATES), to_fixed_tuple(leg, LEG_COLUMNS)
+    at, frame = to_fixed_tuple(held, HELD), to_fixed_tuple(body, BODY_COLUMNS)
+    sigma = density_ratio(state[UP], frame)
+    rate = rates(state, t, row, at, frame, sigma)
+    out = np.empty(STATES + 1)
+    for i in range(STATES):
+        out[i] = rate[i]
+    out[STATES] = controls(state, t, row, at, frame, state[V] * math.sqrt(sigma))[1]
     return out
+
+
+@compiled
+def left_of(y, t, done, leg, held, body):
+    """What is left of a leg, from arrays."""
+    return to_go(to_fixed_tuple(y, STATES), t, done, to_fixed_tuple(leg, LEG_COLUMNS), to_fixed_tuple(held, HELD),
+                 to_fixed_tuple(body, BODY_COLUMNS))

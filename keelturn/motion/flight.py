@@ -1,22 +1,28 @@
 """The engine's front door: an airframe in the day's air, flown from a start through compiled legs."""
 
-from dataclasses import dataclass
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from keelturn.air import DayAir
 from keelturn.aircraft.airframe import Airframe
 from keelturn.motion import engine
+from keelturn.motion import equations as eq
 from keelturn.motion.legs import Floats
 
-STEP_S = 0.05
-FAN_STEP_S = 0.1
-MOST_ROWS = 4000
+STEP_S = 0.1
+FAN_STEP_S = 0.2
+MOST_ROWS = 6000
+# From this many pilots on, two threads share the work (the engine frees the interpreter).
+SHARED_FROM = 2048
+LAWS = {"fixed pitch": eq.LINEAR, "constant speed": eq.HYPERBOLA, "jet": eq.JET}
 
 
 @dataclass(frozen=True, slots=True)
 class Start:
-    """Where the legs begin. Height m, TAS m/s, path, bank, heading rad; load factor and throttle. Arrays of (N,) or scalars."""
+    """Where the legs begin. Height m, TAS m/s, path, bank, heading rad; load factor and throttle; where over the ground m.
+    Arrays of (N,) or scalars."""
 
     height: float | Floats
     tas: float | Floats
@@ -27,46 +33,79 @@ class Start:
     throttle: float | Floats = 0.0
 
 
+@dataclass(frozen=True, slots=True)
+class Held:
+    """Where legs begin when others ended there: states (N, STATES), load factors and throttles (N,)."""
+
+    states: Floats
+    g: Floats
+    throttle: Floats
+
+
 def body_of(frame: Airframe, air: DayAir) -> Floats:
     """The engine's airframe-and-air vector."""
-    return np.array([
-        frame.stall, frame.best_glide, frame.glide_ratio, frame.static_thrust, frame.thrust_slope, frame.roll_left,
-        frame.roll_right, frame.roll_at, air.pressure_height(0.0), air.temperature_k, air.field_m, 0.0,
-    ])
-
-
-def textbook_body() -> Floats:
-    """No drag, no thrust, no lift limit: the closed forms of the flight-mechanics textbooks."""
-    body = np.ones(12)
-    body[engine.AIR_SHIFT] = 0.0
+    body = np.zeros(eq.BODY_COLUMNS)
+    body[eq.STALL], body[eq.NEGATIVE] = frame.stall, frame.negative_share
+    body[eq.GLIDE], body[eq.RATIO] = frame.best_glide, frame.glide_ratio
+    body[eq.THRUST], body[eq.SLOPE], body[eq.THRUST_LAW] = frame.thrust, frame.thrust_slope, LAWS[frame.law]
+    body[eq.ROLL_L], body[eq.ROLL_R], body[eq.ROLL_AT] = frame.roll_left, frame.roll_right, frame.roll_at
+    body[eq.AIR_SHIFT], body[eq.AIR_T], body[eq.AIR_FIELD] = air.pressure_height(0.0), air.temperature_k, air.field_m
     return body
 
 
-def state_of(start: Start, pilots: int) -> Floats:
-    """State vectors, shape (pilots, 10)."""
+def textbook_body() -> Floats:
+    """No drag, no thrust, no lift limit, the same air everywhere: the closed forms of the flight-mechanics textbooks."""
+    return np.ones(eq.BODY_COLUMNS)
+
+
+def begin(start: Start, pilots: int) -> Held:
+    """The states of a start, for each pilot."""
     path, bank, heading = (np.broadcast_to(a, pilots) for a in (start.path, start.bank, start.heading))
-    state = np.zeros((pilots, 10))
-    state[:, engine.V], state[:, engine.UP] = start.tas, start.height
+    states = np.zeros((pilots, eq.STATES))
+    states[:, eq.V], states[:, eq.UP] = start.tas, start.height
     east, north = np.sin(heading), np.cos(heading)
     flat, up = np.cos(path), np.sin(path)
-    state[:, engine.UX], state[:, engine.UY], state[:, engine.UZ] = flat * east, flat * north, up
+    states[:, eq.UX], states[:, eq.UY], states[:, eq.UZ] = flat * east, flat * north, up
     c, s = np.cos(bank), np.sin(bank)
-    state[:, engine.LX], state[:, engine.LY] = -c * up * east + s * north, -c * up * north - s * east
-    state[:, engine.LZ] = c * flat
-    return state
+    states[:, eq.LX], states[:, eq.LY] = -c * up * east + s * north, -c * up * north - s * east
+    states[:, eq.LZ] = c * flat
+    g, throttle = (np.ascontiguousarray(np.broadcast_to(a, pilots).astype(float)) for a in (np.asarray(start.g), np.asarray(start.throttle)))
+    return Held(states, g, throttle)
 
 
-def fly_one(start: Start, legs: Floats, body: Floats, step_s: float = STEP_S) -> tuple[Floats, Floats]:
-    """One pilot, with the trace. legs: (1, L, columns). Returns summaries (L, ...) and trace rows (R, ROW_COLUMNS)."""
+def fly_one(start: Start | Held, legs: Floats, body: Floats, step_s: float = STEP_S) -> tuple[Floats, Floats, Held]:
+    """One pilot, with the trace. legs: (1, L, columns). Returns summaries (L, ...), trace rows (R, ROW_COLUMNS) and where it ended."""
+    held = start if isinstance(start, Held) else begin(start, 1)
     rows = np.empty((MOST_ROWS, engine.ROW_COLUMNS))
-    g, throttle = float(np.ravel(start.g)[0]), float(np.ravel(start.throttle)[0])
-    summary, filled = engine.fly_legs(state_of(start, 1)[0], g, throttle, legs[0], body, step_s, rows)
-    return summary, rows[:filled]
+    summary, ends = np.empty((legs.shape[1], engine.SUMMARY_COLUMNS)), np.empty((1, engine.END_COLUMNS))
+    filled = engine.fly_legs(held.states[0], held.g[0], held.throttle[0], legs[0], body, step_s, rows, summary, ends[0])
+    return summary, rows[:filled], _held(ends)
 
 
-def fly_fan(start: Start, legs: Floats, body: Floats, step_s: float = FAN_STEP_S) -> Floats:
-    """Many pilots, no trace. legs: (N, L, columns). Returns summaries (N, L, SUMMARY_COLUMNS)."""
+def fly_fan(start: Start | Held, legs: Floats, body: Floats, step_s: float = FAN_STEP_S) -> tuple[Floats, Held]:
+    """Many pilots, no trace. legs: (N, L, columns). Returns summaries (N, L, SUMMARY_COLUMNS) and where they ended."""
     pilots = legs.shape[0]
-    g, throttle = (np.ascontiguousarray(np.broadcast_to(a, pilots).astype(float)) for a in (start.g, start.throttle))
-    result: Floats = engine.fly_many(state_of(start, pilots), g, throttle, legs, body, step_s)
-    return result
+    held = start if isinstance(start, Held) else begin(start, pilots)
+    summaries, ends = np.empty((*legs.shape[:2], engine.SUMMARY_COLUMNS)), np.empty((pilots, engine.END_COLUMNS))
+
+    def fly(part: slice) -> None:
+        engine.fly_many(held.states[part], held.g[part], held.throttle[part], legs[part], body, step_s, summaries[part], ends[part])
+
+    if pilots < SHARED_FROM:
+        fly(slice(None))
+    else:
+        with ThreadPoolExecutor(2) as pool:
+            list(pool.map(fly, (slice(None, pilots // 2), slice(pilots // 2, None))))
+    return summaries, _held(ends)
+
+
+def _held(ends: Floats) -> Held:
+    return Held(ends[:, : eq.STATES], np.ascontiguousarray(ends[:, engine.E_G]), np.ascontiguousarray(ends[:, engine.E_THROTTLE]))
+
+
+def moved(held: Held, **columns: "float | Floats") -> Held:
+    """The same with state columns changed by name (V, UP, EAST, NORTH)."""
+    states = held.states.copy()
+    for name, value in columns.items():
+        states[:, getattr(eq, name)] = value
+    return replace(held, states=states)

@@ -44,6 +44,16 @@ class Conditions:
         return body_of(self.frame, self.air)
 
     @cached_property
+    def flap_frame(self) -> Airframe:
+        return airframe(self.card, self.weight_lb, flap=True)
+
+    def frame_for(self, flap: bool) -> Airframe:
+        return self.flap_frame if flap else self.frame
+
+    def body_for(self, flap: bool) -> Floats:
+        return body_of(self.flap_frame, self.air) if flap else self.body
+
+    @cached_property
     def spin(self) -> SpinCharacter | None:
         """Calibrated to the card; None when the card has no spin section. `spin_phases` moves it to today."""
         return None if self.card.spin is None else calibrate(self.card)

@@ -42,6 +42,9 @@ STUDENT: Mapping[str, PilotNumber] = MappingProxyType({
     "roll_g": PilotNumber("g while rolling", "g", 1.0, 0.15, 0.5, 1.6),
     "ease_error_g": PilotNumber("Ease-out, against the plan", "g", 0.0, 0.10, -0.3, 0.3),
     "height_keeping_ft": PilotNumber("Height let go while turning", "ft", 40.0, 30.0, 0.0, 150.0),
+    "speed_error_kt": PilotNumber("Speed at the gate, against the plan", "kt", 0.0, 3.0, -9.0, 9.0),
+    "angle_error_deg": PilotNumber("Lines and angles, against the plan", "deg", 0.0, 4.0, -12.0, 12.0),
+    "lag_s": PilotNumber("Aircraft behind the stick", "s", 0.0, 0.0, 0.0, 1.0),
 })
 INSTRUCTOR: Mapping[str, PilotNumber] = MappingProxyType({
     **STUDENT,
@@ -53,6 +56,8 @@ INSTRUCTOR: Mapping[str, PilotNumber] = MappingProxyType({
     "pull_g": PilotNumber("Pull, against the plan", "g", 0.0, 0.15, -0.5, 0.5),
     "onset_g_s": PilotNumber("g onset", "g/s", 2.0, 0.30, 1.0, 4.0),
     "roll_share": PilotNumber("Share of full aileron", "", 0.9, 0.06, 0.6, 1.0),
+    "speed_error_kt": PilotNumber("Speed at the gate, against the plan", "kt", 0.0, 2.0, -6.0, 6.0),
+    "angle_error_deg": PilotNumber("Lines and angles, against the plan", "deg", 0.0, 2.0, -6.0, 6.0),
 })
 # How the figures of a flight manual are taken to have been flown: promptly, with 2.5 g (see docs/model.md).
 REFERENCE: Mapping[str, PilotNumber] = MappingProxyType({
@@ -60,17 +65,20 @@ REFERENCE: Mapping[str, PilotNumber] = MappingProxyType({
     for key, value in {
         "delay_s": 0.0, "gap_s": 0.0, "turn_error": 0.0, "recovery_factor": 1.0, "entry_factor": 1.0, "centre_s": 0.3,
         "pull_g": 0.0, "onset_g_s": 2.0, "throttle_s": 0.5, "roll_share": 1.0, "roll_g": 1.0, "ease_error_g": 0.0,
-        "height_keeping_ft": 0.0,
+        "height_keeping_ft": 0.0, "speed_error_kt": 0.0, "angle_error_deg": 0.0, "lag_s": 0.0,
     }.items()
     for n in (STUDENT[key],)
 })
 PILOTS: Mapping[str, Mapping[str, PilotNumber]] = MappingProxyType(
     {"student": STUDENT, "instructor": INSTRUCTOR, "reference": REFERENCE}
 )
-# Numbers that do not vary between pilots.
+# Numbers that do not vary between pilots: g flown in parts of figures, shares of full aileron, how much more drag a slip or a stall
+# makes, when the rudder of a stall turn goes in. Common practice, no published source.
 FIXED: Mapping[str, float] = MappingProxyType({
     "lift_share": 0.92, "roll_acc_deg_s2": 240.0, "centre_g": 0.5, "unload_g": 0.4, "unload_s": 0.4, "stalled_g": 0.7,
-    "unstall_g": 0.4, "flying_ratio": 1.15,
+    "unstall_g": 0.4, "flying_ratio": 1.15, "pull_ratio": 1.4, "push_g": -0.6, "settle_g": 1.5, "settle_down_g": 0.6, "ease_g": 1.5, "top_share": 0.75,
+    "float_g": 0.5, "barrel_g": 1.3, "flick_g": 1.6, "full_roll": 0.95, "slow_deg_s": 45.0, "barrel_deg_s": 60.0, "point_share": 0.9,
+    "flick_share": 3.0, "flick_drag": 4.0, "slip_drag": 2.2, "stall_drag": 2.0, "leaf_drag": 2.1, "top_rudder": 0.3, "down_power": 1.0, "kick_vs": 0.4,
 })
 FAN = 1024
 

@@ -4,6 +4,8 @@ import math
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from keelturn.aircraft.airframe import climb_rate
 from keelturn.aircraft.envelope import Envelope, envelope
 from keelturn.figures.catalogue import figure_of
@@ -11,7 +13,8 @@ from keelturn.figures.figure import Fault
 from keelturn.plan import checks as check
 from keelturn.plan.checks import Check
 from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import Flown, entry_speed, fly_usual, school_of
+from keelturn.plan.costs import fly_usual
+from keelturn.plan.course import fly, school_of
 from keelturn.plan.document import PlanDocument, PlannedFigure
 from keelturn.plan.floors import (
     ground,
@@ -22,6 +25,8 @@ from keelturn.plan.floors import (
     take_over_height,
     turns_allowed,
 )
+from keelturn.plan.numbers import entry_speed
+from keelturn.plan.pilots import usual_numbers
 from keelturn.plan.spread import Spread, spread_of
 from keelturn.units import FPM, FT
 from keelturn.working import Answer, Lever, Source, given, in_words, worked
@@ -30,7 +35,8 @@ LOOKOUT_MIN = 0.75  # checks and clearing turns before each figure; common pract
 TAXI_MIN = 6.0  # start, taxi, take-off, and joining to land; common practice, no published source
 # One change at a time, by pilot's number or figure setting: what the why panel offers as "would change it most".
 LEVERS = (("pull_g", 0.1, "Pull 0.1 g harder"), ("delay_s", -0.25, "First input a quarter second sooner"),
-          ("gap_s", -0.25, "Stick a quarter second sooner after rudder"), ("onset_g_s", 0.5, "g on half as fast again"))
+          ("gap_s", -0.25, "Stick a quarter second sooner after rudder"), ("onset_g_s", 0.5, "g on half as fast again"),
+          ("speed_error_kt", -3.0, "Enter 3 kt slower"))
 
 
 @dataclass(frozen=True, slots=True)
@@ -123,14 +129,14 @@ def climb_today(conditions: Conditions, height_ft: float) -> Answer:
                   conditions.loading.weight, at)
 
 
-def _levers(planned: PlannedFigure, conditions: Conditions, usual: Flown) -> tuple[Lever, ...]:
-    changed = [(words, fly_usual(planned, conditions, "student", **{name: by})) for name, by, words in LEVERS]
-    if figure_of(planned.key).opening == "upset":
-        slower = planned.model_copy(update={"entry_ias": entry_speed(planned, conditions) - 3.0})
-        changed.append((f"Enter 3 {conditions.card.speed_unit} slower", fly_usual(slower, conditions)))
+def _levers(planned: PlannedFigure, conditions: Conditions) -> tuple[Lever, ...]:
+    # All changes in one fan: the first pilot flies it unchanged.
+    numbers = {name: np.repeat(number, len(LEVERS) + 1) for name, number in usual_numbers("student").items()}
+    for i, (name, by, _) in enumerate(LEVERS, start=1):
+        numbers[name][i] += by
+    lowest = fly(planned, conditions, numbers, planned.start_ft * FT).lowest / FT
     found = []
-    for words, flown in changed:
-        effect = flown.lost_ft - usual.lost_ft
+    for (_, _, words), effect in zip(LEVERS, (lowest[0] - lowest[1:]).tolist(), strict=True):
         if abs(effect) >= 5.0:
             found.append(Lever(words, effect, f"{'saves' if effect < 0 else 'costs'} {in_words(abs(effect), 'ft')}"))
     return tuple(sorted(found, key=lambda lever: -abs(lever.effect)))
@@ -145,7 +151,7 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
     lines = tuple(AccountLine(part, lost, seconds, in_words(lost, "ft")) for part, lost, seconds in flown.parts)
     likely = worked("Likely loss", flown.lost_ft, "ft", "sum of the parts of the account, flown by the usual student",
                     *(worked(line.part, line.height_ft, "ft", "see docs/model.md") for line in lines), rounding="up",
-                    levers=_levers(planned, conditions, flown))
+                    levers=_levers(planned, conditions))
     beyond = worked("Beyond the likely, 19 times in 20", spread.beyond_usual_ft, "ft",
                     "1,024 students of the population fly it; all but one in twenty stay within", rounding="up")
     worst = worked("Loss 19 times in 20", likely.value + beyond.value, "ft", "likely loss + what 19 in 20 stay within", likely,
@@ -182,8 +188,7 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
         most_rolling_g=None if flown.most_rolling_g is None else worked(
             "Most g while rolling", flown.most_rolling_g, "g", "the highest g while the ailerons are held"),
         account=lines, profile=flown.profile, track=flown.track,
-        # Holding the height at the lift limit is a stall in the turn; a pull-out at it is only a slower pull.
-        can_be_flown=flown.made and not (figure.opening == "level" and flown.limited),
+        can_be_flown=flown.made,
         starts_min=clock_min, ends_min=clock_min + flown.seconds / 60.0, verdict="fine",
     )
 
@@ -200,7 +205,7 @@ def _figure_checks(answer: FigureAnswer, c: Conditions, top_words: str) -> list[
 
 def _uncomputable(planned: PlannedFigure, conditions: Conditions) -> Check | None:
     """A figure that the card cannot be asked about: a stop of its own, never a nonsense path."""
-    if figure_of(planned.key).opening == "spin" and conditions.spin is None:
+    if figure_of(planned.key).spin and conditions.spin is None:
         return check.approval_check(conditions, planned.key, title_of(planned), planned.id)
     return None
 
@@ -232,7 +237,7 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
                      climb, rounding="up")
     highest = max((f.start_ft for f in plan.figures), default=0.0)
     flight = check.weight_checks(conditions) + check.floor_checks(conditions) + [check.fuel_check(conditions, minutes)]
-    if any(figure_of(f.key).opening == "spin" for f in figures) and (spins := check.spin_weight_check(conditions)):
+    if any(figure_of(f.key).spin for f in figures) and (spins := check.spin_weight_check(conditions)):
         flight.append(spins)
     flight += check.weather_checks(conditions, highest) + [check.parachute_check(conditions.parachute_days, conditions.standards)]
     everything = _with_overrides(flight + check.gathered(found), plan)

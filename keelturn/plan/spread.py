@@ -10,7 +10,8 @@ import numpy as np
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Figure
 from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import fan_losses, fly_usual
+from keelturn.plan.costs import fan_losses, pilot_numbers
+from keelturn.plan.course import fly
 from keelturn.plan.document import PlannedFigure
 from keelturn.plan.pilots import drawn_numbers
 from keelturn.units import FT
@@ -21,7 +22,7 @@ MOST_REMEMBERED = 1024
 
 @dataclass(frozen=True, slots=True)
 class Spread:
-    """Feet beyond the usual pilot's loss, 19 times in 20; the instructor's recovery loss, 99 times in 100."""
+    """Feet that the lowest point lies beyond the usual pilot's, 19 times in 20; the instructor's recovery loss, 99 times in 100."""
 
     beyond_usual_ft: float
     recovery_99_ft: float
@@ -41,8 +42,8 @@ def _fly_fans(planned: PlannedFigure, conditions: Conditions) -> Spread:
     lost, _ = fan_losses(planned, conditions, drawn_numbers("student"), start_m)
     taken = take_over_figure(planned, figure_of(planned.key))
     _, recovery = fan_losses(taken, conditions, drawn_numbers("instructor"), start_m)
-    usual = fly_usual(planned, conditions).lost_ft
-    return Spread(float(np.quantile(lost, 0.95)) / FT - usual, float(np.quantile(recovery, 0.99)) / FT)
+    usual = fly(planned, conditions, pilot_numbers("student"), start_m)
+    return Spread((float(np.quantile(lost, 0.95)) - start_m + float(usual.lowest[0])) / FT, float(np.quantile(recovery, 0.99)) / FT)
 
 
 class Memory:

@@ -13,13 +13,13 @@ from keelturn.aircraft.card import Card
 from keelturn.motion.legs import Leg
 from keelturn.working import Source
 
-Situation = Literal["spin", "nose low", "stall"]
+Situation = Literal["spin", "nose low", "stall", "nose high", "inverted", "no speed"]
 
 
 @dataclass(frozen=True, slots=True)
 class School:
     """steps: what to do, in order, as briefed; spoken: the same in a breath, for the air. legs: flown by the engine.
-    numbers: pilot's numbers that this school sets differently."""
+    numbers: pilot's numbers that this school sets differently. compared_only: not taught, its cost is shown beside the others."""
 
     key: str
     name: str
@@ -29,6 +29,7 @@ class School:
     legs: tuple[Leg, ...]
     source: Source = Source("common practice", "no published source")
     numbers: Mapping[str, float] = field(default_factory=lambda: MappingProxyType({}))
+    compared_only: bool = False
 
 
 PRACTICE = Source("common practice", "no published source")
@@ -38,6 +39,7 @@ EASE_OUT = (
     Leg("Pull-out", g="pull_g", throttle=0.0, until="path_up_to_deg", amount=0.0),
 )
 FLIGHT_MANUAL = "flight_manual"
+PULLED_THROUGH = "pulled_through"
 
 SCHOOLS: tuple[School, ...] = (
     School(
@@ -91,14 +93,99 @@ SCHOOLS: tuple[School, ...] = (
         Source("regulation", "FAA AC 120-111 (from memory)"),
     ),
     School(
-        "unload_power", "Unload, power, ease out", "stall",
+        PULLED_THROUGH, "Pulled through (for comparison)", "nose low",
+        ("Not a recovery: what it would cost to pull without rolling.", "Throttle closed, pull to the briefed g until the nose is level."),
+        "Not this way.",
+        (
+            Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
+            Leg("Pulled through", g="pull_g", throttle=0.0, until="path_up_to_deg"),
+        ),
+        compared_only=True,
+    ),
+    School(
+        "unload_power", "Unload, power, level, ease out", "stall",
         ("Stick forward until the wing flies.", "Full power, rudder to hold straight.", "Wings level.",
          "Ease out of the descent, climb away."),
         "Forward. Power. Level. Ease out.",
         (
             Leg("Stall and seeing it", g="stalled_g", throttle=0.0, until="seconds", amount="delay_s"),
-            Leg("Nose down, power", g="unstall_g", throttle=1.0, until="stall_ratio_up_to", amount="flying_ratio"),
-            Leg("Ease out", g="ease_g", throttle=1.0, until="path_up_to_deg", amount=0.0),
+            Leg("Nose down, power", g="unstall_g", throttle="recovery_power", until="stall_ratio_up_to", amount="flying_ratio"),
+            Leg("Wings level", g="unstall_g", roll_to_deg=0.0),
+            Leg("Ease out", g="ease_g", until="path_up_to_deg", amount=0.0),
+        ),
+    ),
+    School(
+        "power_lower_level", "Power, lower the nose, level", "nose high",
+        ("Full power.", "Lower the nose to the horizon, light in the seat.", "Wings level.", "Speed back, climb away."),
+        "Power. Nose down. Level.",
+        (
+            Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
+            Leg("Nose down", g="unload_g", throttle=1.0, until="path_down_to_deg", amount=-5.0),
+            Leg("Roll level", g="unload_g", roll_to_deg=0.0),
+            Leg("Speed back", g="settle_down_g", until="stall_ratio_up_to", amount="flying_ratio"),
+            Leg("Pull-out", g="ease_g", until="path_up_to_deg"),
+        ),
+    ),
+    School(
+        "power_unload_roll", "Power, unload, roll to the nearest horizon", "nose high",
+        ("Full power.", "Unload until light in the seat.", "Roll toward the nearest horizon, 60 to 70 degrees.",
+         "Let the nose fall through the horizon.", "Roll level and ease out: it is a nose-low recovery now."),
+        "Power. Light. Roll to the near side. Nose falls. Level. Ease out.",
+        (
+            Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
+            Leg("Roll to the horizon", g="unload_g", throttle=1.0, roll_to_deg="near_side_deg"),
+            Leg("Nose falls through", g="unload_g", until="path_down_to_deg", amount=-8.0),
+            Leg("Roll level", g="unload_g", roll_to_deg=0.0),
+            Leg("Speed back", g="settle_down_g", until="stall_ratio_up_to", amount="flying_ratio"),
+            Leg("Pull-out", g="ease_g", until="path_up_to_deg"),
+        ),
+    ),
+    School(
+        "push_roll_power_high", "Push, roll, power, stabilise (nose high)", "nose high",
+        ("Push: unload until light in the seat.", "Roll if the nose will not come down.", "Power.", "Stabilise: wings level, nose to the horizon."),
+        "Push. Roll. Power. Stabilise.",
+        (
+            Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
+            Leg("Push", g="unload_g", until="path_down_to_deg", amount=0.0),
+            Leg("Roll level", g="unload_g", throttle=1.0, roll_to_deg=0.0),
+            Leg("Speed back", g="settle_down_g", until="stall_ratio_up_to", amount="flying_ratio"),
+            Leg("Pull-out", g="ease_g", until="path_up_to_deg"),
+        ),
+        Source("regulation", "FAA AC 120-111 (from memory)"),
+    ),
+    School(
+        "push_and_roll", "Push and roll", "inverted",
+        ("Push: hold the nose up, light in the straps.", "Roll the short way to upright.", "Wings level: ease out.",
+         "Never pull through from here."),
+        "Push. Roll. Level. Ease out.",
+        (
+            Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
+            Leg("Push", g="push_g", throttle=0.5, until="seconds", amount="unload_s"),
+            Leg("Roll upright", g="push_g", roll_to_deg="side_90", roll_on=True),
+            Leg("Roll upright", g="roll_g", roll_to_deg=0.0),
+            Leg("Pull-out", g="pull_g", until="path_up_to_deg"),
+        ),
+    ),
+    School(
+        PULLED_THROUGH + "_inverted", "Pulled through (for comparison)", "inverted",
+        ("Not a recovery: what it would cost to pull through.", "Throttle closed, pull to the briefed g until the nose is level."),
+        "Not this way.",
+        (
+            Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
+            Leg("Pulled through", g="pull_g", throttle=0.0, until="path_down_to_deg", amount=-60.0),
+            Leg("Pulled through", g="pull_g", until="path_up_to_deg"),
+        ),
+        compared_only=True,
+    ),
+    School(
+        "hold_and_wait", "Close, centre, hold, wait", "no speed",
+        ("Throttle closed.", "Everything in the middle, held hard.", "Wait for the nose to fall and the speed to come.",
+         "Roll level, ease out."),
+        "Closed. Centre. Hold. Wait. Now ease out.",
+        (
+            Leg("Speed comes", g=0.0, throttle=0.0, until="stall_ratio_up_to", amount="pull_ratio"),
+            Leg("Roll level", g=0.0, roll_to_deg=0.0),
+            Leg("Pull-out", g="pull_g", until="path_up_to_deg"),
         ),
     ),
 )

@@ -5,7 +5,9 @@ import pytest
 from keelturn.aircraft.envelope import envelope
 from keelturn.assess.attempts import Attempt
 from keelturn.figures.catalogue import BY_KEY, FIGURES, figure_of
-from keelturn.plan.costs import entry_speed, fly_usual, school_of
+from keelturn.plan.costs import fly_usual
+from keelturn.plan.course import school_of
+from keelturn.plan.numbers import entry_speed
 from keelturn.plan.sequence import compute_plan, title_of
 from keelturn.progress.lessons import LESSONS, laid_out, lesson_of
 from keelturn.recoveries.schools import FLIGHT_MANUAL, SCHOOLS, schools_for
@@ -44,15 +46,16 @@ def test_keys_are_used_once_and_a_wrong_one_is_answered_with_the_right_ones():
 def test_every_school_recovers_every_figure_it_is_for(key, school, side):
     flown = fly_usual(figure(key, start_ft=6000, school=school, side=side), conditions(card=HEAVY))
     assert flown.made
-    assert 50 < flown.lost_ft < 2500
-    assert flown.most_g <= 2.6
+    # A nose-high recovery gains before it loses; a flat spin is the dearest.
+    assert (-300 if figure_of(key).situation == "nose high" else 50) < flown.lost_ft < 3000
+    assert flown.most_g <= 3.1
 
 
 def test_spin_schools_are_four_and_say_their_steps():
     spin = schools_for("spin")
     assert len(spin) == 4
     assert all(s.steps[0].startswith("Throttle closed") for s in spin if s.key != FLIGHT_MANUAL)
-    assert {s.key for s in schools_for("nose low")} == {"power_roll_pull", "push_roll_power_stabilise"}
+    assert {s.key for s in schools_for("nose low")} == {"power_roll_pull", "push_roll_power_stabilise", "pulled_through"}
 
 
 def test_what_is_spoken_names_the_opposite_rudder_and_the_pull():

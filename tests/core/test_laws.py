@@ -20,7 +20,7 @@ few = settings(max_examples=30, deadline=None)
 def idle_pull(path_deg: float, speed: float, g: float):
     numbers = {**FIXED, **usual_numbers("reference"), "throttle_start": 0.0, "pull_g": g}
     legs, _ = compile_legs([Leg("pull", g="pull_g", until="path_up_to_deg", amount=0.0)], numbers, CONDITIONS.frame.stall, 1)
-    return fly_one(Start(1500.0, speed, path=path_deg * DEG, g=1.0), legs, CONDITIONS.body)
+    return fly_one(Start(1500.0, speed, path=path_deg * DEG, g=1.0), legs, CONDITIONS.body)[:2]
 
 
 @few

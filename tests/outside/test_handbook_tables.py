@@ -46,7 +46,7 @@ def test_glide_flown_by_the_engine_is_the_glide_of_the_card():
     path = -math.asin(1 / ratio)
     numbers = {**FIXED, **usual_numbers("reference"), "throttle_start": 0.0, "glide_g": math.cos(path)}
     legs, _ = compile_legs([Leg("glide", g="glide_g", until="seconds", amount=5.0)], numbers, c.frame.stall, 1)
-    _, rows = fly_one(Start(200.0, c.frame.best_glide * (1.225 / c.air.density(200.0)) ** 0.5, path=path, g=math.cos(path)), legs, c.body)
+    _, rows, _ = fly_one(Start(200.0, c.frame.best_glide * (1.225 / c.air.density(200.0)) ** 0.5, path=path, g=math.cos(path)), legs, c.body)
     first, last = rows[0], rows[-1]
     flown = -(last[engine.R_HEIGHT] - first[engine.R_HEIGHT]) / math.hypot(last[engine.R_NORTH] - first[engine.R_NORTH], 1e-9)
     assert flown == pytest.approx(math.tan(-path), rel=0.02)

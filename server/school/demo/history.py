@@ -10,10 +10,8 @@ from datetime import datetime, timedelta
 from keelturn.assess.attempts import Attempt, Grade
 from keelturn.figures.catalogue import figure_of
 from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import fly_usual, programme
+from keelturn.plan.costs import fly_usual
 from keelturn.plan.document import PlannedFigure
-from keelturn.plan.pilots import usual_numbers
-from keelturn.units import FT
 
 # What each fault does to the pilot's numbers (invented for the demo).
 FAULT_COSTS: dict[str, dict[str, float]] = {
@@ -71,10 +69,9 @@ def flown_attempts(past: Past, lesson: int, figures: tuple[PlannedFigure, ...], 
         flown = fly_usual(planned, conditions, "student", **changed)
         start = planned.start_ft + 20.0 * chance.randint(-3, 4)
         lowest = 20.0 * round((start - flown.lost_ft) / 20.0)
-        before = programme(planned, conditions, usual_numbers("student"), planned.start_ft * FT)
         recover = None
-        if before.recovery_from and lesson > 0:
-            spent = sum(float(part[1][0]) for part in before.before[: before.recovery_from]) / FT
+        if figure_of(planned.key).spin and lesson > 0:
+            spent = fly_usual(planned, conditions).before_recovery_ft
             recover = max(lowest, 20.0 * round((start - spent) / 20.0))
         found.append(Attempt.model_validate({
             "id": planned.id, "planned": planned.model_dump(), "start_ft": start, "recover_ft": recover, "lowest_ft": lowest,

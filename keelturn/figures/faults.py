@@ -1,0 +1,91 @@
+"""The faults of the debrief, said once (common practice, no published source). Figures take them by name."""
+
+from keelturn.figures.figure import Fault
+
+_TABLE = (
+    # All figures
+    ("below_gate", "Below the gate", "The height was not there to spend before the figure began."),
+    ("wrong_speed", "Wrong speed at the gate", "Too fast pays in height and g, too slow in control."),
+    ("no_lookout", "No lookout", "Nobody knows who is below."),
+    ("no_answer", "No answer to the hand-over", "Two pilots fly, or none."),
+    ("missed_check", "Missed check", "The item that was missed waits for the worst moment."),
+    # Co-ordination and stalls
+    ("nose_dropped", "Nose dropped", "Bank without pull: a spiral begins."),
+    ("over_banked", "Over-banked", "The lift left to hold height goes."),
+    ("chased_instruments", "Eyes inside", "The nose wanders while the needle is chased."),
+    ("ball_out", "Ball not in the middle", "The aeroplane slips or skids; a stall then drops a wing."),
+    ("point_left", "Nose left the point", "Rudder and aileron did not come together."),
+    ("forward_late", "Stick late at the stall", "The wing stays stalled and the sink builds."),
+    ("aileron_at_stall", "Aileron at the stall", "The dropping wing drops more."),
+    ("secondary_stall", "Secondary stall", "Pulled before the speed was there: start again, lower."),
+    ("power_late", "Power closed late", "Power holds the nose up and the turn going."),
+    ("power_in_late", "Power late", "The height is paid for the wait."),
+    # Spins
+    ("slowed_wrong", "Slowed too fast or too slow", "Too fast zooms into it, too slow mushes past it."),
+    ("entered_early", "Rudder before the buffet", "It wanders into a spiral instead of a spin."),
+    ("stick_not_back", "Stick not fully back", "It becomes a spiral: speed rises and so does the loss."),
+    ("rudder_half", "Rudder stamped or half", "A half entry wanders and costs height before the first turn."),
+    ("aileron_in", "Aileron in", "Flattens or steepens the spin and hides what the rudder does."),
+    ("aileron_in_recovery", "Aileron used in the recovery", "It can keep the spin going or tip it over."),
+    ("wrong_rudder", "Wrong rudder", "The spin is held in by the foot that should stop it."),
+    ("rudder_late", "Rudder half or late", "Every second is part of a turn."),
+    ("stick_before_rudder", "Stick before rudder", "The spin speeds up before it stops."),
+    ("stick_late", "Stick forward late", "Rudder alone stops it slowly: each further turn is paid in full."),
+    ("stick_too_far", "Stick too far or held", "Past the vertical: everyone floats and the dive deepens."),
+    ("rudder_not_centred", "Rudder not centred", "It starts to turn the other way."),
+    ("impatient", "Changed inputs too soon", "Inputs need time to work; changing them starts the wait again."),
+    # Pull-outs and upsets
+    ("soft_pull", "Timid pull", "Height and speed run away in the dive."),
+    ("harsh_pull", "Harsh pull", "Secondary stall or too much g, and the height is spent twice."),
+    ("power_before_horizon", "Power before the horizon", "Speed is added while the nose is still down."),
+    ("not_level_first", "Wings not level first", "Part of the pull turns the aeroplane instead of lifting it."),
+    ("late", "Late to act", "The speed and the loss grow with every second."),
+    ("wrong_instrument", "Wrong instrument or eyes inside", "A second goes by before the horizon is found."),
+    ("pulled_before_rolling", "Pulled before rolling", "Lift points sideways: it tightens the dive, and the rolling g limit is near."),
+    ("rolled_while_pulling", "Rolled while pulling", "The g limit while rolling is lower."),
+    ("long_way", "Rolled the long way", "Twice the time, nose still falling."),
+    ("pulled_through", "Pulled through", "From beyond the vertical the ground is the way the lift points."),
+    ("throttle_wrong", "Throttle wrong for the nose", "Open with the nose down runs to Vne; closed with it up runs out of speed."),
+    ("stopped_short", "Stopped short of recovered", "Still descending: not over yet."),
+    ("pushed_hard", "Pushed too hard", "Everyone floats, and the engine may stop."),
+    ("controls_fought", "Moved the controls with no speed", "Nothing answers, and what is held bites when the air comes back."),
+    # Rolls
+    ("nose_low_first", "Nose not high enough first", "The second half is flown downhill."),
+    ("not_relaxed", "Back pressure not relaxed before aileron", "A pull while rolling screws it off heading."),
+    ("aileron_eased", "Aileron eased off half way", "It stops on its back, where the nose drops."),
+    ("scooped", "Nose dropped in the last quarter", "It scoops out: height and heading go together."),
+    ("no_top_rudder", "No top rudder", "At knife edge the nose falls."),
+    ("no_forward_inverted", "No forward stick inverted", "The nose drops while the wings are upside down."),
+    ("off_heading", "Came off heading", "The exit is not where the next figure begins."),
+    ("points_missed", "Points not stopped", "The roll smears into one."),
+    # Loops and lines
+    ("wings_not_level", "Wings not level at the pull", "The loop leans and comes out beside its heading."),
+    ("pulled_soft", "Pulled too soft", "The top comes too high and too slow."),
+    ("pulled_hard", "Pulled too hard", "Speed goes into drag, or the wing stalls on the way up."),
+    ("no_easing", "No easing over the top", "The top is pinched and slow."),
+    ("stalled_over_top", "Stalled over the top", "It falls out of the figure, sometimes into a spin."),
+    ("late_pull_down", "Late pull on the way down", "Speed and height run away."),
+    ("overspeed", "Too fast coming down", "Vne comes nearer with every second of waiting."),
+    ("not_vertical", "Line not vertical", "Short of it arcs over, past it falls on its back."),
+    ("kicked_early", "Kicked early", "It flies round in an arc instead of turning about itself."),
+    ("kicked_late", "Kicked late", "No air over the rudder: it slides or flops."),
+    ("torqued", "Torqued off", "The propeller's swirl rolls it as the air goes."),
+    ("over_rotated", "Over-rotated", "It swings past the vertical down."),
+)
+BY_KEY = {key: Fault(key, words, does) for key, words, does in _TABLE}
+
+
+def faults(*keys: str) -> tuple[Fault, ...]:
+    """Raises KeyError for a fault that is not in the table."""
+    return tuple(BY_KEY[key] for key in keys)
+
+
+EVERY = ("below_gate", "wrong_speed", "no_lookout", "no_answer", "missed_check")
+PULL_OUT = ("soft_pull", "harsh_pull", "power_before_horizon", "not_level_first")
+SPIN_ENTRY = ("slowed_wrong", "entered_early", "stick_not_back", "rudder_half", "aileron_in")
+SPIN_RECOVERY = ("power_late", "aileron_in_recovery", "wrong_rudder", "rudder_late", "stick_before_rudder", "stick_late", "stick_too_far",
+                 "rudder_not_centred", "impatient")
+UPSET = ("late", "wrong_instrument", "pulled_before_rolling", "rolled_while_pulling", "long_way", "pulled_through", "throttle_wrong",
+         "stopped_short", "secondary_stall")
+ROLL = ("nose_low_first", "not_relaxed", "aileron_eased", "scooped", "no_top_rudder", "no_forward_inverted", "off_heading")
+LOOP = ("wings_not_level", "pulled_soft", "pulled_hard", "no_easing", "stalled_over_top", "late_pull_down", "off_heading", "overspeed")

@@ -1,0 +1,182 @@
+"""One figure flown, by one pilot with a trace or by many without: legs by the engine, spins by their account, in order."""
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from keelturn.air import RHO0
+from keelturn.figures.catalogue import figure_of
+from keelturn.motion import engine
+from keelturn.motion import equations as eq
+from keelturn.motion.flight import FAN_STEP_S, STEP_S, Held, Start, begin, fly_fan, fly_one
+from keelturn.motion.legs import Floats, Leg, Numbers, compile_legs, look_up, rolling_rows, rows_of
+from keelturn.plan.conditions import Conditions
+from keelturn.plan.document import PlannedFigure
+from keelturn.plan.numbers import entry_tas, figure_numbers, flapped
+from keelturn.plan.spin import SpinPhases, spin_phases
+from keelturn.recoveries.schools import School, school_in_use
+from keelturn.units import DEG, FT
+
+HEIGHT_KEEPING = "Height keeping"
+# What stands in the trace's column of legs while a spin is counted by its account.
+IN_SPIN = -1.0
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A line of the account: height lost (m) and seconds, arrays (N,). of_recovery: after the recovery was begun."""
+
+    name: str
+    lost: Floats
+    seconds: Floats
+    of_recovery: bool
+
+
+@dataclass(slots=True)
+class Course:
+    """What came of it, arrays (N,): parts in order; lowest and highest height (m); where the recovery began (m); how many m/s EAS
+    the slowest leg was above the speed it needs (least over the legs that need one; inf when none does); most and least g, most
+    while rolling (nan when nothing rolls); whether the wing was at its limit; whether every leg was made. flown: engine
+    summaries with the names of their rows; rows: the trace (only for one pilot), in order, on one clock."""
+
+    parts: list[Part] = field(default_factory=list)
+    lowest: Floats = field(default_factory=lambda: np.empty(0))
+    highest: Floats = field(default_factory=lambda: np.empty(0))
+    recovery_m: Floats = field(default_factory=lambda: np.empty(0))
+    margin: Floats = field(default_factory=lambda: np.empty(0))
+    most_g: Floats = field(default_factory=lambda: np.empty(0))
+    least_g: Floats = field(default_factory=lambda: np.empty(0))
+    rolling_g: Floats = field(default_factory=lambda: np.empty(0))
+    fastest: Floats = field(default_factory=lambda: np.empty(0))
+    limited: Floats = field(default_factory=lambda: np.empty(0))
+    made: Floats = field(default_factory=lambda: np.empty(0))
+    end: Held | None = None
+    flown: list[tuple[Floats, tuple[str, ...]]] = field(default_factory=list)
+    rows: list[Floats] = field(default_factory=list)
+
+    @property
+    def clock(self) -> float:
+        """Seconds of the trace so far."""
+        return float(self.rows[-1][-1, engine.R_TIME]) if self.rows else 0.0
+
+
+def school_of(planned: PlannedFigure, conditions: Conditions) -> School | None:
+    figure = figure_of(planned.key)
+    return None if figure.situation is None else school_in_use(figure.situation, planned.school, conditions.card)
+
+
+def segments(legs: tuple[Leg, ...], recovery: tuple[Leg, ...]) -> list[tuple[list[Leg], int]]:
+    """Legs split at the spins: each piece a lone spin or legs for the engine, and from which of its legs on it is recovery."""
+    found: list[tuple[list[Leg], int]] = []
+    everything = [(leg, False) for leg in legs] + [(leg, True) for leg in recovery]
+    piece: list[tuple[Leg, bool]] = []
+    for leg, recovers in [*everything, (None, False)]:
+        if leg is None or leg.kind == "spins":
+            if piece:
+                found.append(([part for part, _ in piece], sum(not of for _, of in piece)))
+            if leg is not None:
+                found.append(([leg], 0))
+            piece = []
+        else:
+            piece.append((leg, recovers))
+    return found
+
+
+def fly(planned: PlannedFigure, conditions: Conditions, pilot: Numbers, start_m: float, trace: bool = False,
+        **given: "float | Floats") -> Course:
+    """Fly a planned figure from this height (m). pilot: arrays (N,) or numbers; `given` overrides any number by name, entry_tas
+    (m/s) included. Raises ValueError when the aircraft's card lacks what the figure needs."""
+    figure, school = figure_of(planned.key), school_of(planned, conditions)
+    numbers = {**figure_numbers(planned, conditions, pilot, start_m), **(school.numbers if school else {}), **given}
+    pilots = max(np.size(value) for value in numbers.values())
+    body, stall = conditions.body_for(flapped(planned)), conditions.frame_for(flapped(planned)).stall
+    course = Course(margin=np.full(pilots, np.inf), most_g=np.ones(pilots), least_g=np.ones(pilots), rolling_g=np.full(pilots, np.nan),
+                    fastest=np.zeros(pilots), limited=np.zeros(pilots), made=np.ones(pilots))
+    height = np.full(pilots, start_m)
+    if figure.holds_height:
+        kept = np.broadcast_to(np.asarray(numbers["height_keeping_ft"]) * FT, pilots)
+        course.parts.append(Part(HEIGHT_KEEPING, kept, np.zeros(pilots), False))
+        height = height - kept
+    path = np.asarray(look_up(figure.begin.path_deg, numbers)) * DEG
+    held = begin(Start(height, entry_tas(planned, conditions, numbers, start_m), path, np.asarray(look_up(figure.begin.bank_deg, numbers)) * DEG,
+                       g=np.cos(path), throttle=numbers["throttle_start"]), pilots)
+    course.lowest, course.highest, course.recovery_m = height.copy(), np.full(pilots, start_m), np.full(pilots, np.nan)
+    throttle: float | Floats = numbers["throttle_start"]
+    for legs, recovers_from in segments(figure.legs, school.legs if school is not None else ()):
+        if legs[0].kind == "spins":
+            held = _spin(course, planned, conditions, numbers, held, trace)
+            throttle = 0.0
+            continue
+        compiled, parts = compile_legs(legs, {**numbers, "throttle_start": throttle}, stall, pilots)
+        before = rows_of(legs[:recovers_from])
+        top = held.states[:, eq.UP]
+        if trace:
+            summary, rows, held = fly_one(held, compiled, body, STEP_S)
+            rows[:, engine.R_TIME] += course.clock
+            course.rows.append(rows)
+            summaries = summary[None]
+        else:
+            summaries, held = fly_fan(held, compiled, body, FAN_STEP_S)
+        if before < len(parts) and np.isnan(course.recovery_m).all():
+            course.recovery_m = top + summaries[:, :before, engine.S_HEIGHT].sum(axis=1)
+        _add(course, summaries, parts, compiled, before)
+    course.recovery_m = np.where(np.isnan(course.recovery_m), start_m, course.recovery_m)
+    course.end = held
+    return course
+
+
+def _add(course: Course, summaries: Floats, parts: tuple[str, ...], compiled: Floats, recovers_from: int) -> None:
+    for i, name in enumerate(parts):
+        course.parts.append(Part(name, -summaries[:, i, engine.S_HEIGHT], summaries[:, i, engine.S_SECONDS], i >= recovers_from))
+    needs = compiled[0, :, eq.LEAST_EAS] > 0
+    if needs.any():
+        course.margin = np.minimum(course.margin, summaries[:, needs, engine.S_MARGIN].min(axis=1))
+    rolling = rolling_rows(compiled)
+    if rolling.any():
+        course.rolling_g = np.fmax(course.rolling_g, summaries[:, rolling, engine.S_G_MOST].max(axis=1))
+    course.lowest = np.minimum(course.lowest, summaries[:, :, engine.S_LOWEST].min(axis=1))
+    course.highest = np.maximum(course.highest, summaries[:, :, engine.S_HIGHEST].max(axis=1))
+    course.fastest = np.maximum(course.fastest, summaries[:, :, engine.S_EAS_MOST].max(axis=1))
+    course.most_g = np.maximum(course.most_g, summaries[:, :, engine.S_G_MOST].max(axis=1))
+    course.least_g = np.minimum(course.least_g, summaries[:, :, engine.S_G_LEAST].min(axis=1))
+    course.limited = np.maximum(course.limited, summaries[:, :, engine.S_LIMITED].max(axis=1))
+    course.made = np.minimum(course.made, (summaries[:, :, engine.S_STATUS] == engine.MADE).all(axis=1))
+    course.flown.append((summaries, parts))
+
+
+def _spin(course: Course, planned: PlannedFigure, conditions: Conditions, numbers: Numbers, held: Held, trace: bool) -> Held:
+    """The spin account from where the legs ended: its parts, and where the pull-out begins."""
+    figure = figure_of(planned.key)
+    if conditions.spin is None:
+        raise ValueError(f"{figure.name}: the card of {conditions.card.name} has no spin figures to compute from")
+    top = held.states[:, eq.UP]
+    phases = spin_phases(conditions.spin, figure.spin or "upright", conditions.weight_lb, conditions.air, float(top.mean()),
+                         planned.parameter("turns"), planned.side == "left", numbers)
+    lost = np.zeros(len(top))
+    rows = [_spin_row(course.clock, float(top[0]), held, phases)] if trace else []
+    for i, (name, height, seconds) in enumerate(phases.parts):
+        if i == phases.recovery_from:
+            course.recovery_m = top - lost
+        course.parts.append(Part(name, np.broadcast_to(height, len(top)), np.broadcast_to(seconds, len(top)), i >= phases.recovery_from))
+        lost = lost + height
+        if trace:
+            rows.append(_spin_row(rows[-1][engine.R_TIME] + float(np.ravel(seconds)[0]), float((top - lost)[0]), held, phases))
+    if trace:
+        course.rows.append(np.vstack(rows))
+    heading = np.arctan2(held.states[:, eq.UX], held.states[:, eq.UY])
+    sigma = conditions.air.density(float((top - lost).mean())) / RHO0
+    course.fastest = np.maximum(course.fastest, phases.tas * sigma**0.5)
+    after = begin(Start(top - lost, phases.tas, phases.path, heading=heading, g=0.8, throttle=0.0), len(top))
+    after.states[:, eq.EAST], after.states[:, eq.NORTH] = held.states[:, eq.EAST], held.states[:, eq.NORTH]
+    course.lowest = np.minimum(course.lowest, after.states[:, eq.UP])
+    return after
+
+
+def _spin_row(clock: float, height: float, held: Held, phases: SpinPhases) -> Floats:
+    """A row of the trace inside the account: the airspeed indicator stands near the stall in a spin."""
+    row = np.zeros(engine.ROW_COLUMNS)
+    row[engine.R_TIME], row[engine.R_HEIGHT], row[engine.R_LEG], row[engine.R_G] = clock, height, IN_SPIN, 1.0
+    row[engine.R_TAS], row[engine.R_EAS], row[engine.R_PATH] = phases.tas[0], phases.stall_eas, float(phases.path[0])
+    row[engine.R_EAST], row[engine.R_NORTH] = held.states[0, eq.EAST], held.states[0, eq.NORTH]
+    row[engine.R_HEADING] = np.arctan2(held.states[0, eq.UX], held.states[0, eq.UY])
+    return row
