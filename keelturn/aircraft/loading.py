@@ -5,6 +5,7 @@ square root of weight (FAA-H-8083-25C, chapter on aerodynamics of flight, from m
 """
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from pydantic import Field
@@ -44,8 +45,46 @@ def fuel_aboard(balance: Balance, load: Load) -> dict[str, float]:
     return {name: load.fuel_usgal.get(name, 0.0) for name in sizes}
 
 
+def burned(balance: Balance, fuel: Mapping[str, float], minutes: float, aerobatic: bool) -> dict[str, float]:
+    """Gallons by tank after this many minutes at the card's burn. Figures are flown from the tanks that may feed them; taxi and
+    climbs empty the others first, where there are any (common practice, no published source). A tank never goes below nothing."""
+    left, need = dict(fuel), minutes / 60.0 * balance.aerobatic_burn_usgal_h.value
+    for tank in sorted(balance.tanks, key=lambda t: t.feeds_aerobatics != aerobatic):
+        drawn = min(need, left[tank.name])
+        left[tank.name], need = left[tank.name] - drawn, need - drawn
+    return left
+
+
+@dataclass(frozen=True, slots=True)
+class LoadPoint:
+    """The aircraft at one moment: weight, balance and the speeds that follow, fuel by tank (US gal)."""
+
+    when: str
+    loading: Loading
+    stall: Answer
+    manoeuvring: Answer
+    fuel_usgal: dict[str, float]
+    inside: bool
+
+
+def load_points(card: Card, load: Load, before_min: float, figures_min: float) -> tuple[LoadPoint, ...]:
+    """Take-off, the first figure (after `before_min` of taxi and climb) and the end of the last (after `figures_min` more)."""
+    fuel = fuel_aboard(card.balance, load)
+    first = burned(card.balance, fuel, before_min, aerobatic=False)
+    last = burned(card.balance, first, figures_min, aerobatic=True)
+    return tuple(_point(card, load, when, tanks) for when, tanks in (("take-off", fuel), ("first figure", first), ("end", last)))
+
+
+def _point(card: Card, load: Load, when: str, fuel: Mapping[str, float]) -> LoadPoint:
+    here = loading(card, load.model_copy(update={"fuel_usgal": dict(fuel)}))
+    balance = card.balance
+    inside = here.weight.value <= balance.aerobatic_most_lb.value and (
+        balance.aerobatic_forward_in.value <= here.arm.value <= balance.aerobatic_aft_in.value)
+    return LoadPoint(when, here, stall_speed(card, here.weight), manoeuvring_speed(card, here.weight), dict(fuel), inside)
+
+
 def loading(card: Card, load: Load) -> Loading:
-    """Weight (lb), centre of gravity (in) and fuel that may feed aerobatics, at take-off."""
+    """Weight (lb), centre of gravity (in) and fuel that may feed aerobatics, with this fuel aboard."""
     balance = card.balance
     fuel = fuel_aboard(balance, load)
     items = [

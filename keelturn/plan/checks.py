@@ -1,9 +1,14 @@
 """Checks: stop, mind, fine. Each has the number that decides, how much is to spare, and a sentence a student understands."""
 
+import math
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from keelturn.aircraft.loading import LoadPoint
+from keelturn.plan.chain import Exposure
 from keelturn.plan.conditions import Conditions
+from keelturn.plan.costs import Shortfall
 from keelturn.plan.floors import regulation_floor
 from keelturn.plan.standards import Standards
 from keelturn.working import Answer, Source, given, in_words
@@ -136,7 +141,7 @@ def approval_check(c: Conditions, key: str, name: str, figure: str) -> Check | N
                  listed, "not approved", figure)
 
 
-def height_checks(figure: str, name: str, start: Answer, lowest: Answer, block_top_ft: float, top_words: str) -> list[Check]:
+def height_checks(figure: str, name: str, start: Answer, lowest: Answer, highest: Answer, block_top_ft: float, top_words: str) -> list[Check]:
     spare = start.value - lowest.value
     ends = "below the floor" if spare < 0 else "above the floor"
     found = [judged(f"floor_{figure}", f"{name}: ends {ends}", lowest, spare, 200.0,
@@ -146,6 +151,10 @@ def height_checks(figure: str, name: str, start: Answer, lowest: Answer, block_t
         found.append(Check(f"top_{figure}", "stop", f"{name}: above the block",
                            f"Starts {over} above {top_words}. Start lower, fly fewer turns, or use another place.",
                            start, f"{over} over", figure))
+    elif highest.value > block_top_ft:
+        over = in_words(highest.value - block_top_ft, "ft", "up")
+        found.append(Check(f"top_{figure}", "stop", f"{name}: rises above the block",
+                           f"Rises to {highest.shown}, {over} above {top_words}. Start lower, or use another place.", highest, f"{over} over", figure))
     return found
 
 
@@ -163,10 +172,42 @@ def speed_checks(c: Conditions, figure: str, name: str, entry: Answer, fastest: 
     return found
 
 
-def cannot_be_flown(figure: str, name: str, entry: Answer) -> Check:
+def cannot_be_flown(figure: str, name: str, entry: Answer, shortfall: Shortfall) -> Check:
+    """With the part in which it stops, and the speed that is missing there."""
+    missing = "" if math.isnan(shortfall.speed) else f", {in_words(shortfall.speed, entry.unit, 'up')} short there"
     return Check(f"possible_{figure}", "stop", f"{name}: cannot be flown so",
-                 f"Entered at {entry.shown}, the wing cannot give what this figure asks for. Enter faster, or bank less.", entry,
-                 "not enough speed", figure)
+                 f"Entered at {entry.shown}: {shortfall.words} ({shortfall.part.lower()}{missing}). Enter faster, or ask less of it.",
+                 entry, "not enough speed", figure)
+
+
+def load_point_checks(c: Conditions, points: Sequence[LoadPoint]) -> list[Check]:
+    """The envelope again at the first figure and at the end, as fuel burns; said only where it leaves the limits."""
+    found = []
+    for point in points[1:]:
+        if not point.inside:
+            arm = point.loading.arm
+            found.append(Check(f"balance_{point.when}", "stop", f"Weight and balance at the {point.when}",
+                               f"With the fuel left at the {point.when}: {point.loading.weight.shown} at {arm.value:.1f} in, outside the aerobatic limits.",
+                               arm, "outside"))
+    return found
+
+
+def order_checks(people: Exposure, titles: Mapping[str, str]) -> list[Check]:
+    """What the order does to the people: pushes straight before hard pulls (AC 91-61, from memory), and the comfort load."""
+    found = []
+    advice = Source("regulation", "FAA AC 91-61, from memory")
+    for push, pull in people.pushes_before_pulls:
+        count = given("Pushes straight before a hard pull", float(len(people.pushes_before_pulls)), "", advice)
+        found.append(Check(f"order_{pull}", "mind", f"{titles[pull]}: straight after a push",
+                           f"{titles[push]} ends with little or no g in the head; a hard pull right after it is harder to bear. Put something gentle between.",
+                           count, "change the order", pull))
+    if people.passes_limit_at is not None:
+        load = given("Comfort load", people.comfort_load, "", Source("common practice", "no published source"))
+        found.append(Check("comfort", "mind", "Much for one flight",
+                           f"From {titles[people.passes_limit_at]} on it is more than most take well in one flight at this stage: "
+                           f"{people.comfort_load:.0f} of {people.comfort_limit:.0f}. Ask for the number after every figure.",
+                           load, f"{people.comfort_load - people.comfort_limit:.0f} over", people.passes_limit_at))
+    return found
 
 
 def g_checks(c: Conditions, figure: str, name: str, most: Answer, rolling: Answer | None) -> list[Check]:

@@ -6,7 +6,7 @@ from functools import cached_property
 from keelturn.air import DayAir
 from keelturn.aircraft.airframe import Airframe, airframe
 from keelturn.aircraft.card import Card
-from keelturn.aircraft.loading import Loading, loading, manoeuvring_speed, stall_speed
+from keelturn.aircraft.loading import Load, Loading, loading, manoeuvring_speed, stall_speed
 from keelturn.motion.flight import body_of
 from keelturn.motion.legs import Floats
 from keelturn.plan.document import Day, PlanDocument
@@ -23,6 +23,7 @@ class Conditions:
     standards: Standards
     stage: Stage
     day: Day
+    load: Load
     loading: Loading
     own_floor_ft: float | None
     parachute_days: float | None
@@ -78,4 +79,4 @@ def conditions_of(
     plan: PlanDocument, card: Card, place: Place, standards: Standards, stage: Stage, parachute_days: float | None
 ) -> Conditions:
     """Raises ValueError when the load does not fit the card."""
-    return Conditions(card, place, standards, stage, plan.day, loading(card, plan.load), plan.own_floor_ft, parachute_days)
+    return Conditions(card, place, standards, stage, plan.day, plan.load, loading(card, plan.load), plan.own_floor_ft, parachute_days)

@@ -28,7 +28,7 @@ class Shortfall:
 @dataclass(frozen=True, slots=True)
 class Flown:
     """The usual pilot's figure. parts: (name, height lost ft, seconds), adding up to lost_ft exactly; deepest_ft: start to the
-    lowest point; rise_ft: start to the highest; before_recovery_ft: lost when the recovery begins. most_rolling_g: None when nothing
+    lowest point; rise_ft: start to the highest; before_recovery_ft: lost when the recovery begins; along_m: moved along the line it was begun on, through the air. most_rolling_g: None when nothing
     is rolled. profile: (seconds, feet above the start). track: (IAS, g). Speeds in the aircraft's unit."""
 
     parts: tuple[tuple[str, float, float], ...]
@@ -43,6 +43,7 @@ class Flown:
     most_rolling_g: float | None
     least_g: float
     limited: bool
+    along_m: float
     shortfall: Shortfall | None
     profile: tuple[tuple[float, float], ...]
     track: tuple[tuple[float, float], ...]
@@ -103,6 +104,7 @@ def flown_of(planned: PlannedFigure, conditions: Conditions, course: Course) -> 
         most_rolling_g=None if np.isnan(rolling) else rolling,
         least_g=float(course.least_g[0]),
         limited=bool(course.limited[0]),
+        along_m=float(rows[-1, engine.R_NORTH]),
         shortfall=shortfall_of(planned, conditions, course),
         profile=profile,
         track=track,

@@ -83,11 +83,11 @@ def segments(legs: tuple[Leg, ...], recovery: tuple[Leg, ...]) -> list[tuple[lis
 
 
 def fly(planned: PlannedFigure, conditions: Conditions, pilot: Numbers, start_m: float, trace: bool = False,
-        **given: "float | Floats") -> Course:
+        given: Numbers | None = None) -> Course:
     """Fly a planned figure from this height (m). pilot: arrays (N,) or numbers; `given` overrides any number by name, entry_tas
     (m/s) included. Raises ValueError when the aircraft's card lacks what the figure needs."""
     figure, school = figure_of(planned.key), school_of(planned, conditions)
-    numbers = {**figure_numbers(planned, conditions, pilot, start_m), **(school.numbers if school else {}), **given}
+    numbers = {**figure_numbers(planned, conditions, pilot, start_m), **(school.numbers if school else {}), **(given or {})}
     pilots = max(np.size(value) for value in numbers.values())
     body, stall = conditions.body_for(flapped(planned)), conditions.frame_for(flapped(planned)).stall
     course = Course(margin=np.full(pilots, np.inf), most_g=np.ones(pilots), least_g=np.ones(pilots), rolling_g=np.full(pilots, np.nan),

@@ -1,19 +1,19 @@
 """A whole plan computed: each figure's account and heights, the strip in time, fuel, and the checks."""
 
 import math
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from keelturn.aircraft.airframe import climb_rate
 from keelturn.aircraft.envelope import Envelope, envelope
+from keelturn.aircraft.loading import LoadPoint, load_points
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Fault
 from keelturn.plan import checks as check
+from keelturn.plan.chain import Drift, Exposure, Link, climb_fpm, drift, exposure, link
 from keelturn.plan.checks import Check
 from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import fly_usual
+from keelturn.plan.costs import Flown, Shortfall, fly_usual
 from keelturn.plan.course import fly, school_of
 from keelturn.plan.document import PlanDocument, PlannedFigure
 from keelturn.plan.floors import (
@@ -27,11 +27,10 @@ from keelturn.plan.floors import (
 )
 from keelturn.plan.numbers import entry_speed
 from keelturn.plan.pilots import usual_numbers
-from keelturn.plan.spread import Spread, spread_of
-from keelturn.units import FPM, FT
+from keelturn.plan.spread import Spread, spreads_of
+from keelturn.units import FT
 from keelturn.working import Answer, Lever, Source, given, in_words, worked
 
-LOOKOUT_MIN = 0.75  # checks and clearing turns before each figure; common practice, no published source
 TAXI_MIN = 6.0  # start, taxi, take-off, and joining to land; common practice, no published source
 # One change at a time, by pilot's number or figure setting: what the why panel offers as "would change it most".
 LEVERS = (("pull_g", 0.1, "Pull 0.1 g harder"), ("delay_s", -0.25, "First input a quarter second sooner"),
@@ -49,7 +48,8 @@ class AccountLine:
 
 @dataclass(frozen=True, slots=True)
 class FigureAnswer:
-    """One planned figure, computed. starts_min, ends_min: from take-off. profile: (seconds, feet from the start).
+    """One planned figure, computed. likely, worst: start to the lowest point. recovers: height at which the recovery begins; ends:
+    where the figure leaves the aeroplane; joined: how it got to the gate from the figure before. starts_min, ends_min: from take-off. profile: (seconds, feet from the start).
     track: (IAS, g). Losses are positive feet."""
 
     id: str
@@ -71,6 +71,10 @@ class FigureAnswer:
     likely: Answer
     worst: Answer
     lowest_point: Answer
+    recovers: Answer
+    highest_point: Answer
+    ends: Answer
+    joined: Link
     lowest_start: Answer
     take_over: Answer
     take_over_words: str
@@ -82,7 +86,7 @@ class FigureAnswer:
     account: tuple[AccountLine, ...]
     profile: tuple[tuple[float, float], ...]
     track: tuple[tuple[float, float], ...]
-    can_be_flown: bool
+    shortfall: Shortfall | None
     starts_min: float
     ends_min: float
     verdict: str
@@ -102,6 +106,9 @@ class PlanAnswer:
     minutes: Answer
     climb: Answer
     envelope: Envelope
+    load_points: tuple[LoadPoint, ...]
+    drift: Drift
+    exposure: Exposure
     titles: dict[str, str]
     stops: int
     minds: int
@@ -120,9 +127,7 @@ def title_of(planned: PlannedFigure) -> str:
 
 
 def climb_today(conditions: Conditions, height_ft: float) -> Answer:
-    card = conditions.card
-    sigma = conditions.air.density(height_ft * FT) / 1.225
-    rate = climb_rate(conditions.frame, card.speed_si(card.speeds.climb_ias.value), sigma) / FPM
+    card, rate = conditions.card, climb_fpm(conditions, height_ft)
     stated = card.speeds.climb_fpm.answer("Climb on the card", "fpm")
     at = given("Height", height_ft, "ft", Source("plan", "middle of the sequence"))
     return worked("Climb today", rate, "fpm", "thrust left over at today's weight and density height, x speed", stated,
@@ -142,14 +147,18 @@ def _levers(planned: PlannedFigure, conditions: Conditions) -> tuple[Lever, ...]
     return tuple(sorted(found, key=lambda lever: -abs(lever.effect)))
 
 
-def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread, floor: Answer, clock_min: float) -> FigureAnswer:
+def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread, floor: Answer, flown: Flown, joined: Link,
+                  clock_min: float) -> FigureAnswer:
     figure, card = figure_of(planned.key), conditions.card
     unit = card.speed_unit
-    flown, school = fly_usual(planned, conditions), school_of(planned, conditions)
+    school = school_of(planned, conditions)
     title = title_of(planned)
     start = given("Start", planned.start_ft, "ft", Source("plan", title))
     lines = tuple(AccountLine(part, lost, seconds, in_words(lost, "ft")) for part, lost, seconds in flown.parts)
-    likely = worked("Likely loss", flown.lost_ft, "ft", "sum of the parts of the account, flown by the usual student",
+    if flown.deepest_ft - flown.lost_ft > 1.0:
+        # Ends above its lowest point: the account is of the loss to the lowest.
+        lines = (*lines, AccountLine("Won back by the end", flown.deepest_ft - flown.lost_ft, 0.0, in_words(flown.deepest_ft - flown.lost_ft, "ft")))
+    likely = worked("Likely loss", flown.deepest_ft, "ft", "sum of the parts of the account to the lowest point, flown by the usual student",
                     *(worked(line.part, line.height_ft, "ft", "see docs/model.md") for line in lines), rounding="up",
                     levers=_levers(planned, conditions))
     beyond = worked("Beyond the likely, 19 times in 20", spread.beyond_usual_ft, "ft",
@@ -169,6 +178,10 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
                     f"{figure.gate.speed_share:.0%} of the {figure.gate.speed_base} speed today, not above Va",
                     conditions.stall if figure.gate.speed_base == "stall" else conditions.manoeuvring)
     )
+    flight = "the usual student's flight"
+    spent = worked("Lost when the recovery begins", flown.before_recovery_ft, "ft", flight)
+    risen = worked("Rise above the start", flown.rise_ft, "ft", flight, rounding="up")
+    left = worked("Lost by the end", flown.lost_ft, "ft", flight)
     lowest_point = worked("Lowest, 19 times in 20", start.value - worst.value, "ft", "start - loss 19 times in 20", start, worst,
                           rounding="down")
     spoken = (school.spoken if school else " ".join(figure.steps)).format(
@@ -181,6 +194,9 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
         power=figure.gate.power, attitude=figure.gate.attitude,
         faults=figure.faults, stop_words=figure.stop_words,
         start=start, entry=entry, likely=likely, worst=worst, lowest_point=lowest_point, lowest_start=lowest,
+        recovers=worked("Recover at", start.value - spent.value, "ft", "start - what is lost when the recovery begins", start, spent),
+        highest_point=worked("Highest", start.value + risen.value, "ft", "start + rise above it", start, risen, rounding="up"),
+        ends=worked("Ends at", start.value - left.value, "ft", "start - what is lost by the end", start, left), joined=joined,
         take_over=take_over_height(floor, recovery), take_over_words=figure.take_over_words, turns_allowed=allowed,
         exit_speed=worked("Exit speed", flown.exit_ias, unit, "where the flight path is level again", rounding="near"),
         fastest=worked("Highest speed", flown.fastest_ias, unit, "highest on the way", rounding="up"),
@@ -188,17 +204,17 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
         most_rolling_g=None if flown.most_rolling_g is None else worked(
             "Most g while rolling", flown.most_rolling_g, "g", "the highest g while the ailerons are held"),
         account=lines, profile=flown.profile, track=flown.track,
-        can_be_flown=flown.made,
+        shortfall=flown.shortfall,
         starts_min=clock_min, ends_min=clock_min + flown.seconds / 60.0, verdict="fine",
     )
 
 
 def _figure_checks(answer: FigureAnswer, c: Conditions, top_words: str) -> list[Check]:
-    found = check.height_checks(answer.id, answer.title, answer.start, answer.lowest_start, c.place.block_top_ft, top_words)
+    found = check.height_checks(answer.id, answer.title, answer.start, answer.lowest_start, answer.highest_point, c.place.block_top_ft, top_words)
     found += check.speed_checks(c, answer.id, answer.title, answer.entry, answer.fastest)
     found += check.g_checks(c, answer.id, answer.title, answer.most_g, answer.most_rolling_g)
-    if not answer.can_be_flown:
-        found.append(check.cannot_be_flown(answer.id, answer.title, answer.entry))
+    if answer.shortfall is not None:
+        found.append(check.cannot_be_flown(answer.id, answer.title, answer.entry, answer.shortfall))
     approval = check.approval_check(c, answer.key, answer.title, answer.id)
     return found + ([approval] if approval else [])
 
@@ -211,34 +227,38 @@ def _uncomputable(planned: PlannedFigure, conditions: Conditions) -> Check | Non
 
 
 def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
-    """Every number of a plan. Raises ValueError for a school that does not fit its figure. The spread of figures not seen
-    before is computed on two threads (the engine frees the interpreter)."""
+    """Every number of a plan. Raises ValueError for a school that does not fit its figure. """
     floor = strictest_floor(conditions)
     refused = [stop for f in plan.figures if (stop := _uncomputable(f, conditions))]
     refused_ids = {stop.figure for stop in refused}
     figures = [f for f in plan.figures if f.id not in refused_ids]
-    with ThreadPoolExecutor(2) as pool:
-        spreads = list(pool.map(lambda f: spread_of(f, conditions), figures))
+    spreads = spreads_of(figures, conditions)
     middle = sum(f.start_ft for f in figures) / len(figures) if figures else conditions.place.block_top_ft
     climb = climb_today(conditions, middle)
     top_words = f"the top of the block, {in_words(conditions.place.block_top_ft, 'ft', 'down')}"
-    clock, height = TAXI_MIN / 2.0, conditions.place.elevation_ft
+    clock, height, speed = TAXI_MIN / 2.0, conditions.place.elevation_ft, None
     answers: list[FigureAnswer] = []
     found: list[Check] = list(refused)
-    for planned, spread in zip(figures, spreads, strict=True):
-        clock += max(0.0, planned.start_ft - height) / max(50.0, climb.value) + LOOKOUT_MIN
-        answer = figure_answer(planned, conditions, spread, floor, clock)
+    flights = [fly_usual(planned, conditions) for planned in figures]
+    for planned, spread, flown in zip(figures, spreads, flights, strict=True):
+        joined = link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions))
+        clock += joined.minutes
+        answer = figure_answer(planned, conditions, spread, floor, flown, joined, clock)
         its = _figure_checks(answer, conditions, top_words)
         worst = min(its, key=lambda c: check.WORST_FIRST[c.verdict])
         answers.append(replace(answer, verdict=worst.verdict))
         found += its
-        clock, height = answer.ends_min, planned.start_ft - answer.likely.value
+        clock, height, speed = answer.ends_min, answer.ends.value, flown.exit_ias
     minutes = worked("Minutes", clock + TAXI_MIN / 2.0, "min", "climbs at today's rate + lookout + figures + start and landing",
                      climb, rounding="up")
     highest = max((f.start_ft for f in plan.figures), default=0.0)
-    flight = check.weight_checks(conditions) + check.floor_checks(conditions) + [check.fuel_check(conditions, minutes)]
+    before = TAXI_MIN / 2.0 + (answers[0].joined.minutes if answers else 0.0)
+    points = load_points(conditions.card, conditions.load, before, max(0.0, clock - before))
+    people = exposure(list(zip(figures, flights, strict=True)), conditions)
+    flight = check.weight_checks(conditions) + check.load_point_checks(conditions, points) + check.floor_checks(conditions) + [check.fuel_check(conditions, minutes)]
     if any(figure_of(f.key).spin for f in figures) and (spins := check.spin_weight_check(conditions)):
         flight.append(spins)
+    flight += check.order_checks(people, {planned.id: title_of(planned) for planned in figures})
     flight += check.weather_checks(conditions, highest) + [check.parachute_check(conditions.parachute_days, conditions.standards)]
     everything = _with_overrides(flight + check.gathered(found), plan)
     everything.sort(key=lambda c: (c.overridden is not None, check.WORST_FIRST[c.verdict], c.figure is not None))
@@ -247,6 +267,7 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
         block_top=given("Block top", conditions.place.block_top_ft, "ft", Source("school", f"place: {conditions.place.name}"), "down"),
         weight=conditions.loading.weight, stall=conditions.stall, manoeuvring=conditions.manoeuvring, minutes=minutes, climb=climb,
         envelope=envelope(conditions.card, conditions.weight_lb),
+        load_points=points, drift=drift(conditions, max(0.0, clock - before), sum(flown.along_m for flown in flights)), exposure=people,
         titles={planned.id: title_of(planned) for planned in plan.figures},
         stops=sum(c.verdict == "stop" and c.overridden is None for c in everything),
         minds=sum(c.verdict == "mind" for c in everything),

@@ -1,0 +1,73 @@
+"""Which of the pilot's numbers decides the spread: a share of the variance for each, adding up to 100 %, and the spread itself from
+enough pilots to quote it."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from keelturn.motion.legs import Floats
+from keelturn.plan.conditions import Conditions
+from keelturn.plan.costs import fan_losses
+from keelturn.plan.document import PlannedFigure
+from keelturn.plan.pilots import PILOTS, Who, drawn_numbers
+from keelturn.units import FT
+
+TOGETHER = "Acting together"
+# 99 in 100 is quoted only from this many.
+QUOTED = 10_000
+
+
+@dataclass(frozen=True, slots=True)
+class Share:
+    number: str
+    label: str
+    share: float
+
+
+@dataclass(frozen=True, slots=True)
+class Losses:
+    """Feet: the middle pilot, 19 in 20, 99 in 100; and what decides it, largest share first, adding up to 1."""
+
+    median_ft: float
+    p95_ft: float
+    p99_ft: float
+    pilots: int
+    shares: tuple[Share, ...]
+
+
+def losses(planned: PlannedFigure, conditions: Conditions, who: Who = "student", pilots: int = QUOTED) -> Losses:
+    """The figure flown by many pilots, start to lowest point. Raises ValueError as `fly` does."""
+    numbers = drawn_numbers(who, pilots)
+    lost, _ = fan_losses(planned, conditions, numbers, planned.start_ft * FT)
+    feet = lost / FT
+    median, p95, p99 = (float(q) for q in np.quantile(feet, (0.5, 0.95, 0.99)))
+    labels = {key: number.label for key, number in PILOTS[who].items()}
+    return Losses(median, p95, p99, pilots, shares_of(feet, numbers, labels))
+
+
+def shares_of(lost: Floats, numbers: Mapping[str, Floats], labels: Mapping[str, str]) -> tuple[Share, ...]:
+    """Share of the variance of `lost` (N,) that each number (N,) explains on its own.
+
+    The loss is fitted by a sum of one second-degree polynomial for each number (the numbers are drawn independently); the share is
+    the covariance of the loss with that number's polynomial over the variance (Xu and Gertner 2008, from memory). What the sum
+    leaves is the share of numbers acting together. Shares are not negative and add up to 1.
+    """
+    varying = {key: np.asarray(value) for key, value in numbers.items() if key in labels and np.ptp(value) > 0}
+    spread = float(np.var(lost))
+    if spread <= 1e-12 or not varying:
+        return ()
+    columns, centred = [], lost - lost.mean()
+    for value in varying.values():
+        z = (value - value.mean()) / value.std()
+        columns += [z, z**2 - 1.0]
+    design = np.stack(columns, axis=1)
+    design = design - design.mean(axis=0)
+    fitted, *_ = np.linalg.lstsq(design, centred, rcond=None)
+    raw = [float(np.mean(centred * (design[:, 2 * i : 2 * i + 2] @ fitted[2 * i : 2 * i + 2]))) / spread for i in range(len(varying))]
+    kept = [max(0.0, share) for share in raw]
+    rest = max(0.0, 1.0 - sum(kept))
+    total = sum(kept) + rest
+    found = [Share(key, labels[key], share / total) for key, share in zip(varying, kept, strict=True)]
+    found.append(Share("together", TOGETHER, rest / total))
+    return tuple(sorted(found, key=lambda share: -share.share))

@@ -1,0 +1,225 @@
+"""A proposal: the order and the start heights that fit, or the smallest change that would make them fit.
+
+The order is an assignment problem with heights: which figure stands at which place, how high each begins, and how much is climbed in
+between, with the least climbing. It is solved as a mixed-integer linear program by HiGHS through scipy. What the order owes to the
+people (gentle first, no push straight before a hard pull) enters as cost, not as rule: common practice, no published source.
+"""
+
+import itertools
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from keelturn.aircraft.loading import AVGAS_LB_USGAL, loading
+from keelturn.figures.catalogue import figure_of
+from keelturn.plan.chain import LOOKOUT_MIN, PULL_G, PUSH_G, climb_fpm
+from keelturn.plan.conditions import Conditions
+from keelturn.plan.costs import Flown, fly_usual
+from keelturn.plan.document import PlanDocument, PlannedFigure
+from keelturn.plan.floors import instructor_recovery, lowest_start, strictest_floor
+from keelturn.plan.spread import spread_of
+from keelturn.working import in_words, worked
+
+# Feet of climbing that a disorder is worth: a more unsettling figure one place before a gentler one; a push before a hard pull.
+DISORDER_FT, PUSH_PULL_FT = 80.0, 600.0
+SOLVE_S = 4.0
+TAXI_MIN = 6.0
+
+
+@dataclass(frozen=True, slots=True)
+class Needs:
+    """What a figure asks of the block: lowest start, likely loss to its end (negative: gained), rise above the start, feet; minutes."""
+
+    lowest_start_ft: float
+    lost_ft: float
+    rise_ft: float
+    minutes: float
+    unsettles: int
+    pushes: bool
+    pulls: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Proposal:
+    """plan: the figures in the proposed order with their starts; None when nothing was found. changes: what is different, in words,
+    empty when only order and heights are. fits: whether it keeps block, floors, fuel and weight."""
+
+    plan: PlanDocument | None
+    fits: bool
+    changes: tuple[str, ...]
+    climb_ft: float
+    minutes: float
+    why: str
+
+
+def needs_of(planned: PlannedFigure, conditions: Conditions) -> tuple[Needs, Flown]:
+    """At the block's top: the thinnest air that it may begin in."""
+    at_top = planned.model_copy(update={"start_ft": conditions.place.block_top_ft})
+    flown, spread = fly_usual(at_top, conditions), spread_of(at_top, conditions)
+    worst = worked("Loss 19 times in 20", flown.deepest_ft + spread.beyond_usual_ft, "ft", "likely + what 19 in 20 stay within", rounding="up")
+    lowest = lowest_start(strictest_floor(conditions), worst, instructor_recovery(spread), conditions).value
+    figure = figure_of(planned.key)
+    return Needs(math.ceil(lowest / 10.0) * 10.0, flown.lost_ft, flown.rise_ft, flown.seconds / 60.0 + LOOKOUT_MIN, figure.unsettles,
+                 flown.least_g < PUSH_G - 0.05, flown.most_g > PULL_G), flown
+
+
+def best_order(needs: Sequence[Needs], top_ft: float, ground_ft: float) -> tuple[list[int], list[float]] | None:
+    """Order (indices) and start heights with the least climbing and disorder; None when no order fits the block. Heights fit when
+    every figure starts at or above its lowest start and its highest point stays below the top."""
+    from scipy.optimize import Bounds, LinearConstraint, milp
+
+    n = len(needs)
+    if n == 0 or any(need.lowest_start_ft + need.rise_ft > top_ft for need in needs):
+        return None
+    pairs = [(i, j) for i in range(n) for j in range(n) if i != j and needs[i].pushes and needs[j].pulls]
+    # x[i, k]: figure i at place k; then start heights s[k], climbs c[k] before place k, and w[p, k] for a push before a pull.
+    places, starts = n * n, n * n + 2 * n
+    size = starts + len(pairs) * (n - 1)
+    lost, low, rise = (np.array([getattr(need, name) for need in needs]) for name in ("lost_ft", "lowest_start_ft", "rise_ft"))
+    unsettles = np.array([float(need.unsettles) for need in needs])
+    cost = np.zeros(size)
+    # The more unsettling, the later: a small cost for standing early, with the place.
+    for i, k in itertools.product(range(n), range(n)):
+        cost[i * n + k] = DISORDER_FT * unsettles[i] * (n - 1 - k) / max(1, n - 1) / 4.0
+    cost[places + n : starts] = 1.0
+    cost[starts:] = PUSH_PULL_FT
+    rows, least, most = [], [], []
+
+    def rule(entries: dict[int, float], at_least: float, at_most: float) -> None:
+        row = np.zeros(size)
+        for at, value in entries.items():
+            row[at] = value
+        rows.append(row)
+        least.append(at_least)
+        most.append(at_most)
+
+    for i in range(n):
+        rule({i * n + k: 1.0 for k in range(n)}, 1.0, 1.0)
+    for k in range(n):
+        rule({i * n + k: 1.0 for i in range(n)}, 1.0, 1.0)
+        rule({places + k: 1.0, **{i * n + k: -low[i] for i in range(n)}}, 0.0, np.inf)
+        rule({places + k: 1.0, **{i * n + k: rise[i] for i in range(n)}}, -np.inf, top_ft)
+        if k == 0:
+            rule({places + n: 1.0, places: -1.0}, -ground_ft, np.inf)
+        else:
+            rule({places + n + k: 1.0, places + k: -1.0, places + k - 1: 1.0, **{i * n + k - 1: -lost[i] for i in range(n)}}, 0.0, np.inf)
+    for p, (i, j) in enumerate(pairs):
+        for k in range(n - 1):
+            rule({starts + p * (n - 1) + k: 1.0, i * n + k: -1.0, j * n + k + 1: -1.0}, -1.0, np.inf)
+    upper = np.ones(size)
+    upper[places : places + n], upper[places + n : starts] = top_ft, np.inf
+    whole = np.zeros(size, dtype=np.uint8)
+    whole[:places] = 1
+    found = milp(cost, constraints=LinearConstraint(np.array(rows), least, most), bounds=Bounds(np.zeros(size), upper), integrality=whole,
+                 options={"time_limit": SOLVE_S, "mip_rel_gap": 0.01})
+    if found.x is None:
+        return None
+    chosen = found.x[:places].reshape(n, n)
+    order = [int(np.argmax(chosen[:, k])) for k in range(n)]
+    return order, _heights(order, needs, top_ft)
+
+
+def _heights(order: Sequence[int], needs: Sequence[Needs], top_ft: float) -> list[float]:
+    """Start heights for an order, no climb before it is needed, up to the whole 10 ft."""
+    heights: list[float] = []
+    for place, i in enumerate(order):
+        arrives = heights[-1] - needs[order[place - 1]].lost_ft if heights else needs[i].lowest_start_ft
+        start = max(needs[i].lowest_start_ft, min(arrives, top_ft - needs[i].rise_ft))
+        heights.append(min(math.ceil(start / 10.0) * 10.0, math.floor((top_ft - needs[i].rise_ft) / 10.0) * 10.0))
+    return heights
+
+
+def _laid_out(plan: PlanDocument, conditions: Conditions) -> tuple[PlanDocument, float, float, list[str]] | None:
+    """The plan in its best order with heights, feet climbed, minutes, and what else does not fit; None when no order fits the block."""
+    needs = [needs_of(figure, conditions)[0] for figure in plan.figures]
+    found = best_order(needs, conditions.place.block_top_ft, conditions.place.elevation_ft)
+    if found is None:
+        return None
+    order, heights = found
+    figures = tuple(plan.figures[i].model_copy(update={"start_ft": h}) for i, h in zip(order, heights, strict=True))
+    height, climbed, minutes = conditions.place.elevation_ft, 0.0, TAXI_MIN
+    for i, start in zip(order, heights, strict=True):
+        up = max(0.0, start - height)
+        climbed += up
+        minutes += up / climb_fpm(conditions, (start + height) / 2.0) + needs[i].minutes
+        height = start - needs[i].lost_ft
+    wrong = []
+    spare = conditions.loading.aerobatic_minutes.value - conditions.standards.reserve_min.value - minutes
+    if spare < 0:
+        wrong.append(f"fuel: {in_words(-spare, 'min', 'up')} short")
+    over = conditions.weight_lb - conditions.card.balance.aerobatic_most_lb.value
+    if over > 0:
+        wrong.append(f"weight: {in_words(over, 'lb', 'up')} over")
+    return plan.model_copy(update={"figures": figures}), climbed, minutes, wrong
+
+
+def _variations(plan: PlanDocument, conditions: Conditions) -> list[tuple[float, str, PlanDocument]]:
+    """Changes to try, (size, words, plan), smallest first: less fuel where there is more than needed, fewer turns, one figure less."""
+    found: list[tuple[float, str, PlanDocument]] = []
+    for tank in conditions.card.balance.tanks:
+        aboard = plan.load.fuel_usgal.get(tank.name, 0.0)
+        for less in (2.0, 4.0, 6.0):
+            if aboard - less >= 4.0:
+                load = plan.load.model_copy(update={"fuel_usgal": {**plan.load.fuel_usgal, tank.name: aboard - less}})
+                words = f"{less:g} US gal less in {tank.name} ({less * AVGAS_LB_USGAL:.0f} lb)"
+                found.append((less, words, plan.model_copy(update={"load": load})))
+        for more in (2.0, 4.0, 8.0):
+            if tank.feeds_aerobatics and aboard + more <= tank.usable_usgal:
+                load = plan.load.model_copy(update={"fuel_usgal": {**plan.load.fuel_usgal, tank.name: aboard + more}})
+                found.append((more + 0.5, f"{more:g} US gal more in {tank.name}", plan.model_copy(update={"load": load})))
+    for at, figure in enumerate(plan.figures):
+        known = figure_of(figure.key)
+        if "turns" in known.parameters and figure.parameter("turns") > 1.0:
+            for fewer in (1.0, 2.0, 3.0):
+                turns = figure.parameter("turns") - fewer
+                if turns >= 1.0:
+                    changed = figure.model_copy(update={"parameters": {**figure.parameters, "turns": turns}})
+                    words = f"{known.name}: {turns:g} turn{'s' if turns != 1 else ''} instead of {figure.parameter('turns'):g}"
+                    found.append((10.0 * fewer, words, _with(plan, at, changed)))
+        found.append((25.0, f"without {known.name.lower()} (number {at + 1})", _with(plan, at, None)))
+    return sorted(found, key=lambda change: change[0])
+
+
+def _with(plan: PlanDocument, at: int, figure: PlannedFigure | None) -> PlanDocument:
+    kept = (*plan.figures[:at], *(() if figure is None else (figure,)), *plan.figures[at + 1 :])
+    return plan.model_copy(update={"figures": kept})
+
+
+def propose(plan: PlanDocument, conditions: Conditions) -> Proposal:
+    """Order and heights for the wanted figures, with the smallest change that makes them fit when they do not. Raises ValueError when
+    the card lacks what a figure needs."""
+    found = _laid_out(plan, conditions)
+    if found is not None and not found[3]:
+        return Proposal(found[0], True, (), found[1], found[2], "Fits the block, the floors and the fuel.")
+    why = "; ".join(found[3]) if found is not None else _too_shallow(plan, conditions)
+    for _, words, changed in _variations(plan, conditions):
+        try:
+            its = _with_load(conditions, changed)
+        except ValueError:
+            continue
+        trial = _laid_out(changed, its)
+        if trial is not None and not trial[3]:
+            return Proposal(trial[0], True, (words,), trial[1], trial[2], f"As wanted it does not fit: {why}.")
+    return Proposal(None, False, (), 0.0, 0.0, f"Does not fit, and no single change makes it fit: {why}.")
+
+
+def _with_load(conditions: Conditions, plan: PlanDocument) -> Conditions:
+    return replace(conditions, load=plan.load, loading=loading(conditions.card, plan.load))
+
+
+def _too_shallow(plan: PlanDocument, conditions: Conditions) -> str:
+    """Which figure needs more block than there is, and how much."""
+    short = []
+    for figure in plan.figures:
+        need, _ = needs_of(figure, conditions)
+        missing = need.lowest_start_ft + need.rise_ft - conditions.place.block_top_ft
+        if missing > 0:
+            short.append((missing, figure_of(figure.key).name))
+    if not short:
+        return "no order keeps every start inside the block"
+    missing, name = max(short)
+    return f"{name} needs {in_words(missing, 'ft', 'up')} more than the block has"
+
+
