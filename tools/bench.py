@@ -1,65 +1,39 @@
-"""`make bench`: performance as ratios in one run, on this machine, now.
+"""`make bench`: performance as ratios in one run, on this machine, now; and where the time goes.
 
-Our integrator against scipy's `solve_ivp` on the same pull-out, and the computation of one plan of the first lesson.
+The engine against scipy's integrator on the same equations, against a six-degree-of-freedom library per simulated second, and the
+computations that the screens wait for against their targets (docs/model.md).
 """
 
+import cProfile
+import os
+import pstats
+import resource
+import subprocess
+import sys
 import time
 from collections.abc import Callable
 
 import numpy as np
-from scipy.integrate import solve_ivp
 
+from keelturn.assess.best import State, mathematical_bound, practical_best
+from keelturn.figures.catalogue import FIGURES
 from keelturn.motion import engine
-from keelturn.motion.flight import FAN_STEP_S, STEP_S, fly_fan, fly_one, state_of
-from keelturn.motion.legs import Floats
-from keelturn.plan.costs import fly_usual, programme
-from keelturn.plan.pilots import FAN, drawn_numbers, usual_numbers
+from keelturn.motion import equations as eq
+from keelturn.motion.flight import fly_fan, fly_one
+from keelturn.plan import course as course_module
+from keelturn.plan import sequence
+from keelturn.plan.costs import fan_losses, fly_usual, pilot_numbers, usual_loss_ft
+from keelturn.plan.gates import entry_map
+from keelturn.plan.influence import losses
+from keelturn.plan.pilots import drawn_numbers
 from keelturn.plan.sequence import compute_plan
-from keelturn.plan.spread import MEMORY
-from keelturn.progress.lessons import laid_out, lesson_of
-from keelturn.units import FT
+from keelturn.plan.spread import MEMORY, RECOVERIES
+from keelturn.units import FT, KT
 from tests.flights import TRAINER, conditions, figure, plan
+from tools.reference import reference_end
 
-
-def reference_height_lost(y: Floats, g: float, throttle: float, legs: Floats, body: Floats, rtol: float = 1e-10) -> float:
-    """Height lost (m) over the legs by scipy's DOP853 on the engine's own equations, each leg ended by scipy's own event
-    location, each corner of the controls a restart."""
-    first = y[engine.UP]
-    start = np.array([g, throttle, 0.0, 1.0])
-    for leg in legs:
-        if leg[engine.END] == engine.BY_ROLL:
-            start[3] = 1.0 if leg[engine.BANK] > engine._bank(y) else -1.0
-            start[2] = 0.0
-
-        def left(t: float, y: Floats, leg: Floats = leg, start: Floats = start) -> float:
-            return float(engine._to_go(y, t, 0.0, leg, start, body))
-
-        def rates(t: float, y: Floats, leg: Floats = leg, start: Floats = start) -> Floats:
-            found: Floats = engine.rates_of(y, t, leg, start, body)
-            return found
-
-        left.terminal = True  # type: ignore[attr-defined]
-        corners = sorted({
-            abs(leg[engine.G_CMD] - start[0]) / leg[engine.ONSET], abs(leg[engine.POWER] - start[1]) * leg[engine.POWER_S], 60.0})
-        if leg[engine.END] == engine.BY_TIME:
-            corners = sorted({*(c for c in corners if c < leg[engine.END_AT]), leg[engine.END_AT]})
-        if leg[engine.END] == engine.BY_ROLL_STOP:
-            stop = abs(start[2]) / leg[engine.ROLL_ACC]
-            corners = sorted({*(c for c in corners if c < stop), stop})
-        t = 0.0
-        for corner in corners:
-            if corner <= t + 1e-12:
-                continue
-            events = left if leg[engine.END] not in (engine.BY_TIME, engine.BY_ROLL_STOP) else None
-            found = solve_ivp(rates, (t, corner), y, method="DOP853", rtol=rtol, atol=1e-10, events=events)
-            t, y = float(found.t[-1]), found.y[:, -1]
-            if found.status == 1:
-                break
-        n, p, throttle_now, _ = engine._controls(y, t, leg, start, body, engine._eas(y, body))
-        if leg[engine.END] == engine.BY_ROLL_STOP:
-            engine._set_bank(y, leg[engine.BANK])
-        start = np.array([n, throttle_now, p, start[3]])
-    return float(first - y[engine.UP])
+TWELVE = ("steep_turn", "stall_power_off", "wing_over", "aileron_roll", "incipient_spin", "spin", "loop", "half_cuban", "stall_turn", "nose_low",
+          "over_banked", "barrel_roll")
 
 
 def best_of(times: int, do: Callable[[], object]) -> float:
@@ -72,34 +46,125 @@ def best_of(times: int, do: Callable[[], object]) -> float:
     return min(found)
 
 
-def main() -> None:
+def line(words: str, seconds: float, target: float | None = None) -> None:
+    against = "" if target is None else f"   target {target * 1e3:g} ms: {seconds / target:.2f} of it"
+    print(f"{words:58s} {seconds * 1e3:9.2f} ms{against}")
+
+
+def ratio(words: str, theirs: float, ours: float, target: float) -> None:
+    print(f"{words:58s} {theirs / ours:9.0f} x    target {target:g} x")
+
+
+def against_other_integrators() -> None:
+    """One nose-low recovery on the same equations, to the same tenth of a foot; and per simulated second."""
     c = conditions()
-    spin = figure("spin")
-    made = programme(spin, c, usual_numbers("student"), 1500.0)
-    y, g, throttle = state_of(made.start, 1)[0], float(np.ravel(made.start.g)[0]), float(np.ravel(made.start.throttle)[0])
-    summary, _ = fly_one(made.start, made.legs, c.body)
-    reference_height_lost(y, g, throttle, made.legs[0], c.body)
-    ours = best_of(50, lambda: fly_one(made.start, made.legs, c.body))
-    theirs = best_of(5, lambda: reference_height_lost(y, g, throttle, made.legs[0], c.body, rtol=1e-6))
-    exact = reference_height_lost(y, g, throttle, made.legs[0], c.body)
-    rough = reference_height_lost(y, g, throttle, made.legs[0], c.body, rtol=1e-6)
-    off = abs(-summary[:, engine.S_HEIGHT].sum() - exact) / FT
-    print(f"pull-out, ours (step {STEP_S} s):         {ours * 1e3:8.3f} ms, {off:.4f} ft from DOP853 at rtol 1e-10")
-    print(f"pull-out, solve_ivp (rtol 1e-6):      {theirs * 1e3:8.3f} ms, {abs(rough - exact) / FT:.4f} ft")
-    print(f"ratio solve_ivp / ours:               {theirs / ours:8.1f}")
-    print(f"one figure, usual pilot, with trace:  {best_of(50, lambda: fly_usual(spin, c)) * 1e3:8.3f} ms")
-    fan = programme(spin, c, drawn_numbers("student"), 1500.0)
-    print(f"{FAN} pilots of it (step {FAN_STEP_S} s):      {best_of(5, lambda: fly_fan(fan.start, fan.legs, c.body)) * 1e3:8.1f} ms")
-    lesson = plan(*laid_out(lesson_of("spins_both_ways"), TRAINER, 5000.0))
-    cold_c = conditions(lesson)
+    asked = []
+
+    def recording(held, legs, body, step_s):  # type: ignore[no-untyped-def]
+        asked.append((held, legs, body))
+        return fly_one(held, legs, body, step_s)
+
+    course_module.fly_one = recording  # type: ignore[assignment,attr-defined]
+    course_module.fly(figure("nose_low"), c, pilot_numbers("student"), 5000 * FT, trace=True)
+    course_module.fly_one = fly_one  # type: ignore[attr-defined]
+    held, legs, body = asked[0]
+    exact, rough = reference_end(held, legs[0], body), reference_end(held, legs[0], body, rtol=1e-6)
+    summary, _, end = fly_one(held, legs, body, 0.1)
+    seconds = float(summary[:, engine.S_SECONDS].sum())
+    ours = best_of(50, lambda: fly_fan(held, legs, body, 0.1))
+    theirs = best_of(5, lambda: reference_end(held, legs[0], body, rtol=1e-6))
+    print(f"off from DOP853 at rtol 1e-10: ours {abs(end.states[0, eq.UP] - exact[eq.UP]) / FT:.4f} ft, "
+          f"solve_ivp at rtol 1e-6 {abs(rough[eq.UP] - exact[eq.UP]) / FT:.4f} ft")
+    line("one recovery, ours", ours)
+    line("one recovery, solve_ivp", theirs)
+    ratio("solve_ivp over ours", theirs, ours, 20)
+    try:
+        from tests.outside.six_dof import fly
+    except ImportError:
+        return
+    fly(70, -5, lambda t, now: (1.0, 0.0, None), lambda t, now: t > 0.1)
+    began = time.perf_counter()
+    fly(70, -5, lambda t, now: (1.0, 0.0, None), lambda t, now: t > 20.0)
+    six = (time.perf_counter() - began) / 20.0
+    ratio("six-degree-of-freedom library over ours, per simulated second", six, ours / seconds, 50)
+
+
+def what_screens_wait_for() -> None:
+    c = conditions()
+    loop, low = figure("loop"), figure("nose_low")
+    slowest = max(FIGURES, key=lambda f: best_of(3, lambda: usual_loss_ft(figure(f.key, 6000), c)))
+    line("one recovery, nominal, without the trace", best_of(50, lambda: usual_loss_ft(low, c)), 0.5e-3)
+    line("one loop, nominal, without the trace", best_of(50, lambda: usual_loss_ft(loop, c)), 0.5e-3)
+    line(f"the slowest figure of the catalogue ({slowest.name.lower()})", best_of(20, lambda: usual_loss_ft(figure(slowest.key, 6000), c)))
+    line("one recovery with its trace, account and track", best_of(50, lambda: fly_usual(low, c)))
+    thousand, many = drawn_numbers("student", 1000), drawn_numbers("student", 10_000)
+    line("1,000 pilots of one recovery, one core", best_of(5, lambda: fan_losses(low, c, thousand, 1500.0)), 60e-3)
+    line("10,000 pilots of it, two cores", best_of(3, lambda: fan_losses(low, c, many, 1500.0)), 0.5)
+    line("the same with the shares of the variance", best_of(3, lambda: losses(low, c)))
+    line("map of 60 x 40 loops", best_of(3, lambda: entry_map(loop, c)), 150e-3)
+    state = State(5000, 110 * KT, 120, -30)
+    line("best possible of one attempt, both numbers", best_of(10, lambda: (practical_best(state, c), mathematical_bound(state, c))), 20e-3)
+    twelve = plan(*(figure(key, 5000) for key in TWELVE))
+    its = conditions(twelve)
 
     def cold() -> None:
         MEMORY.forget()
-        compute_plan(lesson, cold_c)
+        RECOVERIES.forget()
+        sequence._usual.cache_clear()
+        compute_plan(twelve, its)
 
-    compute_plan(lesson, cold_c)
-    print(f"this lesson's plan, spread from cold: {best_of(3, cold) * 1e3:8.1f} ms")
-    print(f"this lesson's plan, after a change:   {best_of(10, lambda: compute_plan(lesson, cold_c)) * 1e3:8.1f} ms")
+    compute_plan(twelve, its)
+    line("plan of 12 figures with spread, from cold", best_of(3, cold), 0.3)
+    steps = iter(range(10_000))
+
+    def changed() -> None:
+        moved = twelve.figures[5].model_copy(update={"start_ft": 5000.0 + 10.0 * (next(steps) % 40)})
+        compute_plan(twelve.model_copy(update={"figures": (*twelve.figures[:5], moved, *twelve.figures[6:])}), its)
+
+    line("plan of 12 figures after a change to one", best_of(10, changed), 40e-3)
+    print(f"{'memory of this process':58s} {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:9.0f} MB   target 400 MB")
+
+
+COLD_START = "import time; t = time.perf_counter(); from keelturn.plan.costs import usual_loss_ft; " \
+             "from tests.flights import conditions, figure; usual_loss_ft(figure('nose_low'), conditions()); print(time.perf_counter() - t)"
+
+
+def cold_starts() -> None:
+    """A fresh process up to its first computed figure: with the compiled code on disk, and without."""
+    for words, cache in (("first figure of a new process, compiled code on disk", os.environ.get("NUMBA_CACHE_DIR", "")), ("the same, compiling", "")):
+        where = {**os.environ, "NUMBA_CACHE_DIR": cache or f"/tmp/keelturn-bench-{os.getpid()}"}
+        done = subprocess.run([sys.executable, "-c", COLD_START], env=where, capture_output=True, text=True, check=True)
+        print(f"{words:58s} {float(done.stdout):9.2f} s")
+
+
+def profile() -> None:
+    """Where the time of a changed plan goes."""
+    twelve = plan(*(figure(key, 5000) for key in TWELVE))
+    its = conditions(twelve)
+    compute_plan(twelve, its)
+    profiler = cProfile.Profile()
+    profiler.enable()
+    for _ in range(10):
+        compute_plan(twelve, its)
+    profiler.disable()
+    stats = pstats.Stats(profiler)
+    total = sum(row[2] for row in stats.stats.values())  # type: ignore[attr-defined]
+    rooms: dict[str, float] = {}
+    for (file, _, _), row in stats.stats.items():  # type: ignore[attr-defined]
+        room = file.split("/keelturn/")[-1] if "/keelturn/" in file else "numpy and Python"
+        rooms[room] = rooms.get(room, 0.0) + row[2]
+    print("\nwhere a changed plan's time goes (profiled, share of its own time):")
+    for room, spent in sorted(rooms.items(), key=lambda item: -item[1])[:10]:
+        print(f"  {room:40s} {100 * spent / total:5.1f} %")
+
+
+def main() -> None:
+    np.seterr(all="raise", under="ignore")
+    print(f"aircraft: {TRAINER.name}, this machine: {os.cpu_count()} cores")
+    against_other_integrators()
+    what_screens_wait_for()
+    cold_starts()
+    profile()
 
 
 if __name__ == "__main__":

@@ -60,7 +60,8 @@ def reference_end(held: Held, legs: Floats, body: Floats, rtol: float = 1e-10) -
             roll = 0.0
         if leg[eq.END] == eq.BY_ROLL_STOP and leg[eq.AROUND] == 0.0:
             y = np.array(engine.banked(tuple(y), leg[eq.BANK]))
-    return y
+    end: Floats = y
+    return end
 
 
 def _corners(y: Floats, leg: tuple[float, ...], at: tuple[float, ...], body: tuple[float, ...]) -> list[float]:

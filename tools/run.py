@@ -1,6 +1,6 @@
 """What the Makefile runs. Standard library only, because it has to work before anything is installed.
 
-    python3 tools/run.py demo | demo-fresh | test | check | api | bench | shots
+    python3 tools/run.py demo | demo-fresh | test | check | outside | api | bench | shots
 
 Each step says what it does; a step whose inputs have not changed since it last succeeded is not done again.
 """
@@ -16,6 +16,7 @@ from collections.abc import Callable, Iterable
 from pathlib import Path
 
 BASE = Path(__file__).resolve().parent.parent
+MODEL = BASE / "keelturn" / "motion"
 VENV, WEB, STAMPS = BASE / ".venv", BASE / "web", BASE / ".cache" / "stamps"
 PYTHON = VENV / "bin" / "python"
 TEST_DATA = BASE / ".cache" / "test-data"
@@ -32,7 +33,7 @@ def say(words: str) -> None:
 
 def run(command: list[str], what: str, cwd: Path = BASE, quiet: bool = True, **env: str) -> None:
     """Run a command; if it fails, show its end and stop with one sentence."""
-    settings = {**os.environ, "NUMBA_CACHE_DIR": str(BASE / ".cache" / "numba"), "DJANGO_SETTINGS_MODULE": "server.settings", **env}
+    settings = {**os.environ, "NUMBA_CACHE_DIR": str(compiled_code()), "DJANGO_SETTINGS_MODULE": "server.settings", **env}
     try:
         done = subprocess.run(command, cwd=cwd, env=settings, stdout=subprocess.PIPE if quiet else None,
                               stderr=subprocess.STDOUT if quiet else None, text=True)
@@ -49,6 +50,13 @@ def digest(paths: Iterable[Path]) -> str:
     for path in sorted(paths):
         total.update(str(path.relative_to(BASE)).encode() + b"\0" + path.read_bytes())
     return total.hexdigest()
+
+
+def compiled_code() -> Path:
+    """Where the engine's compiled code is kept. By the sources: the compiler's own cache looks only at the file of each function,
+    not at those it calls."""
+    sources = (*MODEL.glob("*.py"), BASE / "keelturn" / "air.py", BASE / "keelturn" / "units.py", BASE / "requirements" / "app.txt")
+    return BASE / ".cache" / "numba" / digest(sources)[:16]
 
 
 def step(name: str, words: str, inputs: Iterable[Path], there: Path, do: Callable[[], None]) -> None:
@@ -142,7 +150,8 @@ def demo() -> None:
     python_packages("app.txt")
     web_packages()
     web_build()
-    os.environ.setdefault("NUMBA_CACHE_DIR", str(BASE / ".cache" / "numba"))
+    os.environ.setdefault("NUMBA_CACHE_DIR", str(compiled_code()))
+    run([str(PYTHON), "-m", "keelturn.motion.warm"], "Compiling the engine")
     os.chdir(BASE)
     sys.stdout.flush()
     os.execv(PYTHON, [str(PYTHON), "-m", "server.serve", "--demo", "--port", str(port)])
@@ -180,8 +189,8 @@ def web_checks() -> None:
         run(["npm", "run", "--silent", script], words, cwd=WEB, quiet=script != "test")
 
 
-def pytest(*arguments: str) -> None:
-    run([str(PYTHON), "-m", "pytest", *arguments], "Tests", quiet=False, KEELTURN_DATA=str(TEST_DATA))
+def pytest(*arguments: str, **env: str) -> None:
+    run([str(PYTHON), "-m", "pytest", *arguments], "Tests", quiet=False, KEELTURN_DATA=str(TEST_DATA), **env)
 
 
 def check() -> None:
@@ -223,7 +232,13 @@ def shots() -> None:
     run([str(PYTHON), "tools/shots.py"], "The screenshots", quiet=False, PYTHONPATH=str(BASE))
 
 
-COMMANDS = {"demo": demo, "demo-fresh": demo_fresh, "test": test, "check": check, "api": api, "bench": bench, "shots": shots}
+def outside() -> None:
+    """The checks against the world, with the table of what was compared with what."""
+    ready_for_tests()
+    pytest("tests/outside", "--no-header", KEELTURN_TABLE="1")
+
+
+COMMANDS = {"outside": outside, "demo": demo, "demo-fresh": demo_fresh, "test": test, "check": check, "api": api, "bench": bench, "shots": shots}
 
 if __name__ == "__main__":
     name = sys.argv[1] if len(sys.argv) == 2 else ""

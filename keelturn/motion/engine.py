@@ -65,10 +65,12 @@ MADE, TIMED_OUT, STOPPED_FLYING = 0.0, 1.0, 2.0
 E_G, E_THROTTLE, END_COLUMNS = STATES, STATES + 1, STATES + 2
 
 # A leg is over when this little is left: sums of steps do not land on its end to the last bit.
-NOTHING_LEFT = 1e-8
+NOTHING_LEFT = 1e-6
+# How nearly an end is met: well inside the above, so that the next leg does not begin with the rest of this one.
+MET = 1e-8
 LOWEST_SPEED = 2.0
-# Most that is rolled in one step, rad.
-MOST_ROLLED = 0.2
+# Most that is rolled in one step: rad for each second of the longest step.
+ROLLED_IN_A_STEP = 2.0
 
 
 @inlined
@@ -121,7 +123,7 @@ def _close_in(y, t, step, ahead, left, done0, leg, held, body, air, p):
         out = _step(y, t, step, leg, held, body, air)
         done = done0 + counted(y, out, step, p, _roll_rate(out, t + step, leg, held, body), leg, held)
         ahead = to_go(out, t + step, done, leg, held, body)
-        if abs(ahead) < 1e-9 or high - low < SHORTEST_STEP:
+        if abs(ahead) < MET or high - low < SHORTEST_STEP:
             break
         # Illinois: the end that stays twice running counts half.
         if ahead > 0.0:
@@ -213,7 +215,7 @@ def fly_legs(y0, g0, throttle0, legs, body_row, dt, rows, summary, ends):
                 break
             step = min(dt, min(next_corner(y, t, leg, held, body), leg[MOST_S]) - t)
             if p != 0.0:
-                step = min(step, MOST_ROLLED / abs(p))
+                step = min(step, ROLLED_IN_A_STEP * dt / abs(p))
             if leg[END] == BY_TIME and leg[END_AT] - t < step:
                 step = max(SHORTEST_STEP, leg[END_AT] - t)
             slope, bend = density_slope(y[UP], body)

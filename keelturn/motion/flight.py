@@ -12,7 +12,7 @@ from keelturn.motion import equations as eq
 from keelturn.motion.legs import Floats
 
 STEP_S = 0.1
-FAN_STEP_S = 0.2
+FAN_STEP_S = 0.3
 MOST_ROWS = 6000
 # From this many pilots on, two threads share the work (the engine frees the interpreter).
 SHARED_FROM = 2048

@@ -1,6 +1,5 @@
 """Checks: stop, mind, fine. Each has the number that decides, how much is to spare, and a sentence a student understands."""
 
-import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
@@ -174,7 +173,7 @@ def speed_checks(c: Conditions, figure: str, name: str, entry: Answer, fastest: 
 
 def cannot_be_flown(figure: str, name: str, entry: Answer, shortfall: Shortfall) -> Check:
     """With the part in which it stops, and the speed that is missing there."""
-    missing = "" if math.isnan(shortfall.speed) else f", {in_words(shortfall.speed, entry.unit, 'up')} short there"
+    missing = "" if shortfall.speed is None else f", {in_words(shortfall.speed, entry.unit, 'up')} short there"
     return Check(f"possible_{figure}", "stop", f"{name}: cannot be flown so",
                  f"Entered at {entry.shown}: {shortfall.words} ({shortfall.part.lower()}{missing}). Enter faster, or ask less of it.",
                  entry, "not enough speed", figure)

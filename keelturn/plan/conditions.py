@@ -67,12 +67,17 @@ class Conditions:
     def manoeuvring(self) -> Answer:
         return manoeuvring_speed(self.card, self.loading.weight)
 
-    @property
+    @cached_property
     def same_air_and_aircraft(self) -> tuple[object, ...]:
         """What the spread depends on besides the figure: the key of its memory. Weight to 20 lb, pressure to 5 hPa,
         temperature to 3 C: over such steps the margin changes by a few feet (tested)."""
         return (self.card.model_dump_json(), round(self.weight_lb / 20), round(self.day.qnh_hpa / 5), round(self.day.temperature_c / 3),
                 self.place.elevation_ft)
+
+    @cached_property
+    def exactly(self) -> tuple[object, ...]:
+        """Everything that the usual pilot's flight depends on besides the figure."""
+        return (self.card.model_dump_json(), self.weight_lb, self.day.model_dump_json(), self.place.elevation_ft, self.standards.speed_margin.value)
 
 
 def conditions_of(

@@ -17,12 +17,12 @@ from keelturn.units import FT
 
 @dataclass(frozen=True, slots=True)
 class Shortfall:
-    """Why a figure cannot be flown so: in which part, in words, and how much speed is missing there (aircraft's unit; nan when
+    """Why a figure cannot be flown so: in which part, in words, and how much speed is missing there (aircraft's unit; None when
     it is not a matter of speed)."""
 
     part: str
     words: str
-    speed: float
+    speed: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,9 +133,9 @@ def shortfall_of(planned: PlannedFigure, conditions: Conditions, course: Course)
                 speed = ias_of(conditions, -float(row[engine.S_MARGIN]), 0.0)
                 return Shortfall(name, "falls out of it, too slow", speed)
             if row[engine.S_STATUS] != engine.MADE:
-                return Shortfall(name, STATUS_WORDS[float(row[engine.S_STATUS])], float("nan"))
+                return Shortfall(name, STATUS_WORDS[float(row[engine.S_STATUS])], None)
     if figure_of(planned.key).holds_height and course.limited[0]:
-        return Shortfall("Turn", "the wing cannot hold the height", float("nan"))
+        return Shortfall("Turn", "the wing cannot hold the height", None)
     return None
 
 

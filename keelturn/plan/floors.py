@@ -5,6 +5,7 @@ Heights that follow from the floor: where the instructor takes over, the lowest 
 
 
 from keelturn.plan.conditions import Conditions
+from keelturn.plan.pilots import FAN
 from keelturn.plan.spread import Spread
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, relabelled, worked
@@ -51,7 +52,7 @@ def strictest_floor(conditions: Conditions) -> Answer:
 
 def instructor_recovery(spread: Spread) -> Answer:
     return worked("Instructor's recovery, 99 times in 100", spread.recovery_99_ft, "ft",
-                  "recovery flown by 1,024 instructors of the population (docs/model.md)", rounding="up")
+                  f"recovery flown by {FAN} instructors of the population (docs/model.md)", rounding="up")
 
 
 def take_over_height(floor: Answer, recovery: Answer) -> Answer:

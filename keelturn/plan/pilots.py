@@ -80,7 +80,7 @@ FIXED: Mapping[str, float] = MappingProxyType({
     "float_g": 0.5, "barrel_g": 1.3, "flick_g": 1.6, "full_roll": 0.95, "slow_deg_s": 45.0, "barrel_deg_s": 60.0, "point_share": 0.9,
     "flick_share": 3.0, "flick_drag": 4.0, "slip_drag": 2.2, "stall_drag": 2.0, "leaf_drag": 2.1, "top_rudder": 0.3, "down_power": 1.0, "kick_vs": 0.4,
 })
-FAN = 1024
+FAN = 768
 
 
 def usual_numbers(who: Who) -> dict[str, Floats]:

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -26,7 +27,7 @@ from keelturn.plan.floors import (
     turns_allowed,
 )
 from keelturn.plan.numbers import entry_speed
-from keelturn.plan.pilots import usual_numbers
+from keelturn.plan.pilots import FAN, usual_numbers
 from keelturn.plan.spread import Spread, spreads_of
 from keelturn.units import FT
 from keelturn.working import Answer, Lever, Source, given, in_words, worked
@@ -147,8 +148,27 @@ def _levers(planned: PlannedFigure, conditions: Conditions) -> tuple[Lever, ...]
     return tuple(sorted(found, key=lambda lever: -abs(lever.effect)))
 
 
-def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread, floor: Answer, flown: Flown, joined: Link,
-                  clock_min: float) -> FigureAnswer:
+class Asked:
+    """A figure in its conditions, the same when nothing that its flight depends on differs: what is remembered between changes."""
+
+    def __init__(self, planned: PlannedFigure, conditions: Conditions) -> None:
+        self.planned, self.conditions = planned, conditions
+        self._key = (planned.model_copy(update={"id": ""}).model_dump_json(), conditions.exactly)
+
+    def __hash__(self) -> int:
+        return hash(self._key)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Asked) and other._key == self._key
+
+
+@lru_cache(maxsize=512)
+def _usual(asked: Asked) -> tuple[Flown, tuple[Lever, ...]]:
+    return fly_usual(asked.planned, asked.conditions), _levers(asked.planned, asked.conditions)
+
+
+def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread, floor: Answer, flown: Flown,
+                  levers: tuple[Lever, ...], joined: Link, clock_min: float) -> FigureAnswer:
     figure, card = figure_of(planned.key), conditions.card
     unit = card.speed_unit
     school = school_of(planned, conditions)
@@ -160,9 +180,9 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
         lines = (*lines, AccountLine("Won back by the end", flown.deepest_ft - flown.lost_ft, 0.0, in_words(flown.deepest_ft - flown.lost_ft, "ft")))
     likely = worked("Likely loss", flown.deepest_ft, "ft", "sum of the parts of the account to the lowest point, flown by the usual student",
                     *(worked(line.part, line.height_ft, "ft", "see docs/model.md") for line in lines), rounding="up",
-                    levers=_levers(planned, conditions))
+                    levers=levers)
     beyond = worked("Beyond the likely, 19 times in 20", spread.beyond_usual_ft, "ft",
-                    "1,024 students of the population fly it; all but one in twenty stay within", rounding="up")
+                    f"{FAN} students of the population fly it; all but one in twenty stay within", rounding="up")
     worst = worked("Loss 19 times in 20", likely.value + beyond.value, "ft", "likely loss + what 19 in 20 stay within", likely,
                    beyond, rounding="up", levers=likely.levers)
     recovery = instructor_recovery(spread)
@@ -239,11 +259,12 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
     clock, height, speed = TAXI_MIN / 2.0, conditions.place.elevation_ft, None
     answers: list[FigureAnswer] = []
     found: list[Check] = list(refused)
-    flights = [fly_usual(planned, conditions) for planned in figures]
-    for planned, spread, flown in zip(figures, spreads, flights, strict=True):
+    usual = [_usual(Asked(planned, conditions)) for planned in figures]
+    flights = [flown for flown, _ in usual]
+    for planned, spread, (flown, levers) in zip(figures, spreads, usual, strict=True):
         joined = link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions))
         clock += joined.minutes
-        answer = figure_answer(planned, conditions, spread, floor, flown, joined, clock)
+        answer = figure_answer(planned, conditions, spread, floor, flown, levers, joined, clock)
         its = _figure_checks(answer, conditions, top_words)
         worst = min(its, key=lambda c: check.WORST_FIRST[c.verdict])
         answers.append(replace(answer, verdict=worst.verdict))

@@ -1,10 +1,11 @@
 """What many pilots make of a figure: the loss 19 times in 20, and the instructor's recovery 99 times in 100."""
 
 from collections import OrderedDict
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
 from threading import Lock
+from typing import Generic, TypeVar
 
 import numpy as np
 
@@ -17,8 +18,9 @@ from keelturn.plan.document import PlannedFigure
 from keelturn.plan.pilots import drawn_numbers
 from keelturn.units import FT
 
+Found = TypeVar("Found")
 BUCKET_FT = 2000.0
-MOST_REMEMBERED = 1024
+MOST_REMEMBERED = 768
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,16 +44,21 @@ def _fly_fans(planned: PlannedFigure, conditions: Conditions) -> Spread:
     start_m = planned.start_ft * FT
     lost, _ = fan_losses(planned, conditions, drawn_numbers("student"), start_m)
     taken = take_over_figure(planned, figure_of(planned.key))
-    _, recovery = fan_losses(taken, conditions, drawn_numbers("instructor"), start_m)
+    recovery = RECOVERIES.remembered((taken.model_dump_json(), conditions.same_air_and_aircraft), lambda: _recovery_99(taken, conditions, start_m))
     usual = fly(planned, conditions, pilot_numbers("student"), start_m)
-    return Spread((float(np.quantile(lost, 0.95)) - start_m + float(usual.lowest[0])) / FT, float(np.quantile(recovery, 0.99)) / FT)
+    return Spread((float(np.quantile(lost, 0.95)) - start_m + float(usual.lowest[0])) / FT, recovery)
 
 
-class Memory:
-    """Spreads already flown. Whoever asks first flies the fan; those who ask meanwhile wait for it."""
+def _recovery_99(taken: PlannedFigure, conditions: Conditions, start_m: float) -> float:
+    _, recovery = fan_losses(taken, conditions, drawn_numbers("instructor"), start_m)
+    return float(np.quantile(recovery, 0.99)) / FT
+
+
+class Memory(Generic[Found]):
+    """What has been flown already. Whoever asks first flies the fan; those who ask meanwhile wait for it."""
 
     def __init__(self) -> None:
-        self._found: OrderedDict[object, Future[Spread]] = OrderedDict()
+        self._found: OrderedDict[object, Future[Found]] = OrderedDict()
         self._lock = Lock()
 
     def forget(self) -> None:
@@ -61,17 +68,17 @@ class Memory:
     def knows(self, key: object) -> bool:
         return key in self._found
 
-    def spread(self, key: object, planned: PlannedFigure, conditions: Conditions) -> Spread:
+    def remembered(self, key: object, fly: Callable[[], Found]) -> Found:
         with self._lock:
             there = self._found.get(key)
-            mine: Future[Spread] = there or Future()
+            mine: Future[Found] = there or Future()
             if there is None:
                 self._found[key] = mine
                 if len(self._found) > MOST_REMEMBERED:
                     self._found.popitem(last=False)
         if there is None:
             try:
-                mine.set_result(_fly_fans(planned, conditions))
+                mine.set_result(fly())
             except BaseException as error:
                 mine.set_exception(error)
                 with self._lock:
@@ -80,7 +87,8 @@ class Memory:
         return mine.result()
 
 
-MEMORY = Memory()
+MEMORY: Memory[Spread] = Memory()
+RECOVERIES: Memory[float] = Memory()
 
 
 def spreads_of(figures: Sequence[PlannedFigure], conditions: Conditions) -> list[Spread]:
@@ -98,7 +106,7 @@ def _key(planned: PlannedFigure, conditions: Conditions) -> tuple[object, Planne
 
 
 def spread_of(planned: PlannedFigure, conditions: Conditions) -> Spread:
-    """From 1,024 pilots at the nearest whole 2,000 ft, remembered: the margin changes by less than 1 % of the loss over that
+    """From 768 pilots at the nearest whole 2,000 ft, remembered: the margin changes by less than 1 % of the loss over that
     (tested), so that a start height can be dragged without flying the fan again. Raises ValueError as `programme` does."""
     key, at_bucket = _key(planned, conditions)
-    return MEMORY.spread(key, at_bucket, conditions)
+    return MEMORY.remembered(key, lambda: _fly_fans(at_bucket, conditions))

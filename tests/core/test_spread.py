@@ -11,7 +11,7 @@ from tests.flights import conditions, figure, plan
 
 
 @pytest.mark.parametrize("key", ["spin", "nose_low"])
-def test_1024_even_pilots_agree_with_20000_random_ones(key):
+def test_768_even_pilots_agree_with_20000_random_ones(key):
     c, start = conditions(), 5000 * FT
     random = np.random.default_rng(7)
     drawn = {k: np.clip(n.usual + n.varies * random.standard_normal(20000), n.least, n.most) for k, n in STUDENT.items()}

@@ -8,9 +8,10 @@ export function answer(label: string, value: number, shown = `${value.toLocaleSt
 export function figureAnswer(id: string, start = 5000, over: Partial<FigureAnswer> = {}): FigureAnswer {
   return {
     id, key: "spin", title: `Spin ${id}`, side: "left", school: "", school_source: "", steps: [], spoken: "", purpose: "", look_at: "", power: "", attitude: "", faults: [], stop_words: [],
-    start: answer("Start", start), entry: answer("Entry", 55), likely: answer("Likely", 1000), worst: answer("Worst", 1200), lowest_point: answer("Lowest", start - 1200),
+    start: answer("Start", start), entry: answer("Entry", 55), likely: answer("Likely", 1000), worst: answer("Worst", 1200), lowest_point: answer("Lowest", start - 1200), recovers: answer("Recover at", start - 400),
+    highest_point: answer("Highest", start), ends: answer("Ends at", start - 1000), joined: { dive_ft: 0, zoom_ft: 0, climb_ft: 1000, minutes: 2 },
     lowest_start: answer("Lowest start", 4300), take_over: answer("My controls", 3700), take_over_words: "it is still turning", turns_allowed: null, exit_speed: answer("Exit", 90),
-    fastest: answer("Fastest", 95), most_g: answer("Most g", 2.5, "2.5 g"), most_rolling_g: null, can_be_flown: true, account: [{ part: "Entry and first turn", height_ft: 400, seconds: 3, shown: "400 ft" }, { part: "Inputs", height_ft: 600, seconds: 6, shown: "600 ft" }],
+    fastest: answer("Fastest", 95), most_g: answer("Most g", 2.5, "2.5 g"), most_rolling_g: null, shortfall: null, account: [{ part: "Entry and first turn", height_ft: 400, seconds: 3, shown: "400 ft" }, { part: "Inputs", height_ft: 600, seconds: 6, shown: "600 ft" }],
     profile: [[0, 0], [5, -500], [10, -1000]], track: [[55, 1], [90, 2.5]], starts_min: 5, ends_min: 5.2, verdict: "fine", ...over,
   };
 }
@@ -20,6 +21,7 @@ export function planAnswer(figures: FigureAnswer[]): PlanAnswer {
     figures, checks: [], floor: answer("Floor: school floor", 3000), ground: answer("Ground", 0), leave: answer("Leave", 1900), block_top: answer("Block top", 6500), weight: answer("Weight", 1600),
     stall: answer("Stall", 51), manoeuvring: answer("Va", 123), minutes: answer("Minutes", 20), climb: answer("Climb", 800), titles: Object.fromEntries(figures.map((f) => [f.id, f.title])), stops: 0, minds: 0,
     envelope: { outline: [[0, 0], [120, 6], [170, 6], [170, -3], [90, -3]], never_exceed: 170, rolling_g: 4, speed_unit: "kt" },
+    load_points: [], drift: { nm: 0, into_wind_deg: 0, gained_nm: 0 }, exposure: { pushes_before_pulls: [], comfort_load: 10, comfort_limit: 30, passes_limit_at: null },
   };
 }
 

@@ -653,6 +653,18 @@ export interface components {
             next: string;
         };
         /**
+         * Drift
+         * @description Over the minutes in the block: NM downwind, and the heading (deg true) to work along so that figures gain what the wind takes.
+         */
+        Drift: {
+            /** Nm */
+            nm: number;
+            /** Into Wind Deg */
+            into_wind_deg: number;
+            /** Gained Nm */
+            gained_nm: number;
+        };
+        /**
          * Envelope
          * @description Corner points (speed in the card's unit, g), clockwise from the stall at +1 g; limits beside it.
          */
@@ -669,6 +681,24 @@ export interface components {
             /** Speed Unit */
             speed_unit: string;
         };
+        /**
+         * Exposure
+         * @description What the order does: figures (ids) whose push comes straight before a hard pull, the comfort load, where it passes the
+         *     limit (id or None).
+         */
+        Exposure: {
+            /** Pushes Before Pulls */
+            pushes_before_pulls: [
+                string,
+                string
+            ][];
+            /** Comfort Load */
+            comfort_load: number;
+            /** Comfort Limit */
+            comfort_limit: number;
+            /** Passes Limit At */
+            passes_limit_at: string | null;
+        };
         /** Fault */
         Fault: {
             /** Key */
@@ -680,7 +710,8 @@ export interface components {
         };
         /**
          * FigureAnswer
-         * @description One planned figure, computed. starts_min, ends_min: from take-off. profile: (seconds, feet from the start).
+         * @description One planned figure, computed. likely, worst: start to the lowest point. recovers: height at which the recovery begins; ends:
+         *     where the figure leaves the aeroplane; joined: how it got to the gate from the figure before. starts_min, ends_min: from take-off. profile: (seconds, feet from the start).
          *     track: (IAS, g). Losses are positive feet.
          */
         FigureAnswer: {
@@ -717,6 +748,10 @@ export interface components {
             likely: components["schemas"]["Answer"];
             worst: components["schemas"]["Answer"];
             lowest_point: components["schemas"]["Answer"];
+            recovers: components["schemas"]["Answer"];
+            highest_point: components["schemas"]["Answer"];
+            ends: components["schemas"]["Answer"];
+            joined: components["schemas"]["Link"];
             lowest_start: components["schemas"]["Answer"];
             take_over: components["schemas"]["Answer"];
             /** Take Over Words */
@@ -738,8 +773,7 @@ export interface components {
                 number,
                 number
             ][];
-            /** Can Be Flown */
-            can_be_flown: boolean;
+            shortfall: components["schemas"]["Shortfall"] | null;
             /** Starts Min */
             starts_min: number;
             /** Ends Min */
@@ -760,6 +794,21 @@ export interface components {
             shown: string;
         };
         /**
+         * Link
+         * @description From the end of the figure before (or from joining the block) to the gate of this one: feet dived for speed, feet won from
+         *     speed, feet climbed, minutes with the lookout.
+         */
+        Link: {
+            /** Dive Ft */
+            dive_ft: number;
+            /** Zoom Ft */
+            zoom_ft: number;
+            /** Climb Ft */
+            climb_ft: number;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
          * Load
          * @description What is put into the aircraft. Fuel in US gallons by tank name; parachutes are part of the seat weights.
          */
@@ -777,6 +826,30 @@ export interface components {
             fuel_usgal?: {
                 [key: string]: number;
             };
+        };
+        /**
+         * LoadPoint
+         * @description The aircraft at one moment: weight, balance and the speeds that follow, fuel by tank (US gal).
+         */
+        LoadPoint: {
+            /** When */
+            when: string;
+            loading: components["schemas"]["Loading"];
+            stall: components["schemas"]["Answer"];
+            manoeuvring: components["schemas"]["Answer"];
+            /** Fuel Usgal */
+            fuel_usgal: {
+                [key: string]: number;
+            };
+            /** Inside */
+            inside: boolean;
+        };
+        /** Loading */
+        Loading: {
+            weight: components["schemas"]["Answer"];
+            arm: components["schemas"]["Answer"];
+            aerobatic_fuel: components["schemas"]["Answer"];
+            aerobatic_minutes: components["schemas"]["Answer"];
         };
         /**
          * LossAccount
@@ -827,6 +900,10 @@ export interface components {
             minutes: components["schemas"]["Answer"];
             climb: components["schemas"]["Answer"];
             envelope: components["schemas"]["Envelope"];
+            /** Load Points */
+            load_points: components["schemas"]["LoadPoint"][];
+            drift: components["schemas"]["Drift"];
+            exposure: components["schemas"]["Exposure"];
             /** Titles */
             titles: {
                 [key: string]: string;
@@ -908,6 +985,19 @@ export interface components {
              * @enum {string}
              */
             flown_by: "instructor shows" | "student with talk" | "student alone";
+        };
+        /**
+         * Shortfall
+         * @description Why a figure cannot be flown so: in which part, in words, and how much speed is missing there (aircraft's unit; None when
+         *     it is not a matter of speed).
+         */
+        Shortfall: {
+            /** Part */
+            part: string;
+            /** Words */
+            words: string;
+            /** Speed */
+            speed: number | null;
         };
         /** SignatureOut */
         SignatureOut: {
@@ -1275,6 +1365,20 @@ export interface components {
             approved: {
                 [key: string]: components["schemas"]["Above"] | null;
             };
+            /**
+             * Thrust
+             * @default fixed pitch
+             * @enum {string}
+             */
+            thrust: "fixed pitch" | "constant speed" | "jet";
+            /** @description Seconds from idle to full thrust, where the engine is slower than the hand */
+            spool_s?: components["schemas"]["Above"] | null;
+            /**
+             * Position Error
+             * @description IAS against CAS, rising; IAS is taken as CAS where empty
+             * @default []
+             */
+            position_error: components["schemas"]["PositionError"][];
         };
         /** Limits */
         Limits: {
@@ -1282,6 +1386,18 @@ export interface components {
             least_g: components["schemas"]["Stated"];
             rolling_g: components["schemas"]["Above"];
             flap_g: components["schemas"]["Above"];
+            /** @description Longest time inverted or at negative g; null when the manual has none */
+            inverted_s?: components["schemas"]["Above"] | null;
+        };
+        /**
+         * PositionError
+         * @description What the airspeed indicator shows against calibrated airspeed.
+         */
+        PositionError: {
+            /** Ias */
+            ias: number;
+            /** Cas */
+            cas: number;
         };
         /**
          * Roll
@@ -1309,6 +1425,8 @@ export interface components {
             normal_most_ias: components["schemas"]["Above"];
             manoeuvring_ias: components["schemas"]["Above"];
             flap_most_ias: components["schemas"]["Above"];
+            stall_inverted_ias?: components["schemas"]["Above"] | null;
+            flap_glide_ratio?: components["schemas"]["Above"] | null;
         };
         /**
          * Spin
@@ -1335,6 +1453,23 @@ export interface components {
              * @default []
              */
             recovery: string[];
+            /**
+             * Variants
+             * @default {}
+             */
+            variants: {
+                [key: string]: components["schemas"]["SpinVariantFigures"];
+            };
+        };
+        /**
+         * SpinVariantFigures
+         * @description What the manual or the school's measurements say of another kind of spin; anything missing takes the default.
+         */
+        SpinVariantFigures: {
+            further_turn_ft?: components["schemas"]["Above"] | null;
+            turn_s?: components["schemas"]["Above"] | null;
+            recovery_turns?: components["schemas"]["Above"] | null;
+            path_down_deg?: components["schemas"]["Above"] | null;
         };
         /**
          * Stated

@@ -103,7 +103,7 @@ function Climbs({ answer, starts, places, up }: { answer: PlanAnswer; starts?: R
         if (!slot) return null;
         const startY = up.y(startOf(figure));
         if (!before || !from) return <path key={figure.id} d={`M${LEFT} ${Math.min(up.floorY, startY + 40)}L${slot.left} ${startY}`} stroke={tokens.plan} opacity="0.55" strokeWidth="1.4" />;
-        return <path key={figure.id} d={`M${from.right} ${up.y(startOf(before) - before.likely.value)}L${slot.left} ${startY}`} stroke={tokens.plan} opacity="0.55" strokeWidth="1.4" />;
+        return <path key={figure.id} d={`M${from.right} ${up.y(startOf(before) - (before.start.value - before.ends.value))}L${slot.left} ${startY}`} stroke={tokens.plan} opacity="0.55" strokeWidth="1.4" />;
       })}
     </>
   );

@@ -16,7 +16,7 @@ const BELOW_FLOOR = 0.27;
 export interface Heights { y: HeightScale; feet: (y: number) => number; top: number; floorY: number; groundY: number }
 
 export function heights(answer: PlanAnswer, attempts: Attempt[], { height }: Size): Heights {
-  const starts = [...answer.figures.map((f) => f.start.value), ...attempts.map((a) => a.start_ft ?? 0)];
+  const starts = [...answer.figures.map((f) => f.highest_point.value), ...attempts.map((a) => a.start_ft ?? 0)];
   const top = Math.ceil((Math.max(answer.block_top.value, ...starts) + 150) / 100) * 100;
   const bottomY = height - BOTTOM;
   const floorY = TOP + (bottomY - TOP) * (1 - BELOW_FLOOR);

@@ -109,15 +109,9 @@ function plannedTurns(planned: { parameters?: Record<string, number> }): number 
 export function preset(figure: FigureAnswer, attempt: Attempt | null, name: HeightName): number {
   const start = attempt?.start_ft ?? figure.start.value;
   const likely = figure.likely.value;
-  const down = { start_ft: 0, recover_ft: Math.min(likely, before(figure)), lowest_ft: likely, level_ft: likely }[name];
+  const down = { start_ft: 0, recover_ft: figure.start.value - figure.recovers.value, lowest_ft: likely, level_ft: likely }[name];
   const ft = Math.round((start - down) / 20) * 20;
   return name === "level_ft" && attempt?.lowest_ft != null ? attempt.lowest_ft : ft;
-}
-
-/** Height that the plan spends before the recovery is called: the parts of the account before the first input. */
-function before(figure: FigureAnswer): number {
-  const first = figure.account.findIndex((line) => ["Inputs", "Seeing it", "Stall and seeing it"].includes(line.part));
-  return figure.account.slice(0, Math.max(0, first)).reduce((sum, line) => sum + line.height_ft, 0);
 }
 
 function Briefed({ figure, n, of, work }: { figure: FigureAnswer; n: number; of: number; work: SortieWork }) {
