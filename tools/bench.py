@@ -131,7 +131,8 @@ COLD_START = "import time; t = time.perf_counter(); from keelturn.plan.costs imp
 
 def cold_starts() -> None:
     """A fresh process up to its first computed figure: with the compiled code on disk, and without."""
-    for words, cache in (("first figure of a new process, compiled code on disk", os.environ.get("NUMBA_CACHE_DIR", "")), ("the same, compiling", "")):
+    kept = os.environ.get("NUMBA_CACHE_DIR", "")
+    for words, cache in (("first figure of a new process, compiled code on disk", kept), ("the same, compiling", "")):
         where = {**os.environ, "NUMBA_CACHE_DIR": cache or f"/tmp/keelturn-bench-{os.getpid()}"}
         done = subprocess.run([sys.executable, "-c", COLD_START], env=where, capture_output=True, text=True, check=True)
         print(f"{words:58s} {float(done.stdout):9.2f} s")

@@ -1,6 +1,6 @@
 """What the Makefile runs. Standard library only, because it has to work before anything is installed.
 
-    python3 tools/run.py demo | demo-fresh | test | check | outside | api | bench | shots
+    python3 tools/run.py demo | demo-fresh | test | check | outside | schemas | api | bench | shots
 
 Each step says what it does; a step whose inputs have not changed since it last succeeded is not done again.
 """
@@ -190,7 +190,7 @@ def web_checks() -> None:
 
 
 def pytest(*arguments: str, **env: str) -> None:
-    run([str(PYTHON), "-m", "pytest", *arguments], "Tests", quiet=False, KEELTURN_DATA=str(TEST_DATA), **env)
+    run([str(PYTHON), "-m", "pytest", *arguments], "Tests", BASE, False, KEELTURN_DATA=str(TEST_DATA), **env)
 
 
 def check() -> None:
@@ -220,6 +220,19 @@ def api() -> None:
     run(["npm", "run", "--silent", "api"], "Generating the TypeScript types", cwd=WEB)
 
 
+def schemas() -> None:
+    """The JSON Schemas of the open documents, into docs/schemas."""
+    ready_for_tests()
+    write = (
+        "import json, pathlib; from keelturn.formats.answers import ANSWERS; "
+        "from keelturn.formats.documents import REQUESTS, schema_of; "
+        "[pathlib.Path(f'docs/schemas/{kind}.json').write_text(json.dumps(schema_of(kind), indent=1) + chr(10)) "
+        "for kind in (*REQUESTS, *ANSWERS)]"
+    )
+    (BASE / "docs" / "schemas").mkdir(parents=True, exist_ok=True)
+    run([str(PYTHON), "-c", write], "Writing the schemas")
+
+
 def bench() -> None:
     ready_for_tests()
     run([str(PYTHON), "tools/bench.py"], "The benchmark", quiet=False, KEELTURN_DATA=str(TEST_DATA), PYTHONPATH=str(BASE))
@@ -238,7 +251,9 @@ def outside() -> None:
     pytest("tests/outside", "--no-header", KEELTURN_TABLE="1")
 
 
-COMMANDS = {"outside": outside, "demo": demo, "demo-fresh": demo_fresh, "test": test, "check": check, "api": api, "bench": bench, "shots": shots}
+COMMANDS = {"outside": outside, "schemas": schemas, "demo": demo, "demo-fresh": demo_fresh, "test": test, "check": check, "api": api,
+    "bench": bench,
+    "shots": shots}
 
 if __name__ == "__main__":
     name = sys.argv[1] if len(sys.argv) == 2 else ""

@@ -17,7 +17,8 @@ def nose_up(usual: float, least: float, most: float) -> Parameter:
     return Parameter("Nose up first", "deg", usual, least, most)
 
 
-EASE = (Leg("Ease out", g="float_g", roll_to_deg=0.0), Leg("Ease out", g="settle_g", until="path_up_to_deg"), Leg("Ease over", g=0.7, until="path_down_to_deg"))
+EASE = (Leg("Ease out", g="float_g", roll_to_deg=0.0), Leg("Ease out", g="settle_g", until="path_up_to_deg"), Leg("Ease over", g=0.7,
+    until="path_down_to_deg"))
 POINT = (Leg("Roll", g=1.0, lift="share of weight", roll_through_deg="side_90", top_rudder="top_rudder", roll_share="point_share"),
          Leg("Point", g=1.0, lift="share of weight", until="seconds", amount=0.5, top_rudder="top_rudder", drag=1.2))
 

@@ -17,7 +17,8 @@ def _stall(key: str, name: str, purpose: str, look_at: str, power: str, attitude
            has_sides: bool = True, ease: float = 1.5) -> Figure:
     return Figure(
         key=key, name=name, family="Stalls", purpose=purpose, look_at=look_at, gate=Gate("stall", share, power, attitude),
-        parameters={"ease_g": replace(EASE, usual=ease)}, faults=faults(*STALL_FAULTS, *EVERY), take_over_words="the wing is still stalled", stop_words=STOP,
+        parameters={"ease_g": replace(EASE, usual=ease)}, faults=faults(*STALL_FAULTS, *EVERY), take_over_words="the wing is still stalled",
+            stop_words=STOP,
         category=category, stage=stage, unsettles=unsettles, begin=begin or Begin(), legs=legs, situation="stall",  # type: ignore[arg-type]
         throttle=throttle, has_sides=has_sides,
     )
@@ -36,7 +37,8 @@ STALL_TURNING = _stall(
     "The horizon across the cowling.", "idle", "level turn, 30 degrees", begin=Begin("turn_bank_deg"), share=1.075)
 STALL_SKIDDED = _stall(
     "stall_skidded", "Skidded stall, base to final", "Why rudder never hurries a turn: it goes under.",
-    "The inside wing as it stops flying.", "idle", "turn, inside rudder", begin=Begin("rolled_under_deg", -30.0), share=1.10, unsettles=4, ease=2.2,
+    "The inside wing as it stops flying.", "idle", "turn, inside rudder", begin=Begin("rolled_under_deg", -30.0), share=1.10, unsettles=4,
+    ease=2.2,
     stage="practised", category="utility")
 STALL_SLIPPING = _stall(
     "stall_slipping", "Slipping stall", "The gentler way to be wrong: it goes over the top, and tells you first.",

@@ -215,8 +215,8 @@ def rates(y, t, leg, held, body, sigma):
 
 @compiled
 def counted(before, y, dt, p, p_after, leg, held):
-    """What a step has turned (track, right positive), rolled (bank; about the flight path when the roll began steep, where
-    the bank angle is no measure) or pitched (in the plane of the lift vector), whichever ends the leg. Exact for turns of less than half a circle."""
+    """What a step has turned (track, right positive), rolled (bank; about the flight path when the roll began steep, where the bank
+    angle is no measure) or pitched (in the plane of the lift vector), whichever ends the leg. Exact below half a circle."""
     end = leg[END]
     if end == BY_TURN:
         return math.atan2(before[UY] * y[UX] - before[UX] * y[UY], before[UX] * y[UX] + before[UY] * y[UY])

@@ -54,7 +54,8 @@ class Leg:
     up, 180 level inverted, 270 down); feet climbed or dropped. roll_share: of full aileron. drag: times the parabola's (slip,
     flick, stall). least_vs: the speed below which this leg cannot be flown as meant, as a multiple of Vs. kind: "yaws over" and
     "falls through" swing the nose by `swing_deg` in `amount` seconds when there is no speed to fly; "spins" is the spin account.
-    top_rudder: share of the weight that the fuselage carries at knife edge. eased: share of the lift limit not exceeded, as with the stick held still: g
+    top_rudder: share of the weight that the fuselage carries at knife edge. eased: share of the lift limit not exceeded,
+        as with the stick held still: g
     falls with the square of the speed.
     """
 
@@ -133,23 +134,32 @@ def _stops_a_roll(leg: Leg) -> bool:
     return (leg.roll_to_deg is not None or leg.roll_through_deg is not None) and not leg.roll_on
 
 
-def rows_of(legs: Sequence[Leg]) -> int:
-    """How many rows these legs make: a roll is two."""
-    return sum(2 if _stops_a_roll(leg) else 1 for leg in legs)
+def rows_of(legs: Sequence[Leg], numbers: Numbers) -> int:
+    """How many rows these legs make: a roll is two, and where the aeroplane lags each but the first has a wait before it."""
+    waits = max(0, len(legs) - 1) if np.max(numbers.get("lag_s", 0.0)) > 0 else 0
+    return sum(2 if _stops_a_roll(leg) else 1 for leg in legs) + waits
 
 
 def compile_legs(legs: Sequence[Leg], numbers: Numbers, stall_eas: float, pilots: int) -> tuple[Floats, tuple[str, ...]]:
     """Legs as the engine takes them, shape (pilots, rows, LEG_COLUMNS), and the account part of each row.
 
     `numbers` must hold the pilot's: onset_g_s, lift_share, throttle_s, roll_share, roll_acc_deg_s2. A roll becomes two
-    rows: rolling, and stopping the roll. stall_eas: Vs today, m/s EAS, that multiples of Vs refer to.
+    rows: rolling, and stopping the roll. Where lag_s is given, every leg but the first begins that late.
+    stall_eas: Vs today, m/s EAS, that multiples of Vs refer to.
     """
     rows: list[list[float | Floats]] = []
     parts: list[str] = []
     throttle: Number = "throttle_start"
+    lags = np.max(numbers.get("lag_s", 0.0)) > 0
     for leg in legs:
         throttle = throttle if leg.throttle is None else leg.throttle
         row = _row(leg, throttle, numbers, stall_eas)
+        if lags and rows:
+            # The aeroplane answers this late: what was held before goes on.
+            waits = list(rows[-1])
+            waits[eq.END], waits[eq.END_AT], waits[eq.KIND] = float(eq.BY_TIME), numbers["lag_s"], eq.FLIES
+            rows.append(waits)
+            parts.append(leg.part)
         rows.append(row)
         parts.append(leg.part)
         if _stops_a_roll(leg):

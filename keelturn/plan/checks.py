@@ -153,7 +153,9 @@ def height_checks(figure: str, name: str, start: Answer, lowest: Answer, highest
     elif highest.value > block_top_ft:
         over = in_words(highest.value - block_top_ft, "ft", "up")
         found.append(Check(f"top_{figure}", "stop", f"{name}: rises above the block",
-                           f"Rises to {highest.shown}, {over} above {top_words}. Start lower, or use another place.", highest, f"{over} over", figure))
+                           f"Rises to {highest.shown}, {over} above {top_words}. Start lower, or use another place.", highest,
+                               f"{over} over",
+                                   figure))
     return found
 
 
@@ -186,7 +188,7 @@ def load_point_checks(c: Conditions, points: Sequence[LoadPoint]) -> list[Check]
         if not point.inside:
             arm = point.loading.arm
             found.append(Check(f"balance_{point.when}", "stop", f"Weight and balance at the {point.when}",
-                               f"With the fuel left at the {point.when}: {point.loading.weight.shown} at {arm.value:.1f} in, outside the aerobatic limits.",
+                               f"With the fuel left then: {point.loading.weight.shown} at {arm.value:.1f} in, outside the aerobatic limits.",
                                arm, "outside"))
     return found
 
@@ -198,7 +200,7 @@ def order_checks(people: Exposure, titles: Mapping[str, str]) -> list[Check]:
     for push, pull in people.pushes_before_pulls:
         count = given("Pushes straight before a hard pull", float(len(people.pushes_before_pulls)), "", advice)
         found.append(Check(f"order_{pull}", "mind", f"{titles[pull]}: straight after a push",
-                           f"{titles[push]} ends with little or no g in the head; a hard pull right after it is harder to bear. Put something gentle between.",
+                           f"{titles[push]} is flown at less than no g; a hard pull right after is harder to bear. Put a gentle one between.",
                            count, "change the order", pull))
     if people.passes_limit_at is not None:
         load = given("Comfort load", people.comfort_load, "", Source("common practice", "no published source"))

@@ -77,7 +77,8 @@ class Conditions:
     @cached_property
     def exactly(self) -> tuple[object, ...]:
         """Everything that the usual pilot's flight depends on besides the figure."""
-        return (self.card.model_dump_json(), self.weight_lb, self.day.model_dump_json(), self.place.elevation_ft, self.standards.speed_margin.value)
+        return (self.card.model_dump_json(), self.weight_lb, self.day.model_dump_json(), self.place.elevation_ft,
+            self.standards.speed_margin.value)
 
 
 def conditions_of(

@@ -27,9 +27,10 @@ class Shortfall:
 
 @dataclass(frozen=True, slots=True)
 class Flown:
-    """The usual pilot's figure. parts: (name, height lost ft, seconds), adding up to lost_ft exactly; deepest_ft: start to the
-    lowest point; rise_ft: start to the highest; before_recovery_ft: lost when the recovery begins; along_m: moved along the line it was begun on, through the air. most_rolling_g: None when nothing
-    is rolled. profile: (seconds, feet above the start). track: (IAS, g). Speeds in the aircraft's unit."""
+    """The usual pilot's figure. parts: (name, height lost ft, seconds), adding up to lost_ft exactly; deepest_ft: start to the lowest
+    point; rise_ft: start to the highest; before_recovery_ft: lost when the recovery begins; along_m: moved along the line it was begun
+    on, through the air. most_rolling_g: None when nothing is rolled. profile: (seconds, feet above the start). track: (IAS, g). Speeds
+    in the aircraft's unit."""
 
     parts: tuple[tuple[str, float, float], ...]
     lost_ft: float

@@ -108,7 +108,7 @@ def fly(planned: PlannedFigure, conditions: Conditions, pilot: Numbers, start_m:
             throttle = 0.0
             continue
         compiled, parts = compile_legs(legs, {**numbers, "throttle_start": throttle}, stall, pilots)
-        before = rows_of(legs[:recovers_from])
+        before = rows_of(legs[:recovers_from], numbers)
         top = held.states[:, eq.UP]
         if trace:
             summary, rows, held = fly_one(held, compiled, body, STEP_S)

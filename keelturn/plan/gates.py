@@ -85,7 +85,8 @@ def entry_gate(planned: PlannedFigure, conditions: Conditions) -> EntryGate:
     first, last = int(np.argmax(fine)), len(fine) - 1 - int(np.argmax(fine[::-1]))
     lowest = _narrowed(planned, conditions, speeds[max(0, first - 1)], speeds[first], low_edge=True)
     highest = _narrowed(planned, conditions, speeds[last], speeds[min(len(speeds) - 1, last + 1)], low_edge=False)
-    low = worked("Lowest entry speed", lowest, unit, "the slowest entry that still has the speed every part of the figure needs", conditions.stall,
+    low = worked("Lowest entry speed", lowest, unit, "the slowest entry that still has the speed every part of the figure needs",
+        conditions.stall,
                  rounding="up")
     high = worked("Highest entry speed", highest, unit, "the fastest entry that keeps Va where it counts, the g limit and the margin below Vne",
                   conditions.manoeuvring, card.speed_answer(card.speeds.never_exceed_ias, "Vne"), rounding="down")
@@ -104,7 +105,8 @@ def _best(planned: PlannedFigure, conditions: Conditions) -> Answer:
     share = f"{gate.speed_share:.0%} of the {gate.speed_base} speed today"
     speed = entry_speed(planned.model_copy(update={"entry_ias": None}), conditions)
     return worked("Best entry speed", speed, conditions.card.speed_unit, share,
-                  conditions.stall if gate.speed_base == "stall" else conditions.manoeuvring, source=Source("common practice", "no published source"))
+                  conditions.stall if gate.speed_base == "stall" else conditions.manoeuvring, source=Source("common practice",
+                      "no published source"))
 
 
 def _set_by_the_stall(planned: PlannedFigure, conditions: Conditions) -> EntryGate:

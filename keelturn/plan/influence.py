@@ -31,7 +31,7 @@ class Losses:
 
     median_ft: float
     p95_ft: float
-    p99_ft: float
+    p99_ft: float | None
     pilots: int
     shares: tuple[Share, ...]
 

@@ -76,9 +76,11 @@ PILOTS: Mapping[str, Mapping[str, PilotNumber]] = MappingProxyType(
 # makes, when the rudder of a stall turn goes in. Common practice, no published source.
 FIXED: Mapping[str, float] = MappingProxyType({
     "lift_share": 0.92, "roll_acc_deg_s2": 240.0, "centre_g": 0.5, "unload_g": 0.4, "unload_s": 0.4, "stalled_g": 0.7,
-    "unstall_g": 0.4, "flying_ratio": 1.15, "pull_ratio": 1.4, "push_g": -0.6, "settle_g": 1.5, "settle_down_g": 0.6, "ease_g": 1.5, "top_share": 0.75,
+    "unstall_g": 0.4, "flying_ratio": 1.15, "pull_ratio": 1.4, "push_g": -0.6, "settle_g": 1.5, "settle_down_g": 0.6, "ease_g": 1.5,
+    "top_share": 0.75,
     "float_g": 0.5, "barrel_g": 1.3, "flick_g": 1.6, "full_roll": 0.95, "slow_deg_s": 45.0, "barrel_deg_s": 60.0, "point_share": 0.9,
-    "flick_share": 3.0, "flick_drag": 4.0, "slip_drag": 2.2, "stall_drag": 2.0, "leaf_drag": 2.1, "top_rudder": 0.3, "down_power": 1.0, "kick_vs": 0.4,
+    "flick_share": 3.0, "flick_drag": 4.0, "slip_drag": 2.2, "stall_drag": 2.0, "leaf_drag": 2.1, "top_rudder": 0.3, "down_power": 1.0,
+    "kick_vs": 0.4,
 })
 FAN = 768
 

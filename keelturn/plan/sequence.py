@@ -50,7 +50,9 @@ class AccountLine:
 @dataclass(frozen=True, slots=True)
 class FigureAnswer:
     """One planned figure, computed. likely, worst: start to the lowest point. recovers: height at which the recovery begins; ends:
-    where the figure leaves the aeroplane; joined: how it got to the gate from the figure before. starts_min, ends_min: from take-off. profile: (seconds, feet from the start).
+    where the figure leaves the aeroplane; joined: how it got to the gate from the figure before. starts_min,
+        ends_min: from take-off. profile: (seconds,
+            feet from the start).
     track: (IAS, g). Losses are positive feet."""
 
     id: str
@@ -177,7 +179,9 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
     lines = tuple(AccountLine(part, lost, seconds, in_words(lost, "ft")) for part, lost, seconds in flown.parts)
     if flown.deepest_ft - flown.lost_ft > 1.0:
         # Ends above its lowest point: the account is of the loss to the lowest.
-        lines = (*lines, AccountLine("Won back by the end", flown.deepest_ft - flown.lost_ft, 0.0, in_words(flown.deepest_ft - flown.lost_ft, "ft")))
+        lines = (*lines, AccountLine("Won back by the end", flown.deepest_ft - flown.lost_ft, 0.0,
+            in_words(flown.deepest_ft - flown.lost_ft,
+                "ft")))
     likely = worked("Likely loss", flown.deepest_ft, "ft", "sum of the parts of the account to the lowest point, flown by the usual student",
                     *(worked(line.part, line.height_ft, "ft", "see docs/model.md") for line in lines), rounding="up",
                     levers=levers)
@@ -230,7 +234,8 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
 
 
 def _figure_checks(answer: FigureAnswer, c: Conditions, top_words: str) -> list[Check]:
-    found = check.height_checks(answer.id, answer.title, answer.start, answer.lowest_start, answer.highest_point, c.place.block_top_ft, top_words)
+    found = check.height_checks(answer.id, answer.title, answer.start, answer.lowest_start, answer.highest_point, c.place.block_top_ft,
+        top_words)
     found += check.speed_checks(c, answer.id, answer.title, answer.entry, answer.fastest)
     found += check.g_checks(c, answer.id, answer.title, answer.most_g, answer.most_rolling_g)
     if answer.shortfall is not None:
@@ -276,7 +281,9 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
     before = TAXI_MIN / 2.0 + (answers[0].joined.minutes if answers else 0.0)
     points = load_points(conditions.card, conditions.load, before, max(0.0, clock - before))
     people = exposure(list(zip(figures, flights, strict=True)), conditions)
-    flight = check.weight_checks(conditions) + check.load_point_checks(conditions, points) + check.floor_checks(conditions) + [check.fuel_check(conditions, minutes)]
+    flight = check.weight_checks(conditions) + check.load_point_checks(conditions,
+        points) + check.floor_checks(conditions) + [check.fuel_check(conditions,
+            minutes)]
     if any(figure_of(f.key).spin for f in figures) and (spins := check.spin_weight_check(conditions)):
         flight.append(spins)
     flight += check.order_checks(people, {planned.id: title_of(planned) for planned in figures})

@@ -44,7 +44,8 @@ def _fly_fans(planned: PlannedFigure, conditions: Conditions) -> Spread:
     start_m = planned.start_ft * FT
     lost, _ = fan_losses(planned, conditions, drawn_numbers("student"), start_m)
     taken = take_over_figure(planned, figure_of(planned.key))
-    recovery = RECOVERIES.remembered((taken.model_dump_json(), conditions.same_air_and_aircraft), lambda: _recovery_99(taken, conditions, start_m))
+    recovery = RECOVERIES.remembered((taken.model_dump_json(), conditions.same_air_and_aircraft), lambda: _recovery_99(taken, conditions,
+        start_m))
     usual = fly(planned, conditions, pilot_numbers("student"), start_m)
     return Spread((float(np.quantile(lost, 0.95)) - start_m + float(usual.lowest[0])) / FT, recovery)
 

@@ -142,7 +142,8 @@ SCHOOLS: tuple[School, ...] = (
     ),
     School(
         "push_roll_power_high", "Push, roll, power, stabilise (nose high)", "nose high",
-        ("Push: unload until light in the seat.", "Roll if the nose will not come down.", "Power.", "Stabilise: wings level, nose to the horizon."),
+        ("Push: unload until light in the seat.", "Roll if the nose will not come down.", "Power.",
+            "Stabilise: wings level, nose to the horizon."),
         "Push. Roll. Power. Stabilise.",
         (
             Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),

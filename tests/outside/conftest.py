@@ -13,7 +13,8 @@ def compared():
 
     def compare(check: str, source: str, ours: float, theirs: float, rel: float = 0.0, abs: float = 0.0) -> None:
         within = max(rel * (theirs if theirs >= 0 else -theirs), abs)
-        ROWS.append((check, source, ours, theirs, f"{rel:.2g} relative" if rel and not abs else f"{abs:g}" if not rel else f"{rel:.0%} or {abs:g}"))
+        allowed = f"{rel:.2g} relative" if rel and not abs else f"{abs:g}" if not rel else f"{rel:.0%} or {abs:g}"
+        ROWS.append((check, source, ours, theirs, allowed))
         off = ours - theirs
         assert -within <= off <= within, f"{check}: ours {ours:.6g}, {source} {theirs:.6g}, allowed {within:.3g}"
 

@@ -9,6 +9,7 @@ import os
 import tempfile
 from dataclasses import dataclass
 from functools import lru_cache
+from pathlib import Path
 
 import numpy as np
 
@@ -17,7 +18,7 @@ from keelturn.aircraft.airframe import Airframe
 from keelturn.motion import engine
 from keelturn.motion import equations as eq
 from keelturn.motion.flight import Start, begin, body_of
-from keelturn.units import DEG, FT, G0, KT
+from keelturn.units import DEG, FT, G0
 
 # A single-engined light aircraft among the files that the library ships.
 AIRCRAFT_FILE = "c172x"
@@ -48,7 +49,7 @@ def fly(kt: float, path_deg: float, command, until, bank_deg: float = 0.0, throt
     """command(t, now) -> (load factor, bank to hold in rad or None, roll rate or None). until(t, now) ends it. now: path, bank, tas."""
     import jsbsim
 
-    here = os.getcwd()
+    here = Path.cwd()
     os.chdir(tempfile.mkdtemp())  # the library drops a file where it stands
     try:
         sim = jsbsim.FGFDMExec(None)

@@ -23,25 +23,25 @@ def pull(n: float, start: Start, to_path_deg: float = 0.0, step_s: float = 0.05)
 
 
 @pytest.mark.parametrize(("n", "feet"), [(3.0, 1912.47), (4.0, 1133.32)])
-def test_pull_through_from_level_inverted_at_120_kt(n, feet):
+def test_pull_through_from_level_inverted_at_120_kt(n, feet, compared):
     """120 kt TAS: 3 g, 1,910 ft; 4 g, 1,133 ft (the formula above, to more figures)."""
     v = 120 * KT
     exact = v**2 / (2 * G0) * (((n + 1) / (n - 1)) ** 2 - 1)
     assert exact / FT == pytest.approx(feet, rel=1e-4)
-    # A hair below the horizon: at exactly level the leg would be over before it began.
-    summary, _ = pull(n, Start(3000, v, path=-2e-8, bank=math.pi, g=n))
-    assert -summary[0, engine.S_HEIGHT] == pytest.approx(exact, rel=1e-6)
-    assert summary[0, engine.S_EAS_END] == pytest.approx(v * (n + 1) / (n - 1), rel=1e-6)
+    legs, _ = compile_legs([Leg("pull", g=n, until="pulled_to_deg", amount=360.0)], TEXTBOOK, 1.0, 1)
+    summary, _, _ = fly_one(Start(3000, v, bank=math.pi, g=n), legs, textbook_body(), 0.05)
+    compared("pull-through from level inverted, ft", "closed form", -summary[0, engine.S_HEIGHT] / FT, exact / FT, rel=1e-6)
+    compared("its exit speed, m/s", "closed form", summary[0, engine.S_EAS_END], v * (n + 1) / (n - 1), rel=1e-6)
 
 
 @pytest.mark.parametrize("path_deg", [-20, -45, -70, -89])
 @pytest.mark.parametrize("n", [1.8, 2.5, 4.0])
-def test_pull_out_conserves_speed_times_excess_load(path_deg, n):
+def test_pull_out_conserves_speed_times_excess_load(path_deg, n, compared):
     v0, path = 60.0, math.radians(path_deg)
     summary, rows = pull(n, Start(3000, v0, path=path, g=n))
     v1 = v0 * (n - math.cos(path)) / (n - 1)
     assert summary[0, engine.S_EAS_END] == pytest.approx(v1, rel=1e-6)
-    assert -summary[0, engine.S_HEIGHT] == pytest.approx((v1**2 - v0**2) / (2 * G0), rel=1e-6)
+    compared("pull-out at constant g, m", "closed form", -summary[0, engine.S_HEIGHT], (v1**2 - v0**2) / (2 * G0), rel=1e-6)
     kept = rows[:, engine.R_TAS] * (n - np.cos(rows[:, engine.R_PATH]))
     assert kept == pytest.approx(kept[0], rel=1e-6)
 

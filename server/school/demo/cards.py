@@ -23,6 +23,18 @@ def _limits(most: float, least: float, rolling: float, flap: float) -> dict[str,
             "flap_g": _n(flap, "manual 2.9")}
 
 
+# What the manuals of these aircraft approve without an entry speed of their own.
+COORDINATION = ("bank_reversals", "slow_flight", "adverse_yaw", "full_rudder_slip")
+STALLS = ("stall_power_off", "stall_power_on", "stall_turning", "stall_skidded", "stall_slipping", "stall_accelerated", "stall_secondary")
+SPINS = ("incipient_spin", "spin", "spin_off_turn")
+MORE_SPINS = ("spin_accelerated", "spin_flat", "spin_in_aileron", "spin_out_aileron", "spin_inverted", "spin_off_half_loop")
+
+
+def _handbook(**speeds: float) -> dict[str, Any]:
+    """Approved figures with the entry speed that the manual gives."""
+    return {key: _n(speed, "manual 4.12") for key, speed in speeds.items()}
+
+
 SELKIE: dict[str, Any] = {
     "name": "Selkie 160", "category": "aerobatic", "speed_unit": "kt",
     "balance": {
@@ -47,8 +59,14 @@ SELKIE: dict[str, Any] = {
                      "Stick briskly forward of neutral; hold until the rotation stops.", "Rudder to the middle.",
                      "Ease out of the dive."],
     },
-    "approved": {"steep_turn": _n(108, "manual 4.12"), "stall_power_off": None, "incipient_spin": None, "spin": None,
-                 "nose_low": _n(100, "school syllabus", "school")},
+    "approved": {
+        **_handbook(steep_turn=108, loop=135, half_loop_roll_out=150, half_cuban=140, stall_turn=130, aileron_roll=112, barrel_roll=120,
+            slow_roll=118,
+                    wing_over=110, quarter_clover=138, reverse_half_cuban=135),
+        **dict.fromkeys((*COORDINATION, *STALLS, *SPINS, "spiral_dive", "zoom_push_over", "nose_high", "over_banked", "inverted",
+            "vertical_no_speed")),
+        "nose_low": _n(100, "school syllabus", "school"),
+    },
 }
 
 BROCHAN: dict[str, Any] = {
@@ -67,7 +85,7 @@ BROCHAN: dict[str, Any] = {
     "roll": {"left_deg_s": _n(55, "timed", "measured here"), "right_deg_s": _n(52, "timed", "measured here"),
              "at_ias": _n(95, "timed", "measured here")},
     "spin": None,
-    "approved": {"steep_turn": _n(95, "manual 4.12"), "stall_power_off": None},
+    "approved": {**_handbook(steep_turn=95), **dict.fromkeys((*COORDINATION, *STALLS, "spiral_dive"))},
 }
 
 CORRIE: dict[str, Any] = {
@@ -93,8 +111,18 @@ CORRIE: dict[str, Any] = {
         "path_down_deg": _n(80, "school trials", "measured here"), "left_factor": _n(1.08, "school trials", "measured here"),
         "recovery": [],
     },
-    "approved": {"steep_turn": _n(140, "manual 4.12"), "stall_power_off": None, "incipient_spin": None, "spin": None,
-                 "nose_low": _n(130, "school syllabus", "school")},
+    "thrust": "constant speed",
+    "approved": {
+        **_handbook(steep_turn=140, loop=150, half_loop_roll_out=168, half_cuban=155, cuban_eight=160, stall_turn=150, aileron_roll=130,
+            barrel_roll=138,
+                    slow_roll=135, four_point_roll=138, flick_roll=100, wing_over=125, quarter_clover=155, cloverleaf=158,
+                        reverse_half_cuban=150,
+                    split_s=95),
+        **dict.fromkeys((*COORDINATION, *STALLS, *SPINS, *MORE_SPINS, "spiral_dive", "zoom_push_over", "falling_leaf", "stall_top_of_loop",
+            "stall_barrel",
+                         "nose_high", "over_banked", "inverted", "vertical_no_speed", "tumble")),
+        "nose_low": _n(130, "school syllabus", "school"),
+    },
 }
 
 FLEET = (("QX-ROE", SELKIE, 64), ("QX-BRO", BROCHAN, 120), ("QX-COR", CORRIE, 171))

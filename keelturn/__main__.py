@@ -1,0 +1,5 @@
+import sys
+
+from keelturn.cli import main
+
+sys.exit(main())

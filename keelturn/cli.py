@@ -1,0 +1,123 @@
+"""`python -m keelturn predict | plan | assess | simulate`: a JSON document in, a JSON document out.
+
+Exit codes: 0 done; 2 wrong use of the command; 3 the document was refused (each problem on standard error: where, what, what to do);
+4 it could not be computed; 5 a file could not be read or written; 70 a fault of the program.
+"""
+
+import argparse
+import csv
+import io
+import json
+import sys
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import Any
+
+from keelturn.formats.reading import Refused, read_document, refused
+
+FINE, USAGE, REFUSED, NOT_COMPUTED, FILES, FAULT = 0, 2, 3, 4, 5, 70
+
+
+class Unreadable(Exception):
+    """A file that cannot be read or written, in one sentence."""
+
+
+def parser() -> argparse.ArgumentParser:
+    top = argparse.ArgumentParser(prog="keelturn", description="What aerobatic and upset-recovery figures cost in height.")
+    commands = top.add_subparsers(dest="command", required=True, metavar="predict | plan | assess | simulate")
+    for name, words in (("predict", "gates, losses and spread of figures"), ("plan", "a whole plan, and a proposal"),
+                        ("assess", "where the height of attempts went"), ("simulate", "the table of a recorder for a plan")):
+        command = commands.add_parser(name, help=words, description=words)
+        command.add_argument("document", nargs="?", default="-", help="the request, a JSON file; - or nothing for standard input")
+        command.add_argument("--out", default="-", help="where the answer goes; - or nothing for standard output")
+        command.add_argument("--schema", action="store_true", help="print the JSON Schema of the request and stop")
+        if name == "predict":
+            command.add_argument("--table", action="store_true", help="a table to read instead of JSON")
+        if name == "simulate":
+            command.add_argument("--csv", action="store_true", help="the table as CSV instead of JSON")
+    return top
+
+
+def read(source: str) -> Any:
+    try:
+        text = sys.stdin.read() if source == "-" else Path(source).read_text(encoding="utf-8")
+    except (OSError, UnicodeDecodeError) as error:
+        why = error.strerror if isinstance(error, OSError) else "it is not text in UTF-8"
+        raise Unreadable(f"Cannot read {source}: {why}. Check the name and that it is a JSON file.") from error
+    try:
+        return json.loads(text, parse_constant=lambda word: (_ for _ in ()).throw(ValueError(f"{word} is not a number")))
+    except json.JSONDecodeError as error:
+        raise refused(f"line {error.lineno}, column {error.colno}", f"not JSON: {error.msg.lower()}",
+            "Correct it there, or export the document again.") from error
+    except ValueError as error:
+        raise refused("document", str(error), "Write a number.") from error
+    except RecursionError as error:
+        raise refused("document", "nested too deep", "Send a document of the published schema.") from error
+
+
+def write(target: str, answer: bytes) -> None:
+    if target == "-":
+        sys.stdout.buffer.write(answer.rstrip(b"\n") + b"\n")
+        sys.stdout.flush()
+        return
+    path, part = Path(target), Path(f"{target}.part")
+    try:
+        # Written beside and moved into place, so that nothing is ever half written.
+        part.write_bytes(answer.rstrip(b"\n") + b"\n")
+        part.replace(path)
+    except OSError as error:
+        part.unlink(missing_ok=True)
+        raise Unreadable(f"Cannot write {target}: {error.strerror}. Choose another place with --out.") from error
+
+
+def answer_of(arguments: argparse.Namespace, document: Any) -> bytes:
+    from keelturn.formats import answers
+    from keelturn.formats.documents import REQUESTS
+
+    request: Any = read_document(REQUESTS[arguments.command], document)
+    makes: dict[str, tuple[str, Callable[[Any], object]]] = {
+        "predict": ("prediction", answers.predict), "plan": ("plan_reply", answers.plan),
+        "assess": ("assessment", answers.assess), "simulate": ("recording", answers.simulate)}
+    kind, make = makes[arguments.command]
+    made: Any = make(request)
+    if getattr(arguments, "table", False):
+        return bytes(answers.as_table(made), "utf-8")
+    if getattr(arguments, "csv", False):
+        text = io.StringIO()
+        csv.writer(text, lineterminator="\n").writerows([made.columns, *made.rows])
+        return bytes(text.getvalue(), "utf-8")
+    return answers.as_json(kind, made)
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    try:
+        arguments = parser().parse_args(argv)
+    except SystemExit as stop:
+        return int(stop.code or 0)
+    try:
+        if arguments.schema:
+            from keelturn.formats.documents import schema_of
+
+            write(arguments.out, bytes(json.dumps(schema_of(arguments.command), indent=1), "utf-8"))
+        else:
+            write(arguments.out, answer_of(arguments, read(arguments.document)))
+    except Refused as refusal:
+        for problem in refusal.problems:
+            print(f"{problem.where}: {problem.what}. {problem.do}", file=sys.stderr)
+        return REFUSED
+    except Unreadable as error:
+        print(error, file=sys.stderr)
+        return FILES
+    except BrokenPipeError:
+        return FILES
+    except ValueError as error:
+        print(f"Cannot be computed: {error}", file=sys.stderr)
+        return NOT_COMPUTED
+    except KeyboardInterrupt:
+        print("Stopped by you.", file=sys.stderr)
+        return FAULT
+    except Exception as error:
+        print(f"A fault of the program ({type(error).__name__}: {error}). Nothing was written. Please report it with the document.",
+            file=sys.stderr)
+        return FAULT
+    return FINE

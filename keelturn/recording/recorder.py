@@ -1,0 +1,214 @@
+"""The stand-in recorder: what an instrument in the aircraft would write for a plan flown by a pilot of given habits.
+
+The truth comes from the same functions that plan and brief (plan/course.py); then the sensors spoil it: noise, quantisation, dropouts,
+a clock that is off. The same seed gives the same table.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import Field
+
+from keelturn.aircraft.card import Document
+from keelturn.motion import engine
+from keelturn.motion.legs import Floats
+from keelturn.plan.chain import climb_fpm, link, over_ground
+from keelturn.plan.conditions import Conditions
+from keelturn.plan.costs import pilot_numbers
+from keelturn.plan.course import HEIGHT_KEEPING, IN_SPIN, Course, fly
+from keelturn.plan.document import PlannedFigure
+from keelturn.plan.numbers import entry_speed, ias_along, tas_at
+from keelturn.plan.pilots import Who
+from keelturn.units import DEG, FT
+
+# Angle of attack without lift and at the stall, for the pitch that a gyro sees (common practice, no published source).
+ALPHA_0, ALPHA_STALL = -2.0 * DEG, 15.0 * DEG
+# A spin as a gyro sees it (common practice, no published source).
+SPIN_PITCH, SPIN_BANK = -55.0 * DEG, 20.0 * DEG
+# Truth columns, SI and radians.
+TIME, HEIGHT, TAS, EAS, G, PATH, BANK, HEADING, EAST, NORTH, THROTTLE, ROLL, LEG = range(13)
+FROM_ROWS = (engine.R_TIME, engine.R_HEIGHT, engine.R_TAS, engine.R_EAS, engine.R_G, engine.R_PATH, engine.R_BANK, engine.R_HEADING,
+             engine.R_EAST, engine.R_NORTH, engine.R_POWER, engine.R_ROLL, engine.R_LEG)
+
+
+class Sensors(Document):
+    """How the recorder spoils the truth. Noise is one standard deviation; steps are what the last digit stands for."""
+
+    rate_hz: float = Field(10.0, gt=0, le=100)
+    height_noise_ft: float = Field(4.0, ge=0, le=500)
+    height_step_ft: float = Field(1.0, ge=0, le=100)
+    ias_noise_kt: float = Field(0.7, ge=0, le=50)
+    ias_step_kt: float = Field(0.1, ge=0, le=10)
+    g_noise: float = Field(0.03, ge=0, le=2)
+    angle_noise_deg: float = Field(0.5, ge=0, le=30)
+    dropouts_share: float = Field(0.0, ge=0, le=0.9, description="Share of rows missing, in bursts")
+    clock_offset_s: float = Field(0.0, ge=-86400, le=86400)
+    controls: bool = False
+    seed: int = Field(1, ge=0)
+
+
+@dataclass(frozen=True, slots=True)
+class Table:
+    """columns: names with units, in order; rows: (R, C). figures: (id, first second, last second) on the true clock."""
+
+    columns: tuple[str, ...]
+    rows: Floats
+    figures: tuple[tuple[str, float, float], ...]
+
+
+COLUMNS = ("time_s", "pressure_height_ft", "ias_kt", "g", "pitch_deg", "bank_deg", "heading_deg")
+CONTROLS = ("throttle_share", "aileron_share", "rudder_share", "elevator_share")
+
+
+def record(figures: tuple[PlannedFigure, ...], conditions: Conditions, sensors: Sensors, who: Who = "student",
+           habits: dict[str, float] | None = None) -> Table:
+    """habits: added to the usual pilot's numbers by name. Raises KeyError for a habit that there is not, ValueError as `fly` does."""
+    numbers = pilot_numbers(who, **(habits or {}))
+    pieces, spans = [], []
+    clock, height, speed, heading, place = 0.0, conditions.place.elevation_ft, None, into_wind(conditions), (0.0, 0.0)
+    for planned in figures:
+        course = fly(planned, conditions, numbers, planned.start_ft * FT, trace=True)
+        joined = link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions))
+        climb = _climb(conditions, clock, joined.minutes * 60.0, height, planned.start_ft, heading, place)
+        clock, place = float(climb[-1, TIME]), (float(climb[-1, EAST]), float(climb[-1, NORTH]))
+        flown = _truth(course, clock, heading, place, planned)
+        spans.append((planned.id, clock, float(flown[-1, TIME])))
+        pieces += [climb, flown]
+        clock, height, heading = float(flown[-1, TIME]), float(flown[-1, HEIGHT]) / FT, float(flown[-1, HEADING])
+        place = (float(flown[-1, EAST]), float(flown[-1, NORTH]))
+        speed = float(ias_along(conditions, flown[-1:, EAS], flown[-1:, HEIGHT])[0])
+    truth = np.vstack(pieces) if pieces else np.zeros((0, LEG + 1))
+    return Table((*COLUMNS, *(CONTROLS if sensors.controls else ())), _sensed(truth, conditions, sensors), tuple(spans))
+
+
+def into_wind(conditions: Conditions) -> float:
+    return conditions.day.wind_from_deg * DEG
+
+
+def _climb(conditions: Conditions, clock: float, seconds: float, from_ft: float, to_ft: float, heading: float, place: tuple[float,
+    float]) -> Floats:
+    """Straight to the next start: at the climb speed while there is height to win, then level for the lookout."""
+    card = conditions.card
+    climbing = max(0.0, to_ft - from_ft) / climb_fpm(conditions, (from_ft + to_ft) / 2.0) * 60.0
+    times = np.unique(np.concatenate([np.arange(0.0, seconds, 1.0), [min(climbing, seconds), seconds]]))
+    rows = np.zeros((len(times), LEG + 1))
+    tas = tas_at(conditions, card.speeds.climb_ias.value, (from_ft + to_ft) / 2.0 * FT)
+    share = np.clip(times / climbing, 0.0, 1.0) if climbing > 0 else np.ones(len(times))
+    rows[:, TIME], rows[:, HEIGHT] = clock + times, (from_ft + (to_ft - from_ft) * share) * FT
+    rows[:, TAS], rows[:, EAS] = tas, card.speed_si(card.speeds.climb_ias.value)
+    rows[:, G], rows[:, HEADING], rows[:, THROTTLE], rows[:, LEG] = 1.0, heading, 1.0, -2.0
+    rows[:, PATH] = np.where(times < climbing, np.arcsin(np.clip((to_ft - from_ft) * FT / max(climbing, 1.0) / tas, -1, 1)), 0.0)
+    east, north = np.sin(heading) * tas * times, np.cos(heading) * tas * times
+    for i, t in enumerate(times):
+        rows[i, EAST], rows[i, NORTH] = over_ground(place[0] + east[i], place[1] + north[i], float(t), conditions)
+    return rows
+
+
+def _truth(course: Course, clock: float, heading: float, place: tuple[float, float], planned: PlannedFigure) -> Floats:
+    """The course on the flight's clock and heading. Height let go while turning is spread over the figure."""
+    rows = np.vstack(course.rows)[:, FROM_ROWS]
+    kept = sum(float(part.lost[0]) for part in course.parts if part.name == HEIGHT_KEEPING)
+    total = max(1e-6, float(rows[-1, TIME]))
+    rows[:, HEIGHT] += kept * (1.0 - rows[:, TIME] / total)
+    side = -1.0 if planned.side == "left" else 1.0
+    rows = _closer(rows)
+    spinning = rows[:, LEG] == IN_SPIN
+    if spinning.any():
+        first = float(rows[spinning, TIME][0])
+        # Rotation while the account runs: the turns planned and those it takes to stop.
+        around = 2.0 * np.pi * (planned.parameter("turns") + 1.0) * side
+        last = float(rows[spinning, TIME][-1])
+        rows[spinning, HEADING] += around * (rows[spinning, TIME] - first) / max(1e-6, last - first)
+        rows[rows[:, TIME] > last, HEADING] += around
+        rows[spinning, BANK] = SPIN_BANK * side
+    c, s = np.cos(heading), np.sin(heading)
+    east, north = rows[:, EAST].copy(), rows[:, NORTH].copy()
+    rows[:, EAST], rows[:, NORTH] = place[0] + c * east + s * north, place[1] - s * east + c * north
+    rows[:, HEADING] += heading
+    rows[:, TIME] += clock
+    return rows
+
+
+def _closer(rows: Floats) -> Floats:
+    """A spin's account has a row for each of its parts: filled in to ten rows a second, so that its rotation can be followed."""
+    spinning = np.flatnonzero(rows[:, LEG] == IN_SPIN)
+    if not len(spinning):
+        return rows
+    first, last = spinning[0], spinning[-1]
+    span = rows[first : last + 1]
+    times = np.linspace(span[0, TIME], span[-1, TIME], max(2, int(10 * (span[-1, TIME] - span[0, TIME]))))
+    filled = np.stack([np.interp(times, span[:, TIME], column) for column in span.T], axis=1)
+    return np.vstack([rows[:first], filled, rows[last + 1 :]])
+
+
+def attitude(rows: Floats, stall_eas: float) -> tuple[Floats, Floats, Floats]:
+    """Pitch, bank and heading of the nose (rad) from the flight path: the angle of attack goes with the share of the lift limit."""
+    path, bank, track = rows[:, PATH], rows[:, BANK], rows[:, HEADING]
+    share = np.clip(rows[:, G] * (stall_eas / np.maximum(rows[:, EAS], 1.0)) ** 2, -1.0, 1.0)
+    alpha = ALPHA_0 + (ALPHA_STALL - ALPHA_0) * share
+    east, north = np.sin(track), np.cos(track)
+    u = np.stack([np.cos(path) * east, np.cos(path) * north, np.sin(path)], axis=1)
+    c, s = np.cos(bank), np.sin(bank)
+    lift = np.stack([-c * np.sin(path) * east + s * north, -c * np.sin(path) * north - s * east, c * np.cos(path)], axis=1)
+    nose = np.cos(alpha)[:, None] * u + np.sin(alpha)[:, None] * lift
+    up = np.cos(alpha)[:, None] * lift - np.sin(alpha)[:, None] * u
+    right = np.cross(u, lift)
+    spinning = rows[:, LEG] == IN_SPIN
+    pitch = np.where(spinning, SPIN_PITCH, np.arcsin(np.clip(nose[:, 2], -1.0, 1.0)))
+    return pitch, np.where(spinning, bank, np.arctan2(-right[:, 2], up[:, 2])), np.where(spinning, track, np.arctan2(nose[:, 0], nose[:, 1]))
+
+
+def _sensed(truth: Floats, conditions: Conditions, sensors: Sensors) -> Floats:
+    """Sampled at the recorder's rate, spoiled, with rows missing."""
+    width = len(COLUMNS) + (len(CONTROLS) if sensors.controls else 0)
+    if not len(truth):
+        return np.zeros((0, width))
+    chance = np.random.default_rng(sensors.seed)
+    pitch, bank, heading = attitude(truth, conditions.frame.stall)
+    times = np.arange(truth[0, TIME], truth[-1, TIME], 1.0 / sensors.rate_hz)
+    number = len(times)
+
+    def at(values: Floats) -> Floats:
+        return np.interp(times, truth[:, TIME], values)
+
+    def noisy(values: Floats, noise: float, step: float = 0.0) -> Floats:
+        spoiled = values + chance.normal(0.0, noise, number) if noise > 0 else values
+        return np.round(spoiled / step) * step if step > 0 else spoiled
+
+    # np.interp holds still where one figure's clock meets the next: the few equal times there do no harm.
+    ias = ias_along(conditions, truth[:, EAS], truth[:, HEIGHT])
+    rows = np.zeros((number, width))
+    rows[:, 0] = np.round(times + sensors.clock_offset_s, 3)
+    rows[:, 1] = noisy(at(truth[:, HEIGHT]) / FT + conditions.air.pressure_height(0.0) / FT, sensors.height_noise_ft, sensors.height_step_ft)
+    rows[:, 2] = np.maximum(0.0, noisy(at(ias), sensors.ias_noise_kt, sensors.ias_step_kt))
+    rows[:, 3] = noisy(at(truth[:, G]), sensors.g_noise, 0.01)
+    for column, angle in ((4, pitch), (5, bank), (6, heading)):
+        turned = noisy(at(np.unwrap(angle)) / DEG, sensors.angle_noise_deg, 0.1)
+        rows[:, column] = turned % 360.0 if column == 6 else (turned + 180.0) % 360.0 - 180.0
+    if sensors.controls:
+        _controls(rows, truth, at, conditions)
+    return rows[_kept(number, sensors, chance)]
+
+
+def _controls(rows: Floats, truth: Floats, sample: Callable[[Floats], Floats], conditions: Conditions) -> None:
+    """Throttle, aileron, rudder, elevator as shares of full travel, right and back positive; full pro-spin in a spin."""
+    first = len(COLUMNS)
+    frame = conditions.frame
+    spinning = truth[:, LEG] == IN_SPIN
+    rows[:, first] = np.clip(sample(truth[:, THROTTLE]), 0.0, 1.0)
+    rows[:, first + 1] = np.clip(sample(truth[:, ROLL]) / frame.roll_right, -1.0, 1.0)
+    rows[:, first + 2] = sample(np.where(spinning, np.sign(truth[:, BANK]), 0.0))
+    share = truth[:, G] * (frame.stall / np.maximum(truth[:, EAS], 1.0)) ** 2
+    rows[:, first + 3] = np.clip(sample(np.where(spinning, 1.0, share)), -1.0, 1.0)
+
+
+def _kept(number: int, sensors: Sensors, chance: np.random.Generator) -> NDArray[np.bool_]:
+    """Which rows came through: bursts of up to two seconds are lost."""
+    kept = np.ones(number, dtype=np.bool_)
+    longest = max(1, int(2.0 * sensors.rate_hz))
+    while sensors.dropouts_share > 0 and (~kept).mean() < sensors.dropouts_share:
+        start = int(chance.integers(0, number))
+        kept[start : start + int(chance.integers(1, longest + 1))] = False
+    return kept

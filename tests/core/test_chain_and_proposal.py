@@ -1,0 +1,135 @@
+"""Between the figures: dives, zooms, climbs, drift, fuel and what the order does to people; and the proposal."""
+
+import pytest
+
+from keelturn.aircraft.loading import Load, burned, load_points
+from keelturn.plan.chain import dive_for_speed, drift, exposure, link, over_ground, zoom_for_height
+from keelturn.plan.costs import fly_usual
+from keelturn.plan.document import Day
+from keelturn.plan.proposal import Needs, best_order, propose
+from keelturn.plan.sequence import compute_plan
+from keelturn.plan.standards import Place
+from tests.flights import HEAVY, PLACE, TRAINER, conditions, figure, plan
+
+C = conditions()
+
+
+def in_block(document, top_ft):
+    return conditions(document, place=Place(name="Block", elevation_ft=0, block_top_ft=top_ft))
+
+
+def test_a_dive_costs_more_the_more_speed_is_wanted_and_nothing_when_it_is_there():
+    assert dive_for_speed(C, 120, 121, 5000) == 0
+    small, large = dive_for_speed(C, 80, 100, 5000), dive_for_speed(C, 80, 120, 5000)
+    assert 50 < small < large < 1500
+
+
+def test_speed_left_over_is_worth_height_by_its_energy():
+    """(v1^2 - v2^2) / 2g, of which a pilot takes seven tenths: at 100 to 60 kt, 6,080 ft/NM, about 250 ft near sea level."""
+    assert zoom_for_height(C, 100, 60, 0) == pytest.approx(0.7 * (100**2 - 60**2) * 1.688**2 / (2 * 32.174), rel=0.01)
+    assert zoom_for_height(C, 60, 100, 5000) == 0
+
+
+def test_a_loop_after_a_climb_needs_a_dive_and_the_climb_pays_for_it():
+    joined = link(C, 4000, 90, 5000, 132)
+    assert joined.dive_ft > 300
+    assert joined.climb_ft == pytest.approx(1000 + joined.dive_ft)
+
+
+def test_wind_carries_the_figures_downwind():
+    windy = conditions(plan(day=Day(wind_from_deg=270, wind_kt=20).model_dump()))
+    east, north = over_ground(0, 0, 60, windy)
+    assert east == pytest.approx(20 * 1852 / 60)
+    assert north == pytest.approx(0, abs=1e-6)
+    carried = drift(windy, 30, 1852.0)
+    assert (carried.nm, carried.into_wind_deg, carried.gained_nm) == (pytest.approx(10), 270, pytest.approx(1))
+
+
+def test_figures_burn_from_the_tank_that_may_feed_them_and_climbs_from_the_others():
+    balance = HEAVY.balance
+    full = {"Aerobatic": 16.0, "Wings": 10.0}
+    assert burned(balance, full, 20, aerobatic=False) == {"Aerobatic": 16.0, "Wings": 4.0}
+    assert burned(balance, full, 20, aerobatic=True) == {"Aerobatic": 10.0, "Wings": 10.0}
+    assert burned(balance, full, 600, aerobatic=True) == {"Aerobatic": 0.0, "Wings": 0.0}
+
+
+def test_weight_falls_and_speeds_with_it_from_take_off_to_the_end():
+    points = load_points(TRAINER, Load(front_lb=170, rear_lb=170, fuel_usgal={"Centre": 24}), 10, 25)
+    assert [p.when for p in points] == ["take-off", "first figure", "end"]
+    weights, stalls, va = ([getattr(p, name).value for p in points] for name in ("stall", "stall", "manoeuvring"))
+    assert weights == sorted(weights, reverse=True) and va == sorted(va, reverse=True)
+    assert stalls[0] > stalls[2]
+    assert points[0].loading.weight.value - points[2].loading.weight.value == pytest.approx(35 / 60 * 9.5 * 6)
+
+
+def test_balance_that_leaves_the_limits_as_fuel_burns_is_a_stop():
+    """A tank far forward: full it is inside, empty it is too far aft."""
+    tanks = tuple(t.model_copy(update={"arm_in": 10.0}) for t in TRAINER.balance.tanks)
+    card = TRAINER.model_copy(update={"balance": TRAINER.balance.model_copy(update={
+        "tanks": tanks, "aerobatic_aft_in": TRAINER.balance.aerobatic_aft_in.model_copy(update={"value": 45.8})})})
+    document = plan(figure("spin"), figure("spin"), load={"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 22}})
+    from keelturn.plan.conditions import conditions_of
+    from keelturn.plan.standards import Standards
+
+    found = compute_plan(document, conditions_of(document, card, PLACE, Standards(), "practised", 30)).checks
+    assert any(c.key == "balance_end" and c.verdict == "stop" for c in found)
+    assert not any(c.key == "balance" and c.verdict == "stop" for c in found)
+
+
+def test_a_push_straight_before_a_hard_pull_is_minded_and_so_is_too_much():
+    flown = [(f, fly_usual(f, C)) for f in (figure("slow_roll", id="a"), figure("loop", id="b"), figure("steep_turn", id="c"))]
+    people = exposure(flown, C)
+    assert people.pushes_before_pulls == (("a", "b"),)
+    assert people.passes_limit_at is None
+    assert exposure(flown, C, limit=3).passes_limit_at == "b"
+    checks = compute_plan(plan(figure("slow_roll"), figure("loop")), C).checks
+    assert any(c.key == "order_f2" and c.verdict == "mind" for c in checks)
+
+
+def test_a_figure_that_rises_out_of_the_block_is_a_stop():
+    document = plan(figure("loop", start_ft=6000))
+    stops = [c for c in compute_plan(document, conditions(document)).checks if c.key == "top_f1"]
+    assert stops[0].verdict == "stop" and "Rises to 6,7" in stops[0].sentence
+
+
+def test_the_cheapest_order_spends_height_before_it_climbs():
+    """Three figures whose floors fall by what each loses: flown in that order no climb is needed between them."""
+    needs = [Needs(low, 500, 0, 1, 3, False, False) for low in (3000, 4000, 3500)]
+    order, heights = best_order(needs, 6000, 0)
+    assert order == [1, 2, 0]
+    assert heights == [4000, 3500, 3000]
+
+
+def test_no_push_straight_before_a_pull_where_another_order_is_as_cheap():
+    needs = [Needs(3000, 0, 0, 1, 3, True, False), Needs(3000, 0, 0, 1, 3, False, True), Needs(3000, 0, 0, 1, 3, False, False)]
+    order, _ = best_order(needs, 6000, 0)
+    assert (order.index(0) + 1) != order.index(1)
+
+
+def test_what_is_proposed_keeps_floor_and_block():
+    document = plan(*(figure(key) for key in ("spin", "loop", "steep_turn", "half_cuban", "nose_low")), load={
+        "front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 22}})
+    c = in_block(document, 6000)
+    found = propose(document, c)
+    assert found.fits and found.changes == ()
+    heights = [check for check in compute_plan(found.plan, c).checks if check.key.startswith(("floor_", "top_"))]
+    assert all(check.verdict != "stop" for check in heights)
+    assert {f.key for f in found.plan.figures} == {f.key for f in document.figures}
+
+
+def test_the_smallest_change_is_a_turn_fewer_before_a_figure_less():
+    document = plan(figure("spin", turns=4), figure("steep_turn"))
+    found = propose(document, in_block(document, 5000))
+    assert found.fits
+    assert found.changes == ("Spin: 3 turns instead of 4",)
+    assert "more than the block has" in found.why
+
+
+def test_too_little_fuel_is_mended_with_fuel_and_what_cannot_be_mended_is_said():
+    thirsty = plan(figure("spin"), figure("loop"), load={"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 5}})
+    found = propose(thirsty, in_block(thirsty, 6500))
+    assert found.fits and "US gal more" in found.changes[0]
+    shallow = plan(figure("spin", turns=6), figure("spin", turns=6))
+    hopeless = propose(shallow, in_block(shallow, 3500))
+    assert not hopeless.fits and hopeless.plan is None
+    assert "Spin needs" in hopeless.why

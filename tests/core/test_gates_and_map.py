@@ -1,0 +1,73 @@
+"""Entry gates by root finding, the map, and figures that cannot be made."""
+
+import numpy as np
+import pytest
+
+from keelturn.figures.catalogue import FIGURES
+from keelturn.plan.costs import fly_usual
+from keelturn.plan.gates import FINE, OVER_BLOCK, TOO_FAST, TOO_HARD, TOO_SLOW, entry_gate, entry_map
+from keelturn.plan.standards import Place
+from tests.flights import HEAVY, conditions, figure
+
+C, H = conditions(), conditions(card=HEAVY)
+
+
+@pytest.mark.parametrize("key", ["loop", "half_loop_roll_out", "half_cuban", "quarter_clover"])
+def test_just_above_the_lowest_speed_it_is_made_and_just_below_it_is_not(key):
+    gate = entry_gate(figure(key), C)
+    assert fly_usual(figure(key, entry_ias=gate.lowest.value + 0.5), C).made
+    short = fly_usual(figure(key, entry_ias=gate.lowest.value - 3), C).shortfall
+    assert short is not None
+    assert 0 < short.speed < 15
+    assert "too slow" in short.words
+
+
+def test_just_below_the_highest_speed_vne_is_kept_with_its_margin():
+    gate = entry_gate(figure("loop", pull_g=3.0), C)
+    limit = C.card.speeds.never_exceed_ias.value - C.standards.speed_margin.value
+    assert fly_usual(figure("loop", pull_g=3.0, entry_ias=gate.highest.value), C).fastest_ias <= limit + 0.3
+    assert gate.lowest.value < gate.best.value < gate.highest.value
+
+
+@pytest.mark.parametrize("made", FIGURES, ids=lambda f: f.key)
+def test_every_figure_has_a_gate_in_order_and_its_best_can_be_flown(made):
+    gate = entry_gate(figure(made.key, start_ft=6000), H)
+    assert gate.lowest is not None, gate.would_help
+    assert gate.lowest.value <= gate.best.value + 1e-6 <= gate.highest.value + 1e-5
+    assert fly_usual(figure(made.key, start_ft=6000, entry_ias=gate.best.value), H).made
+
+
+def test_more_weight_asks_for_more_speed():
+    from tests.flights import plan
+
+    heavy = conditions(plan(load={"front_lb": 210, "rear_lb": 200, "fuel_usgal": {"Centre": 24}}))
+    assert entry_gate(figure("loop"), heavy).lowest.value > entry_gate(figure("loop"), C).lowest.value + 1
+
+
+def test_a_figure_that_no_speed_makes_says_what_would_make_it():
+    gate = entry_gate(figure("loop", pull_g=2.0), C)
+    assert gate.lowest is None
+    assert gate.would_help.startswith("A pull of ")
+
+
+def test_at_the_stall_the_aeroplane_sets_the_speed():
+    gate = entry_gate(figure("spin"), C)
+    assert gate.lowest.value == gate.best.value == gate.highest.value == pytest.approx(1.08 * C.stall.value)
+
+
+def test_the_map_agrees_with_the_gate_and_has_every_verdict():
+    low_block = conditions(place=Place(name="Low", elevation_ft=0, block_top_ft=5900))
+    drawn = entry_map(figure("loop", start_ft=5000), low_block)
+    assert drawn.verdict.shape == (60, 40)
+    assert {FINE, TOO_SLOW, TOO_HARD, TOO_FAST, OVER_BLOCK} == set(np.unique(drawn.verdict))
+    gate = entry_gate(figure("loop", start_ft=5000), low_block)
+    column = int(np.argmin(abs(drawn.pulls - 3.5)))
+    made = drawn.speeds[(drawn.verdict[:, column] == FINE) | (drawn.verdict[:, column] == OVER_BLOCK)]
+    assert made.min() == pytest.approx(gate.lowest.value, abs=5)
+    assert np.isnan(drawn.rise_ft[drawn.verdict == TOO_HARD]).all()
+    assert (drawn.rise_ft[drawn.verdict == OVER_BLOCK] > 890).all()
+
+
+def test_a_figure_without_a_pull_has_no_map():
+    with pytest.raises(ValueError, match="no pull"):
+        entry_map(figure("slow_flight"), C)
