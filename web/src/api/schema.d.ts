@@ -711,7 +711,9 @@ export interface components {
         /**
          * FigureAnswer
          * @description One planned figure, computed. likely, worst: start to the lowest point. recovers: height at which the recovery begins; ends:
-         *     where the figure leaves the aeroplane; joined: how it got to the gate from the figure before. starts_min, ends_min: from take-off. profile: (seconds, feet from the start).
+         *     where the figure leaves the aeroplane; joined: how it got to the gate from the figure before. starts_min,
+         *         ends_min: from take-off. profile: (seconds,
+         *             feet from the start).
          *     track: (IAS, g). Losses are positive feet.
          */
         FigureAnswer: {
