@@ -5,6 +5,7 @@ computations that the screens wait for against their targets (docs/model.md).
 """
 
 import cProfile
+import importlib
 import os
 import pstats
 import resource
@@ -78,10 +79,7 @@ def against_other_integrators() -> None:
     line("one recovery, ours", ours)
     line("one recovery, solve_ivp", theirs)
     ratio("solve_ivp over ours", theirs, ours, 20)
-    try:
-        from tests.outside.six_dof import fly
-    except ImportError:
-        return
+    fly = importlib.import_module("tests.outside.six_dof").fly
     fly(70, -5, lambda t, now: (1.0, 0.0, None), lambda t, now: t > 0.1)
     began = time.perf_counter()
     fly(70, -5, lambda t, now: (1.0, 0.0, None), lambda t, now: t > 20.0)

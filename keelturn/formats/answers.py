@@ -48,6 +48,7 @@ class FigurePrediction:
     id: str
     key: str
     title: str
+    approved: bool
     gate: EntryGate
     entry_ias: float
     flown: Flown
@@ -181,10 +182,9 @@ def _prediction(planned: PlannedFigure, request: PredictRequest, conditions: Con
     if request.entry_map and "pull_g" in figure_of(planned.key).parameters:
         made = entry_map(planned, conditions)
         drawn = MapAnswer(made.speeds.round(1).tolist(), made.pulls.round(2).tolist(), [[VERDICTS[v] for v in row] for row in made.verdict])
-    return FigurePrediction(planned.id, planned.key, title_of(planned), gate, entry_speed(planned, conditions), flown_of(planned,
-        conditions,
-            course),
-                            spread, _schools(planned, conditions, pilot), drawn)
+    return FigurePrediction(
+        planned.id, planned.key, title_of(planned), planned.key in conditions.card.approved, gate, entry_speed(planned, conditions),
+        flown_of(planned, conditions, course), spread, _schools(planned, conditions, pilot), drawn)
 
 
 def _schools(planned: PlannedFigure, conditions: Conditions, pilot: dict[str, Floats]) -> tuple[SchoolCost, ...]:
@@ -232,8 +232,9 @@ def as_table(prediction: Prediction) -> str:
     for made in prediction.figures:
         flown, gate = made.flown, made.gate
         low, high = (g.shown.split()[0] if g else "-" for g in (gate.lowest, gate.highest))
-        spread = _feet(made.spread.p95_ft) if made.spread else "-"
-        said = [f"{flown.shortfall.words} ({flown.shortfall.part.lower()})"] if flown.shortfall else []
+        spread = _feet(made.spread.p95_ft) if made.spread and made.spread.p95_ft is not None else "-"
+        said = [] if made.approved else ["not approved on this card"]
+        said += [f"{flown.shortfall.words} ({flown.shortfall.part.lower()})"] if flown.shortfall else []
         lines.append("  ".join([
             _line(made.title, low, f"{made.entry_ias:.0f}", high, _feet(flown.deepest_ft), spread, _feet(flown.rise_ft), f"{flown.exit_ias:.0f}",
                   f"{flown.most_g:.1f}", f"{flown.fastest_ias:.0f}"), *said, *([gate.would_help] if gate.would_help else [])]))

@@ -141,6 +141,16 @@ def shortfall_of(planned: PlannedFigure, conditions: Conditions, course: Course)
 
 
 def fan_losses(planned: PlannedFigure, conditions: Conditions, numbers: Numbers, start_m: float) -> tuple[Floats, Floats]:
-    """Height lost (m) from the start, and from where the recovery begins, to the lowest point: arrays (N,)."""
+    """Height lost (m) from the start, and from where the recovery begins, to the lowest point: arrays (N,). nan for a pilot who
+    never gets out of it: his path has no end, and no height is made up for it."""
     course = fly(planned, conditions, numbers, start_m)
-    return start_m - course.lowest, course.recovery_m - course.lowest
+    lost, recovery = start_m - course.lowest, course.recovery_m - course.lowest
+    return np.where(course.made > 0, lost, np.nan), np.where(course.made > 0, recovery, np.nan)
+
+
+def within(lost: Floats, times_in_100: float) -> float:
+    """The loss that this many pilots in 100 stay within; those who never get out count as beyond every loss. inf when too many do."""
+    ordered = np.sort(np.where(np.isnan(lost), np.inf, lost))
+    at = times_in_100 / 100.0 * (len(ordered) - 1)
+    low, high = ordered[int(np.floor(at))], ordered[int(np.ceil(at))]
+    return float(low if low == high else low + (high - low) * (at - np.floor(at)))

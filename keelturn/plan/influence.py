@@ -1,6 +1,7 @@
 """Which of the pilot's numbers decides the spread: a share of the variance for each, adding up to 100 %, and the spread itself from
 enough pilots to quote it."""
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -8,7 +9,7 @@ import numpy as np
 
 from keelturn.motion.legs import Floats
 from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import fan_losses
+from keelturn.plan.costs import fan_losses, within
 from keelturn.plan.document import PlannedFigure
 from keelturn.plan.pilots import PILOTS, Who, drawn_numbers
 from keelturn.units import FT
@@ -27,12 +28,14 @@ class Share:
 
 @dataclass(frozen=True, slots=True)
 class Losses:
-    """Feet: the middle pilot, 19 in 20, 99 in 100; and what decides it, largest share first, adding up to 1."""
+    """Feet: the middle pilot, 19 in 20, 99 in 100 (None where that many do not get out of it); how many never do; and what decides the
+    spread of the others, largest share first, adding up to 1."""
 
-    median_ft: float
-    p95_ft: float
+    median_ft: float | None
+    p95_ft: float | None
     p99_ft: float | None
     pilots: int
+    never_out: int
     shares: tuple[Share, ...]
 
 
@@ -41,9 +44,11 @@ def losses(planned: PlannedFigure, conditions: Conditions, who: Who = "student",
     numbers = drawn_numbers(who, pilots)
     lost, _ = fan_losses(planned, conditions, numbers, planned.start_ft * FT)
     feet = lost / FT
-    median, p95, p99 = (float(q) for q in np.quantile(feet, (0.5, 0.95, 0.99)))
+    median, p95, p99 = (None if math.isinf(found := within(feet, share)) else found for share in (50.0, 95.0, 99.0))
     labels = {key: number.label for key, number in PILOTS[who].items()}
-    return Losses(median, p95, p99, pilots, shares_of(feet, numbers, labels))
+    out = ~np.isnan(feet)
+    shares = shares_of(feet[out], {name: values[out] for name, values in numbers.items()}, labels) if out.any() else ()
+    return Losses(median, p95, p99, pilots, int((~out).sum()), shares)
 
 
 def shares_of(lost: Floats, numbers: Mapping[str, Floats], labels: Mapping[str, str]) -> tuple[Share, ...]:

@@ -11,14 +11,17 @@ import numpy as np
 
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Figure
+from keelturn.motion.legs import Floats
 from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import fan_losses, pilot_numbers
+from keelturn.plan.costs import fan_losses, pilot_numbers, within
 from keelturn.plan.course import fly
 from keelturn.plan.document import PlannedFigure
 from keelturn.plan.pilots import drawn_numbers
 from keelturn.units import FT
 
 Found = TypeVar("Found")
+# What a figure that nobody gets out of is taken to lose: more than any block has.
+HOPELESS_M = 3000.0
 BUCKET_FT = 2000.0
 MOST_REMEMBERED = 768
 
@@ -47,12 +50,19 @@ def _fly_fans(planned: PlannedFigure, conditions: Conditions) -> Spread:
     recovery = RECOVERIES.remembered((taken.model_dump_json(), conditions.same_air_and_aircraft), lambda: _recovery_99(taken, conditions,
         start_m))
     usual = fly(planned, conditions, pilot_numbers("student"), start_m)
-    return Spread((float(np.quantile(lost, 0.95)) - start_m + float(usual.lowest[0])) / FT, recovery)
+    return Spread((_finite(within(lost, 95.0), lost) - start_m + float(usual.lowest[0])) / FT, recovery)
 
 
 def _recovery_99(taken: PlannedFigure, conditions: Conditions, start_m: float) -> float:
     _, recovery = fan_losses(taken, conditions, drawn_numbers("instructor"), start_m)
-    return float(np.quantile(recovery, 0.99)) / FT
+    return _finite(within(recovery, 99.0), recovery) / FT
+
+
+def _finite(found: float, lost: Floats) -> float:
+    """The loss, or where too many never get out the largest of those who do: the figure itself is then a stop of its own."""
+    if np.isfinite(found):
+        return found
+    return float(np.nanmax(lost)) if not np.isnan(lost).all() else HOPELESS_M
 
 
 class Memory(Generic[Found]):

@@ -59,3 +59,17 @@ def test_a_fan_that_cannot_be_flown_is_asked_again_not_remembered():
     for _ in range(2):
         with pytest.raises(ValueError, match="no spin figures"):
             spread_of(figure("spin"), c)
+
+
+def test_a_pilot_who_never_gets_out_is_not_given_a_height():
+    """A light trainer upside down and stalled in a barrel roll it has not the speed for: some never come level. No path of theirs
+    may become a percentile."""
+    from keelturn.plan.costs import within
+    from keelturn.plan.influence import losses
+    from tests.flights import NO_SPINS
+
+    found = losses(figure("stall_barrel"), conditions(card=NO_SPINS), pilots=2000)
+    assert found.never_out > 0
+    assert found.p95_ft is None or found.p95_ft < 3000
+    assert within(np.array([1.0, 2.0, np.nan]), 50.0) == 2.0
+    assert within(np.array([1.0, np.nan, np.nan]), 95.0) == np.inf
