@@ -14,6 +14,9 @@ from keelturn.plan.numbers import ias_along, ias_of
 from keelturn.plan.pilots import Who, usual_numbers
 from keelturn.units import FT
 
+# The buffet is felt from this share of the lift limit on (common practice, no published source).
+BUFFET_SHARE = 0.85
+
 
 @dataclass(frozen=True, slots=True)
 class Shortfall:
@@ -29,7 +32,9 @@ class Shortfall:
 class Flown:
     """The usual pilot's figure. parts: (name, height lost ft, seconds), adding up to lost_ft exactly; deepest_ft: start to the lowest
     point; rise_ft: start to the highest; before_recovery_ft: lost when the recovery begins; along_m: moved along the line it was begun
-    on, through the air. most_rolling_g: None when nothing is rolled. profile: (seconds, feet above the start). track: (IAS, g). Speeds
+    on, through the air. most_rolling_g: None when nothing is rolled. lift_share: most of the lift limit used. profile: (seconds,
+        feet above the start). track: (IAS,
+            g). Speeds
     in the aircraft's unit."""
 
     parts: tuple[tuple[str, float, float], ...]
@@ -44,6 +49,8 @@ class Flown:
     most_rolling_g: float | None
     least_g: float
     limited: bool
+    lift_share: float
+    buffet: bool
     along_m: float
     shortfall: Shortfall | None
     profile: tuple[tuple[float, float], ...]
@@ -105,6 +112,8 @@ def flown_of(planned: PlannedFigure, conditions: Conditions, course: Course) -> 
         most_rolling_g=None if np.isnan(rolling) else rolling,
         least_g=float(course.least_g[0]),
         limited=bool(course.limited[0]),
+        lift_share=float(course.share[0]),
+        buffet=float(course.share[0]) >= BUFFET_SHARE,
         along_m=float(rows[-1, engine.R_NORTH]),
         shortfall=shortfall_of(planned, conditions, course),
         profile=profile,

@@ -36,7 +36,8 @@ class Part:
 class Course:
     """What came of it, arrays (N,): parts in order; lowest and highest height (m); where the recovery began (m); how many m/s EAS
     the slowest leg was above the speed it needs (least over the legs that need one; inf when none does); most and least g, most
-    while rolling (nan when nothing rolls); whether the wing was at its limit; whether every leg was made. flown: engine
+    while rolling (nan when nothing rolls); share: most of the lift limit that was used; whether the
+    wing was held back by it; whether every leg was made. flown: engine
     summaries with the names of their rows; rows: the trace (only for one pilot), in order, on one clock."""
 
     parts: list[Part] = field(default_factory=list)
@@ -47,6 +48,7 @@ class Course:
     most_g: Floats = field(default_factory=lambda: np.empty(0))
     least_g: Floats = field(default_factory=lambda: np.empty(0))
     rolling_g: Floats = field(default_factory=lambda: np.empty(0))
+    share: Floats = field(default_factory=lambda: np.empty(0))
     fastest: Floats = field(default_factory=lambda: np.empty(0))
     limited: Floats = field(default_factory=lambda: np.empty(0))
     made: Floats = field(default_factory=lambda: np.empty(0))
@@ -91,6 +93,7 @@ def fly(planned: PlannedFigure, conditions: Conditions, pilot: Numbers, start_m:
     pilots = max(np.size(value) for value in numbers.values())
     body, stall = conditions.body_for(flapped(planned)), conditions.frame_for(flapped(planned)).stall
     course = Course(margin=np.full(pilots, np.inf), most_g=np.ones(pilots), least_g=np.ones(pilots), rolling_g=np.full(pilots, np.nan),
+        share=np.zeros(pilots),
                     fastest=np.zeros(pilots), limited=np.zeros(pilots), made=np.ones(pilots))
     height = np.full(pilots, start_m)
     if figure.holds_height:
@@ -139,6 +142,7 @@ def _add(course: Course, summaries: Floats, parts: tuple[str, ...], compiled: Fl
     course.fastest = np.maximum(course.fastest, summaries[:, :, engine.S_EAS_MOST].max(axis=1))
     course.most_g = np.maximum(course.most_g, summaries[:, :, engine.S_G_MOST].max(axis=1))
     course.least_g = np.minimum(course.least_g, summaries[:, :, engine.S_G_LEAST].min(axis=1))
+    course.share = np.maximum(course.share, summaries[:, :, engine.S_SHARE].max(axis=1))
     course.limited = np.maximum(course.limited, summaries[:, :, engine.S_LIMITED].max(axis=1))
     course.made = np.minimum(course.made, (summaries[:, :, engine.S_STATUS] == engine.MADE).all(axis=1))
     course.flown.append((summaries, parts))

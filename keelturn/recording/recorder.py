@@ -73,7 +73,7 @@ def record(figures: tuple[PlannedFigure, ...], conditions: Conditions, sensors: 
         joined = link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions))
         climb = _climb(conditions, clock, joined.minutes * 60.0, height, planned.start_ft, heading, place)
         clock, place = float(climb[-1, TIME]), (float(climb[-1, EAST]), float(climb[-1, NORTH]))
-        flown = _truth(course, clock, heading, place, planned)
+        flown = _truth(course, clock, heading, place, planned, conditions)
         spans.append((planned.id, clock, float(flown[-1, TIME])))
         pieces += [climb, flown]
         clock, height, heading = float(flown[-1, TIME]), float(flown[-1, HEIGHT]) / FT, float(flown[-1, HEADING])
@@ -106,7 +106,8 @@ def _climb(conditions: Conditions, clock: float, seconds: float, from_ft: float,
     return rows
 
 
-def _truth(course: Course, clock: float, heading: float, place: tuple[float, float], planned: PlannedFigure) -> Floats:
+def _truth(course: Course, clock: float, heading: float, place: tuple[float, float], planned: PlannedFigure,
+           conditions: Conditions) -> Floats:
     """The course on the flight's clock and heading. Height let go while turning is spread over the figure."""
     rows = np.vstack(course.rows)[:, FROM_ROWS]
     kept = sum(float(part.lost[0]) for part in course.parts if part.name == HEIGHT_KEEPING)
@@ -125,7 +126,8 @@ def _truth(course: Course, clock: float, heading: float, place: tuple[float, flo
         rows[spinning, BANK] = SPIN_BANK * side
     c, s = np.cos(heading), np.sin(heading)
     east, north = rows[:, EAST].copy(), rows[:, NORTH].copy()
-    rows[:, EAST], rows[:, NORTH] = place[0] + c * east + s * north, place[1] - s * east + c * north
+    carried = np.array([over_ground(0.0, 0.0, float(t), conditions) for t in rows[:, TIME]])
+    rows[:, EAST], rows[:, NORTH] = place[0] + c * east + s * north + carried[:, 0], place[1] - s * east + c * north + carried[:, 1]
     rows[:, HEADING] += heading
     rows[:, TIME] += clock
     return rows

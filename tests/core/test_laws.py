@@ -77,3 +77,32 @@ def test_a_lift_limited_pull_says_so_and_does_not_exceed_the_wing():
     assert summary[0, engine.S_LIMITED] == 1.0
     most = FIXED["lift_share"] * (rows[:, engine.R_EAS] / CONDITIONS.frame.stall) ** 2
     assert np.all(rows[:, engine.R_G] <= most + 1e-9)
+
+
+@few
+@given(st.floats(0.7, 1.3), st.floats(-60, -20), st.floats(1.8, 3.0))
+def test_a_pull_out_scales_with_the_square_of_the_true_speed_as_the_formula_says(scale, path, g):
+    """Height of a pull at constant g without drag goes with V^2: textbook aircraft, any scale."""
+    from keelturn.motion.flight import textbook_body
+
+    numbers = {"onset_g_s": 1e9, "lift_share": 1.0, "throttle_start": 0.0, "throttle_s": 1.0, "roll_share": 1.0, "roll_acc_deg_s2": 300.0}
+    legs, _ = compile_legs([Leg("pull", g=g, until="path_up_to_deg")], numbers, 1.0, 1)
+    one, other = (fly_one(Start(3000.0, 60.0 * s, path=path * DEG, g=g), legs, textbook_body(), 0.05)[0][0, engine.S_HEIGHT]
+                  for s in (1.0, scale))
+    assert other / one == pytest.approx(scale**2, rel=1e-6)
+
+
+def test_stall_and_manoeuvring_speeds_go_with_the_root_of_weight():
+    from tests.flights import plan
+
+    light, heavy = (conditions(plan(load={"front_lb": w, "rear_lb": w, "fuel_usgal": {"Centre": 10}})) for w in (120, 240))
+    ratio = (heavy.weight_lb / light.weight_lb) ** 0.5
+    assert heavy.stall.value / light.stall.value == pytest.approx(ratio)
+    assert heavy.frame.best_glide / light.frame.best_glide == pytest.approx(ratio)
+
+
+def test_the_same_eas_in_thinner_air_costs_more():
+    """TAS grows as the root of density falls, and the height of a pull-out with its square."""
+    low, high = (fly_usual(figure("nose_low", start_ft=h), CONDITIONS).lost_ft for h in (2000, 10000))
+    sigma = CONDITIONS.air.density(10000 * 0.3048) / CONDITIONS.air.density(2000 * 0.3048)
+    assert low < high < low / sigma

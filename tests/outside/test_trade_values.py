@@ -39,3 +39,51 @@ def test_recovery_never_takes_fewer_turns_than_the_card_says():
 
     for who in PILOTS:
         assert drawn_numbers(who)["recovery_factor"].min() >= 1.0
+
+
+def test_a_loop_at_140_to_150_with_3_to_4_g_goes_round_and_slower_with_less_falls_out():
+    """Loop entered at 140 to 150 kt with 3.5 to 4 g; slower with less g it falls out of the top."""
+    for ias, pull in ((140, 3.5), (145, 3.8), (150, 4.0)):
+        assert fly_usual(figure("loop", entry_ias=ias, pull_g=pull), conditions()).made
+    short = fly_usual(figure("loop", entry_ias=110, pull_g=2.8), conditions()).shortfall
+    assert short is not None
+    assert short.part == "Over the top"
+
+
+@pytest.mark.parametrize("ias", [150, 160])
+def test_a_half_loop_gains_600_to_700_ft(ias):
+    """From 150 to 160 kt. Ours gains 730 to 800 at 4.5 g, a fifth more: allowed 25 %."""
+    assert 600 * 0.75 <= fly_usual(figure("half_loop_roll_out", entry_ias=ias, pull_g=4.5), conditions()).rise_ft <= 700 * 1.25
+
+
+@pytest.mark.parametrize("ias", [140, 150, 160])
+def test_a_half_cuban_is_entered_at_140_to_160(ias):
+    assert fly_usual(figure("half_cuban", entry_ias=ias, pull_g=4.0), conditions()).made
+
+
+@pytest.mark.parametrize("ias", [130, 150])
+def test_a_stall_turn_is_entered_at_130_to_180(ias):
+    assert fly_usual(figure("stall_turn", entry_ias=ias), conditions()).made
+
+
+def test_pulled_through_comes_close_to_vne_and_costs_more_than_twice_the_roll():
+    """Pull-through from inverted at 3 g about 2,400 ft and close to Vne, against 700 to 800 for a good unload-and-roll."""
+    through, rolled = (fly_usual(figure("inverted", school=school, start_ft=9000, entry_ias=110, pull_g=3.0), conditions(), "instructor")
+                       for school in ("pulled_through_inverted", None))
+    assert through.lost_ft > 2 * rolled.lost_ft
+    assert 1400 <= through.lost_ft <= 2600
+    assert 450 <= rolled.lost_ft <= 900
+    assert through.fastest_ias > TRAINER.speeds.never_exceed_ias.value - 15
+
+
+def test_an_aileron_roll_wants_10_to_30_degrees_nose_up_the_slower_the_more():
+    lost = [fly_usual(figure("aileron_roll", line_deg=up), conditions()).lost_ft for up in (10.0, 20.0, 30.0)]
+    assert lost[0] > lost[1] > lost[2]
+    slow = fly_usual(figure("aileron_roll", line_deg=20.0, entry_ias=90), conditions()).lost_ft
+    assert slow > lost[1]
+
+
+@pytest.mark.parametrize(("key", "up"), [("slow_roll", 15.0), ("barrel_roll", 45.0)])
+def test_slow_and_barrel_rolls_end_about_where_they_began(key, up):
+    """Slow roll 15 degrees nose up first; barrel roll 45."""
+    assert abs(fly_usual(figure(key, line_deg=up), conditions()).lost_ft) < 150
