@@ -14,7 +14,7 @@ CRUISE = "cruise"
 
 
 def nose_up(usual: float, least: float, most: float) -> Parameter:
-    return Parameter("Nose up first", "deg", usual, least, most)
+    return Parameter("Nose up", "deg", usual, least, most)
 
 
 EASE = (Leg("Ease out", g="float_g", roll_to_deg=0.0), Leg("Ease out", g="settle_g", until="path_up_to_deg"), Leg("Ease over", g=0.7,

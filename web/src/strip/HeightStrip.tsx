@@ -114,7 +114,7 @@ interface MarkProps { n: number; figure: FigureAnswer; start: number; slot: Slot
 function FigureMark({ n, figure, start, slot, up, selected, flown, onSelect, onStart }: MarkProps) {
   const gesture = useRef("");
   const grip = useRef(0);
-  const startY = up.y(start), lowestY = up.y(start - figure.worst.value);
+  const startY = up.y(start), lowestY = up.y(start - figure.worst.value), highestY = up.y(start + figure.highest_point.value - figure.start.value);
   const middle = (slot.left + slot.right) / 2;
   const move = (feet: number, fine: boolean, name: string) => {
     const step = fine ? 10 : 50;
@@ -153,12 +153,12 @@ function FigureMark({ n, figure, start, slot, up, selected, flown, onSelect, onS
         tabIndex={onSelect || onStart ? 0 : -1} onFocus={() => onSelect?.(figure.id)}
         role={onStart ? "slider" : "button"} aria-orientation={onStart ? "vertical" : undefined} aria-label={`${n} ${figure.title}, start height`}
         aria-valuenow={onStart ? start : undefined} aria-valuemin={onStart ? 0 : undefined} aria-valuemax={onStart ? 30000 : undefined} aria-valuetext={onStart ? `${start.toLocaleString("en")} ft` : undefined}>
-        <rect x={slot.left - 8} y={startY - 40} width={slot.right - slot.left + 16} height={52} fill="transparent" />
+        <rect x={slot.left - 8} y={highestY - 40} width={slot.right - slot.left + 16} height={52 + startY - highestY} fill="transparent" />
         <path d={`M${slot.left - 6} ${startY}H${slot.left + 12}`} stroke={tokens.ink} strokeWidth="4" />
-        <circle cx={middle} cy={startY - 18} r="12" fill={selected ? tokens.plan : tokens.sheet} stroke={tokens.plan} strokeWidth="1.8" />
-        <text x={middle} y={startY - 13.5} textAnchor="middle" fontWeight="720" fill={selected ? "#fff" : tokens.plan}>{n}</text>
+        <circle cx={middle} cy={highestY - 18} r="12" fill={selected ? tokens.plan : tokens.sheet} stroke={tokens.plan} strokeWidth="1.8" />
+        <text x={middle} y={highestY - 13.5} textAnchor="middle" fontWeight="720" fill={selected ? "#fff" : tokens.plan}>{n}</text>
         {figure.verdict !== "fine" && (
-          <g transform={`translate(${middle + 9} ${startY - 38}) scale(0.95)`}><VerdictShape verdict={figure.verdict as "stop" | "mind"} /></g>
+          <g transform={`translate(${middle + 9} ${highestY - 38}) scale(0.95)`}><VerdictShape verdict={figure.verdict as "stop" | "mind"} /></g>
         )}
       </g>
       <text x={middle} y={up.groundY + 36} textAnchor="middle" fill={tokens.slate}>{Math.round(figure.starts_min)} min</text>

@@ -21,7 +21,7 @@ export function SequenceList({ work, selected, select, editable, onAdd }: Props)
                 <Box component="span" sx={{ color: tokens.plan, fontWeight: 720 }}>{i + 1}</Box>
                 <Box component="span" sx={{ fontWeight: 660, lineHeight: 1.2, fontSize: 14 }}>{answer.titles[planned.id] ?? planned.key}</Box>
                 <Box component="span" sx={{ ...narrow, fontWeight: 680, whiteSpace: "nowrap", fontSize: 14 }}>
-                  {(!figure || figure.verdict !== "fine") && <VerdictMark size={14} verdict={(figure?.verdict as "stop" | "mind" | undefined) ?? "stop"} />} {figure ? `−${figure.likely.shown.replace(" ft", "")}` : ""}
+                  {(!figure || figure.verdict !== "fine") && <VerdictMark size={14} verdict={(figure?.verdict as "stop" | "mind" | undefined) ?? "stop"} />} {figure ? `${figure.likely.value > 0 ? "−" : ""}${figure.likely.shown.replace(" ft", "")}` : ""}
                 </Box>
                 <span />
                 <Box component="span" sx={{ ...narrow, gridColumn: "2 / -1", color: tokens.slate, fontSize: 12.5, display: "flex", justifyContent: "space-between", gap: 1 }}>
