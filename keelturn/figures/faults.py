@@ -83,8 +83,9 @@ def faults(*keys: str) -> tuple[Fault, ...]:
 EVERY = ("below_gate", "wrong_speed", "no_lookout", "no_answer", "missed_check")
 PULL_OUT = ("soft_pull", "harsh_pull", "power_before_horizon", "not_level_first")
 SPIN_ENTRY = ("slowed_wrong", "entered_early", "stick_not_back", "rudder_half", "aileron_in")
-SPIN_RECOVERY = ("power_late", "aileron_in_recovery", "wrong_rudder", "rudder_late", "stick_before_rudder", "stick_late", "stick_too_far",
-                 "rudder_not_centred", "impatient")
+# The commonest first: in the air only the first few have a key of their own.
+SPIN_RECOVERY = ("power_late", "rudder_late", "stick_before_rudder", "stick_late", "rudder_not_centred", "wrong_rudder", "aileron_in_recovery",
+                 "stick_too_far", "impatient")
 UPSET = ("late", "wrong_instrument", "pulled_before_rolling", "rolled_while_pulling", "long_way", "pulled_through", "throttle_wrong",
          "stopped_short", "secondary_stall")
 ROLL = ("nose_low_first", "not_relaxed", "aileron_eased", "scooped", "no_top_rudder", "no_forward_inverted", "off_heading")

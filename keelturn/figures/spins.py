@@ -17,7 +17,7 @@ def _spin(key: str, name: str, purpose: str, usual_turns: float, *, kind: SpinKi
     return Figure(
         key=key, name=name, family="Spins", purpose=purpose, look_at=look_at, gate=gate,
         parameters={"turns": Parameter("Turns", "turns", usual_turns, 0.25, 6.0), "pull_g": PULL},
-        faults=faults(*SPIN_ENTRY, *SPIN_RECOVERY, *PULL_OUT, *EVERY), take_over_words="it is still turning", stop_words=STOP,
+        faults=faults(*SPIN_RECOVERY, *SPIN_ENTRY, *PULL_OUT, *EVERY), take_over_words="it is still turning", stop_words=STOP,
         category=category, stage=stage, unsettles=unsettles, begin=begin or Begin(), legs=(*before, SPIN_LEG), situation="spin",
         throttle=throttle, spin=kind,
     )

@@ -1,6 +1,7 @@
 """A small school, made without the demo's history: a chief, two instructors, two students, two aircraft, one place."""
 
 from collections.abc import Callable
+from copy import deepcopy
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
@@ -64,7 +65,7 @@ def school(db: Any, settings: Any) -> School:
     packed = timezone.now().date() - timedelta(days=20)
     return School(
         people,
-        Aircraft.objects.create(registration="QX-TST", card=SELKIE, parachutes_packed_on=packed),
+        Aircraft.objects.create(registration="QX-TST", card=deepcopy(SELKIE), parachutes_packed_on=packed),
         Aircraft.objects.create(registration="QX-NOS", card=BROCHAN, parachutes_packed_on=packed),
         Place.objects.create(name="Test block", place={"name": "Test block", "elevation_ft": 10, "block_top_ft": 6500}),
     )
