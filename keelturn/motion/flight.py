@@ -1,7 +1,7 @@
 """The engine's front door: an airframe in the day's air, flown from a start through compiled legs."""
 
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -101,11 +101,3 @@ def fly_fan(start: Start | Held, legs: Floats, body: Floats, step_s: float = FAN
 
 def _held(ends: Floats) -> Held:
     return Held(ends[:, : eq.STATES], np.ascontiguousarray(ends[:, engine.E_G]), np.ascontiguousarray(ends[:, engine.E_THROTTLE]))
-
-
-def moved(held: Held, **columns: "float | Floats") -> Held:
-    """The same with state columns changed by name (V, UP, EAST, NORTH)."""
-    states = held.states.copy()
-    for name, value in columns.items():
-        states[:, getattr(eq, name)] = value
-    return replace(held, states=states)

@@ -22,7 +22,8 @@ from keelturn.plan.numbers import tas_at
 from keelturn.plan.pilots import FIXED, usual_numbers
 from keelturn.units import DEG, FPM, FT, G0, KT
 
-LOOKOUT_MIN = 0.75
+# Checks and clearing turns before each figure; start, taxi, take-off, and joining to land.
+LOOKOUT_MIN, TAXI_MIN = 0.75, 6.0
 # Share of the speed above the next gate that a pilot turns into height.
 ZOOMED = 0.7
 # A speed this near the gate needs nothing (aircraft's unit), and the path of a dive for speed (deg).

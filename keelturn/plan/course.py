@@ -93,8 +93,7 @@ def fly(planned: PlannedFigure, conditions: Conditions, pilot: Numbers, start_m:
     pilots = max(np.size(value) for value in numbers.values())
     body, stall = conditions.body_for(flapped(planned)), conditions.frame_for(flapped(planned)).stall
     course = Course(margin=np.full(pilots, np.inf), most_g=np.ones(pilots), least_g=np.ones(pilots), rolling_g=np.full(pilots, np.nan),
-        share=np.zeros(pilots),
-                    fastest=np.zeros(pilots), limited=np.zeros(pilots), made=np.ones(pilots))
+                    share=np.zeros(pilots), fastest=np.zeros(pilots), limited=np.zeros(pilots), made=np.ones(pilots))
     height = np.full(pilots, start_m)
     if figure.holds_height:
         kept = np.broadcast_to(np.asarray(numbers["height_keeping_ft"]) * FT, pilots)

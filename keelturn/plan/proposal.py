@@ -14,18 +14,18 @@ import numpy as np
 
 from keelturn.aircraft.loading import AVGAS_LB_USGAL, loading
 from keelturn.figures.catalogue import figure_of
-from keelturn.plan.chain import LOOKOUT_MIN, PULL_G, PUSH_G, climb_fpm
+from keelturn.plan.chain import PULL_G, PUSH_G, TAXI_MIN, link
 from keelturn.plan.conditions import Conditions
 from keelturn.plan.costs import Flown, fly_usual
 from keelturn.plan.document import PlanDocument, PlannedFigure
 from keelturn.plan.floors import instructor_recovery, lowest_start, strictest_floor
+from keelturn.plan.numbers import entry_speed
 from keelturn.plan.spread import spread_of
 from keelturn.working import in_words, worked
 
 # Feet of climbing that a disorder is worth: a more unsettling figure one place before a gentler one; a push before a hard pull.
 DISORDER_FT, PUSH_PULL_FT = 80.0, 600.0
 SOLVE_S = 4.0
-TAXI_MIN = 6.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,7 +61,7 @@ def needs_of(planned: PlannedFigure, conditions: Conditions) -> tuple[Needs, Flo
     worst = worked("Loss 19 times in 20", flown.deepest_ft + spread.beyond_usual_ft, "ft", "likely + what 19 in 20 stay within", rounding="up")
     lowest = lowest_start(strictest_floor(conditions), worst, instructor_recovery(spread), conditions).value
     figure = figure_of(planned.key)
-    return Needs(math.ceil(lowest / 10.0) * 10.0, flown.lost_ft, flown.rise_ft, flown.seconds / 60.0 + LOOKOUT_MIN, figure.unsettles,
+    return Needs(math.ceil(lowest / 10.0) * 10.0, flown.lost_ft, flown.rise_ft, flown.seconds / 60.0, figure.unsettles,
                  flown.least_g < PUSH_G - 0.05, flown.most_g > PULL_G), flown
 
 
@@ -133,18 +133,19 @@ def _heights(order: Sequence[int], needs: Sequence[Needs], top_ft: float) -> lis
 
 def _laid_out(plan: PlanDocument, conditions: Conditions) -> tuple[PlanDocument, float, float, list[str]] | None:
     """The plan in its best order with heights, feet climbed, minutes, and what else does not fit; None when no order fits the block."""
-    needs = [needs_of(figure, conditions)[0] for figure in plan.figures]
+    asked = [needs_of(figure, conditions) for figure in plan.figures]
+    needs = [need for need, _ in asked]
     found = best_order(needs, conditions.place.block_top_ft, conditions.place.elevation_ft)
     if found is None:
         return None
     order, heights = found
     figures = tuple(plan.figures[i].model_copy(update={"start_ft": h}) for i, h in zip(order, heights, strict=True))
-    height, climbed, minutes = conditions.place.elevation_ft, 0.0, TAXI_MIN
+    height, speed, climbed, minutes = conditions.place.elevation_ft, None, 0.0, TAXI_MIN
     for i, start in zip(order, heights, strict=True):
-        up = max(0.0, start - height)
-        climbed += up
-        minutes += up / climb_fpm(conditions, (start + height) / 2.0) + needs[i].minutes
-        height = start - needs[i].lost_ft
+        joined = link(conditions, height, speed, start, entry_speed(plan.figures[i], conditions))
+        climbed += joined.climb_ft
+        minutes += joined.minutes + needs[i].minutes
+        height, speed = start - needs[i].lost_ft, asked[i][1].exit_ias
     wrong = []
     spare = conditions.loading.aerobatic_minutes.value - conditions.standards.reserve_min.value - minutes
     if spare < 0:

@@ -11,7 +11,7 @@ from keelturn.aircraft.loading import LoadPoint, load_points
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Fault
 from keelturn.plan import checks as check
-from keelturn.plan.chain import Drift, Exposure, Link, climb_fpm, drift, exposure, link
+from keelturn.plan.chain import TAXI_MIN, Drift, Exposure, Link, climb_fpm, drift, exposure, link
 from keelturn.plan.checks import Check
 from keelturn.plan.conditions import Conditions
 from keelturn.plan.costs import Flown, Shortfall, fly_usual
@@ -32,7 +32,6 @@ from keelturn.plan.spread import Spread, spreads_of
 from keelturn.units import FT
 from keelturn.working import Answer, Lever, Source, given, in_words, worked
 
-TAXI_MIN = 6.0  # start, taxi, take-off, and joining to land; common practice, no published source
 # One change at a time, by pilot's number or figure setting: what the why panel offers as "would change it most".
 LEVERS = (("pull_g", 0.1, "Pull 0.1 g harder"), ("delay_s", -0.25, "First input a quarter second sooner"),
           ("gap_s", -0.25, "Stick a quarter second sooner after rudder"), ("onset_g_s", 0.5, "g on half as fast again"),

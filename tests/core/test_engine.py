@@ -123,3 +123,76 @@ def test_the_textbook_aircraft_has_no_limit():
     summary, _, _ = fly_one(Start(1000.0, 30.0, path=math.radians(-60), g=9.0), compiled, textbook_body())
     assert summary[0, engine.S_G_MOST] == 9.0
     assert summary[0, engine.S_LIMITED] == 0.0
+
+
+def end_of(*legs: Leg, start: Start, **numbers: float):
+    compiled, _ = compile_legs(legs, {**NUMBERS, **numbers}, C.frame.stall, 1)
+    return fly_one(start, compiled, C.body)
+
+
+def test_a_pull_and_a_push_end_at_their_loop_angles():
+    _, rows, held = end_of(Leg("up", g=3.0, throttle=1.0, until="pulled_to_deg", amount=180.0), start=Start(1500.0, 75.0, g=1.0))
+    assert rows[-1, engine.R_PATH] == pytest.approx(0.0, abs=1e-6)
+    assert abs(rows[-1, engine.R_BANK]) == pytest.approx(math.pi, abs=1e-6)
+    _, rows, _ = end_of(Leg("over", g=0.0, until="pushed_to_deg", amount=-20.0 % 360.0), start=Start(1500.0, 60.0, path=0.3))
+    assert rows[-1, engine.R_PATH] == pytest.approx(-20.0 * DEG, abs=1e-6)
+
+
+@pytest.mark.parametrize(("until", "amount", "read"), [
+    ("eas_up_to", 55.0, lambda rows: rows[-1, engine.R_EAS] - 55.0),
+    ("height_changed_ft", 200.0, lambda rows: rows[0, engine.R_HEIGHT] - rows[-1, engine.R_HEIGHT] - 200.0 * 0.3048)])
+def test_a_dive_ends_at_its_speed_or_height(until, amount, read):
+    _, rows, _ = end_of(Leg("dive", until=until, amount=amount), start=Start(1500.0, 50.0, path=-0.4))
+    assert read(rows) == pytest.approx(0.0, abs=1e-5)
+    # The flight path is kept: that is what a line is.
+    assert rows[:, engine.R_PATH] == pytest.approx(-0.4, abs=1e-6)
+
+
+@pytest.mark.parametrize("side", [180.0, -180.0])
+def test_a_stall_turn_comes_down_the_way_it_went_up_and_out_the_other_way(side):
+    swing = Leg("turn", kind="yaws over", swing_deg=side, until="seconds", amount=2.0)
+    out = Leg("out", g=2.5, until="pulled_to_deg", amount=360.0)
+    _, _, held = end_of(swing, out, start=Start(1500.0, 30.0, path=math.pi / 2))
+    # Entered heading north, out heading south.
+    assert held.states[0, eq.UY] == pytest.approx(-1.0, abs=1e-6)
+    _, rows, _ = end_of(swing, start=Start(1500.0, 15.0, path=math.pi / 2))
+    assert rows[-1, engine.R_PATH] == pytest.approx(-math.pi / 2, abs=1e-4)
+    assert rows[-1, engine.R_HEIGHT] == pytest.approx(1500.0, abs=0.01)
+    assert rows[:, engine.R_EAST].max() > 5 if side > 0 else rows[:, engine.R_EAST].min() < -5
+
+
+def test_the_nose_falls_through_in_the_plane_of_the_wing():
+    falls = Leg("falls", kind="falls through", swing_deg=-170.0, until="seconds", amount=2.5)
+    _, rows, _ = end_of(falls, start=Start(1500.0, 8.0, path=80 * DEG))
+    assert rows[-1, engine.R_PATH] == pytest.approx(-90.0 * DEG, abs=0.01)
+
+
+def test_an_eased_pull_falls_with_the_square_of_the_speed():
+    _, rows, _ = end_of(Leg("over", g=4.0, eased=0.6, until="pulled_to_deg", amount=150.0), start=Start(1500.0, 70.0, g=3.0), onset_g_s=50.0)
+    eased = rows[rows[:, engine.R_TIME] > 1.0]
+    assert eased[:, engine.R_G] == pytest.approx(0.6 * (eased[:, engine.R_EAS] / C.frame.stall) ** 2)
+
+
+def test_top_rudder_holds_the_nose_up_at_knife_edge_and_drag_slows():
+    def after(**leg: float):
+        point = Leg("point", g=1.0, lift="share of weight", until="seconds", amount=1.5, **leg)
+        return end_of(point, start=Start(1500.0, 60.0, bank=math.pi / 2))[1][-1]
+
+    assert after(top_rudder=0.6)[engine.R_PATH] > after()[engine.R_PATH] + 0.05
+    assert after(drag=3.0)[engine.R_TAS] < after()[engine.R_TAS] - 1.0
+
+
+def test_a_roll_that_goes_on_does_not_stop_between_its_legs():
+    first, then = Leg("roll", g=0.0, roll_to_deg=60.0, roll_on=True), Leg("on", g=2.0, roll_to_deg=0.0)
+    _, rows, _ = end_of(first, then, start=Start(1500.0, 60.0, bank=110 * DEG))
+    at = np.flatnonzero(np.diff(rows[:, engine.R_LEG]))[0]
+    assert abs(rows[at, engine.R_ROLL]) > 0.5
+    assert abs(rows[at + 1, engine.R_ROLL]) > 0.5
+
+
+@pytest.mark.parametrize("around", [360.0, -360.0])
+def test_a_whole_roll_ends_where_it_began(around):
+    _, rows, _ = end_of(Leg("roll", g=0.5, roll_through_deg=around), start=Start(1500.0, 60.0, path=0.3))
+    assert rows[-1, engine.R_BANK] == pytest.approx(0.0, abs=0.05)
+    first = rows[rows[:, engine.R_TIME] < 1.0]
+    assert np.sign(first[-1, engine.R_BANK]) == np.sign(around)
