@@ -211,11 +211,16 @@ def order_checks(people: Exposure, titles: Mapping[str, str]) -> list[Check]:
     return found
 
 
-def g_checks(c: Conditions, figure: str, name: str, most: Answer, rolling: Answer | None) -> list[Check]:
+def most_g(c: Conditions, flap: bool) -> Answer:
+    """The limit load factor: lower with flap."""
+    return c.card.limits.flap_g.answer("Limit with flap", "g") if flap else c.card.limits.most_g.answer("Limit", "g")
+
+
+def g_checks(c: Conditions, figure: str, name: str, most: Answer, rolling: Answer | None, flap: bool = False) -> list[Check]:
     """Against the limit, and against the lower one while rolling (said only when it is the nearer of the two)."""
-    limit = c.card.limits.most_g.answer("Limit", "g")
+    limit = most_g(c, flap)
     found = [judged(f"g_{figure}", f"{name}: g", most, limit.value - most.value, 0.5,
-                    f"Pulls {most.shown}; the limit is {limit.shown}.", figure)]
+                    f"Pulls {most.shown}; the limit{' with flap' if flap else ''} is {limit.shown}.", figure)]
     if rolling is not None:
         lower = c.card.limits.rolling_g.answer("Limit while rolling", "g")
         check = judged(f"rolling_g_{figure}", f"{name}: g while rolling", rolling, lower.value - rolling.value, 0.3,

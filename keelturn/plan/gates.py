@@ -11,11 +11,12 @@ from numpy.typing import NDArray
 
 from keelturn.figures.catalogue import figure_of
 from keelturn.motion.legs import Floats
+from keelturn.plan.checks import most_g
 from keelturn.plan.conditions import Conditions
 from keelturn.plan.costs import pilot_numbers
 from keelturn.plan.course import Course, fly
 from keelturn.plan.document import PlannedFigure
-from keelturn.plan.numbers import STALL_GATE, entry_speed, ias_along, tas_at
+from keelturn.plan.numbers import STALL_GATE, entry_speed, flapped, ias_along, tas_at
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, worked
 
@@ -72,12 +73,8 @@ def entry_gate(planned: PlannedFigure, conditions: Conditions) -> EntryGate:
     if figure.gate.speed_base == "stall" and figure.gate.speed_share <= STALL_GATE:
         return _set_by_the_stall(planned, conditions)
     speeds = np.linspace(conditions.stall.value, never, 81)
-    course = _at_speeds(planned, conditions, speeds)
-    slow = (course.margin < 0) | (course.made == 0) | _wing_cannot_hold(planned, course)
-    fast = _fastest(course, conditions) > _speed_limit(conditions)
-    if figure.gate.full_controls or not figure.gate.to_never_exceed:
-        fast |= speeds > conditions.manoeuvring.value
-    fine = ~slow & ~fast & (course.most_g <= card.limits.most_g.value + 1e-6)
+    slow, fast = _slow_and_fast(planned, conditions, speeds)
+    fine = ~slow & ~fast
     pull = planned.parameter("pull_g") if "pull_g" in figure.parameters else None
     best = _best(planned, conditions)
     if not fine.any():
@@ -86,8 +83,7 @@ def entry_gate(planned: PlannedFigure, conditions: Conditions) -> EntryGate:
     lowest = _narrowed(planned, conditions, speeds[max(0, first - 1)], speeds[first], low_edge=True)
     highest = _narrowed(planned, conditions, speeds[last], speeds[min(len(speeds) - 1, last + 1)], low_edge=False)
     low = worked("Lowest entry speed", lowest, unit, "the slowest entry that still has the speed every part of the figure needs",
-        conditions.stall,
-                 rounding="up")
+                 conditions.stall, rounding="up")
     high = worked("Highest entry speed", highest, unit, "the fastest entry that keeps Va where it counts, the g limit and the margin below Vne",
                   conditions.manoeuvring, card.speed_answer(card.speeds.never_exceed_ias, "Vne"), rounding="down")
     if not lowest <= best.value <= highest:
@@ -115,27 +111,28 @@ def _set_by_the_stall(planned: PlannedFigure, conditions: Conditions) -> EntryGa
     return EntryGate(best, best, best, None, "")
 
 
-def _wing_cannot_hold(planned: PlannedFigure, course: Course) -> NDArray[np.bool_]:
-    if not figure_of(planned.key).holds_height:
-        return np.zeros(len(course.lowest), dtype=bool)
-    held: NDArray[np.bool_] = course.limited > 0
-    return held
+def _slow_and_fast(planned: PlannedFigure, conditions: Conditions, speeds: Floats) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
+    """At which entry speeds the figure lacks speed somewhere, and at which it breaks a limit: Vne with its margin, g, and Va where
+    the gate is bound to it."""
+    gate, course = figure_of(planned.key).gate, _at_speeds(planned, conditions, speeds)
+    slow: NDArray[np.bool_] = (course.margin < 0) | (course.made == 0)
+    if figure_of(planned.key).holds_height:
+        slow |= course.limited > 0
+    fast: NDArray[np.bool_] = _fastest(course, conditions) > _speed_limit(conditions)
+    fast |= course.most_g > most_g(conditions, flapped(planned)).value + 1e-6
+    if gate.full_controls or not gate.to_never_exceed:
+        fast |= speeds > conditions.manoeuvring.value
+    return slow, fast
 
 
 def _narrowed(planned: PlannedFigure, conditions: Conditions, low: float, high: float, low_edge: bool) -> float:
     """The edge between a speed that can be flown and one that cannot, by halving with nine flights at once."""
     if high - low < 1e-9:
         return low
-    figure = figure_of(planned.key)
     while high - low > FINENESS:
         speeds = np.linspace(low, high, 9)
-        course = _at_speeds(planned, conditions, speeds)
-        fine = (course.margin >= 0) & (course.made > 0) & ~_wing_cannot_hold(planned, course)
-        if not low_edge:
-            fine &= _fastest(course, conditions) <= _speed_limit(conditions)
-            fine &= course.most_g <= conditions.card.limits.most_g.value + 1e-6
-            if figure.gate.full_controls or not figure.gate.to_never_exceed:
-                fine &= speeds <= conditions.manoeuvring.value
+        slow, fast = _slow_and_fast(planned, conditions, speeds)
+        fine = ~slow if low_edge else ~(slow | fast)
         edge = int(np.argmax(fine)) if low_edge else len(fine) - int(np.argmax(fine[::-1])) - 1
         if low_edge:
             low, high = float(speeds[max(0, edge - 1)]), float(speeds[edge])

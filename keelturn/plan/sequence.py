@@ -26,7 +26,7 @@ from keelturn.plan.floors import (
     take_over_height,
     turns_allowed,
 )
-from keelturn.plan.numbers import entry_speed
+from keelturn.plan.numbers import entry_speed, flapped
 from keelturn.plan.pilots import FAN, usual_numbers
 from keelturn.plan.spread import Spread, spreads_of
 from keelturn.units import FT
@@ -232,11 +232,11 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
     )
 
 
-def _figure_checks(answer: FigureAnswer, c: Conditions, top_words: str) -> list[Check]:
+def _figure_checks(answer: FigureAnswer, c: Conditions, top_words: str, flap: bool) -> list[Check]:
     found = check.height_checks(answer.id, answer.title, answer.start, answer.lowest_start, answer.highest_point, c.place.block_top_ft,
         top_words)
     found += check.speed_checks(c, answer.id, answer.title, answer.entry, answer.fastest)
-    found += check.g_checks(c, answer.id, answer.title, answer.most_g, answer.most_rolling_g)
+    found += check.g_checks(c, answer.id, answer.title, answer.most_g, answer.most_rolling_g, flap)
     if answer.shortfall is not None:
         found.append(check.cannot_be_flown(answer.id, answer.title, answer.entry, answer.shortfall))
     approval = check.approval_check(c, answer.key, answer.title, answer.id)
@@ -269,7 +269,7 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
         joined = link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions))
         clock += joined.minutes
         answer = figure_answer(planned, conditions, spread, floor, flown, levers, joined, clock)
-        its = _figure_checks(answer, conditions, top_words)
+        its = _figure_checks(answer, conditions, top_words, flapped(planned))
         worst = min(its, key=lambda c: check.WORST_FIRST[c.verdict])
         answers.append(replace(answer, verdict=worst.verdict))
         found += its

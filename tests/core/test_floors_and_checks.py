@@ -149,3 +149,9 @@ def test_the_flight_manuals_recovery_wins_and_is_named():
 def test_a_school_for_something_else_is_refused_by_name():
     with pytest.raises(ValueError, match="'hands_off' is not one for nose low"):
         answer(plan(figure("nose_low", school="hands_off")))
+
+
+def test_the_limit_is_lower_with_flap():
+    clean, down = (verdicts(answer(plan(figure("nose_low", flap=flap, pull_g=2.5))), "g_f1") for flap in (0.0, 1.0))
+    assert down[0][0] == "stop"
+    assert not clean or clean[0][0] != "stop"
