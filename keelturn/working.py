@@ -18,7 +18,8 @@ Provenance = Literal[
 Rounding = Literal["near", "up", "down"]
 
 # How finely each unit is read in the aeroplane (common practice, no published source).
-READ_TO = {"ft": 10.0, "kt": 1.0, "mph": 1.0, "g": 0.1, "lb": 1.0, "min": 1.0, "s": 0.1, "fpm": 10.0, "turns": 0.5, "days": 1.0}
+READ_TO = {"ft": 10.0, "kt": 1.0, "mph": 1.0, "g": 0.1, "lb": 1.0, "min": 1.0, "s": 0.1, "fpm": 10.0, "turns": 0.5, "days": 1.0,
+           "NM": 0.1, "°": 1.0}
 # Units whose numbers are written without a needless ".0".
 WHOLE = {"", "turns"}
 

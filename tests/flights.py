@@ -21,7 +21,7 @@ def figure(key: str, start_ft: float = 5000, **settings: Any) -> PlannedFigure:
 
 def plan(*figures: PlannedFigure, **fields: Any) -> PlanDocument:
     numbered = [f.model_copy(update={"id": f"f{i}"}).model_dump() for i, f in enumerate(figures, 1)]
-    load = {"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 18}}
+    load = {"front_lb": 155, "front_parachute_lb": 15, "rear_lb": 155, "rear_parachute_lb": 15, "fuel_usgal": {"Centre": 18}}
     return PlanDocument.model_validate({"load": load, "figures": numbered, **fields})
 
 

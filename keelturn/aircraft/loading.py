@@ -18,10 +18,12 @@ PLAN = Source("plan", "loading of this flight")
 
 
 class Load(Document):
-    """What is put into the aircraft. Fuel in US gallons by tank name; parachutes are part of the seat weights."""
+    """What is put into the aircraft. Fuel in US gallons by tank name; a parachute's weight is 0 where none is worn."""
 
     front_lb: float = Field(ge=0, le=500)
     rear_lb: float = Field(ge=0, le=500)
+    front_parachute_lb: float = Field(0, ge=0, le=60)
+    rear_parachute_lb: float = Field(0, ge=0, le=60)
     baggage_lb: float = Field(0, ge=0, le=500)
     fuel_usgal: dict[str, float] = Field(default_factory=dict)
 
@@ -87,10 +89,10 @@ def loading(card: Card, load: Load) -> Loading:
     """Weight (lb), centre of gravity (in) and fuel that may feed aerobatics, with this fuel aboard."""
     balance = card.balance
     fuel = fuel_aboard(balance, load)
+    seats = [(balance.seats[0], load.front_lb, load.front_parachute_lb), (balance.seats[1], load.rear_lb, load.rear_parachute_lb)]
     items = [
         (balance.empty_lb.answer("Empty weight", "lb"), balance.empty_arm_in.value),
-        (given(f"{balance.seats[0].name} seat", load.front_lb, "lb", PLAN), balance.seats[0].arm_in),
-        (given(f"{balance.seats[1].name} seat", load.rear_lb, "lb", PLAN), balance.seats[1].arm_in),
+        *((_seat(seat.name, person, chute), seat.arm_in) for seat, person, chute in seats),
         (given("Baggage", load.baggage_lb, "lb", PLAN), balance.baggage.arm_in),
     ]
     for tank in balance.tanks:
@@ -105,6 +107,14 @@ def loading(card: Card, load: Load) -> Loading:
     burn = balance.aerobatic_burn_usgal_h.answer("Burn in aerobatic work", "US gal/h")
     minutes = worked("Aerobatic minutes in the tank", gallons / burn.value * 60, "min", "fuel / burn x 60", aboard, burn)
     return Loading(weight, arm, aboard, minutes)
+
+
+def _seat(name: str, person_lb: float, parachute_lb: float) -> Answer:
+    person = given(f"{name} seat", person_lb, "lb", PLAN)
+    if parachute_lb == 0:
+        return person
+    return worked(f"{name} seat", person_lb + parachute_lb, "lb", "person + parachute", person, given("Parachute", parachute_lb, "lb", PLAN),
+                  source=PLAN)
 
 
 def scaled_speed(card: Card, stated_ias: float, weight_lb: float) -> float:

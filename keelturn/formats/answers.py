@@ -15,13 +15,15 @@ from keelturn.plan.conditions import Conditions
 from keelturn.plan.costs import Flown, flown_of
 from keelturn.plan.course import fly
 from keelturn.plan.document import PlannedFigure
+from keelturn.plan.figure_answer import title_of
 from keelturn.plan.gates import VERDICTS, EntryGate, entry_gate, entry_map
 from keelturn.plan.influence import QUOTED, Losses, losses
 from keelturn.plan.numbers import entry_speed, ias_of
 from keelturn.plan.pilots import usual_numbers
 from keelturn.plan.proposal import Proposal, propose
-from keelturn.plan.sequence import PlanAnswer, compute_plan, title_of
-from keelturn.recording.recorder import ALPHA_0, ALPHA_STALL, record
+from keelturn.plan.sequence import PlanAnswer, compute_plan
+from keelturn.plan.trace import ALPHA_0, ALPHA_STALL
+from keelturn.recording.recorder import record
 from keelturn.recoveries.schools import schools_for
 from keelturn.units import DEG, FT, KT
 from keelturn.working import in_words

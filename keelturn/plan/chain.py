@@ -1,11 +1,9 @@
-"""Between the figures: the speed and height one leaves and the next needs, the climb that makes up the difference, minutes, fuel,
-drift, and what the order does to the people.
+"""Between the figures: the speed and height one leaves and the next needs, the climb that makes up the difference, minutes,
+and what the order does to the people.
 
-Wind carries the aeroplane and its figures alike, so the ground position is the air position plus wind times time (exact for a
-steady wind). The order of pushes and pulls is AC 91-61's concern (from memory); the rest is common practice, no published source.
+The order of pushes and pulls is AC 91-61's concern (from memory); the rest is common practice, no published source.
 """
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -20,7 +18,7 @@ from keelturn.plan.costs import Flown
 from keelturn.plan.document import PlannedFigure
 from keelturn.plan.numbers import tas_at
 from keelturn.plan.pilots import FIXED, usual_numbers
-from keelturn.units import DEG, FPM, FT, G0, KT
+from keelturn.units import FPM, FT, G0
 
 # Checks and clearing turns before each figure; start, taxi, take-off, and joining to land.
 LOOKOUT_MIN, TAXI_MIN = 0.75, 6.0
@@ -48,15 +46,6 @@ class Link:
     zoom_ft: float
     climb_ft: float
     minutes: float
-
-
-@dataclass(frozen=True, slots=True)
-class Drift:
-    """Over the minutes in the block: NM downwind, and the heading (deg true) to work along so that figures gain what the wind takes."""
-
-    nm: float
-    into_wind_deg: float
-    gained_nm: float
 
 
 def dive_for_speed(conditions: Conditions, from_ias: float, to_ias: float, height_ft: float) -> float:
@@ -94,20 +83,6 @@ def link(conditions: Conditions, height_ft: float, ias: float | None, start_ft: 
     dive = dive_for_speed(conditions, after_climb, entry_ias, start_ft)
     climb = max(0.0, start_ft + dive - height_ft - zoom)
     return Link(dive, zoom, climb, climb / climb_fpm(conditions, (start_ft + height_ft) / 2.0) + LOOKOUT_MIN)
-
-
-def drift(conditions: Conditions, minutes: float, flown_along_m: float) -> Drift:
-    """flown_along_m: how far the figures themselves move along their line."""
-    day = conditions.day
-    carried = day.wind_kt * minutes / 60.0
-    return Drift(carried, day.wind_from_deg % 360.0, flown_along_m / (KT * 3600.0))
-
-
-def over_ground(east: float, north: float, seconds: float, conditions: Conditions) -> tuple[float, float]:
-    """Ground position (m east, m north) from air position after this many seconds in the day's wind."""
-    to = (conditions.day.wind_from_deg + 180.0) * DEG
-    speed = conditions.day.wind_kt * KT
-    return east + speed * math.sin(to) * seconds, north + speed * math.cos(to) * seconds
 
 
 @dataclass(frozen=True, slots=True)

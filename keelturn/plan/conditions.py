@@ -1,6 +1,7 @@
 """Everything about a flight that its figures share: aircraft, weight, day, place, school, student."""
 
 from dataclasses import dataclass
+from datetime import datetime
 from functools import cached_property
 
 from keelturn.air import DayAir
@@ -13,6 +14,7 @@ from keelturn.plan.document import Day, PlanDocument
 from keelturn.plan.spin import SpinCharacter, calibrate
 from keelturn.plan.standards import Place, Stage, Standards
 from keelturn.units import FT, HPA, ZERO_C
+from keelturn.weather.aloft import wind_at
 from keelturn.working import Answer
 
 
@@ -27,10 +29,16 @@ class Conditions:
     loading: Loading
     own_floor_ft: float | None
     parachute_days: float | None
+    off_blocks: datetime | None = None
 
     @property
     def weight_lb(self) -> float:
         return self.loading.weight.value
+
+    def wind_at(self, height_ft: float) -> tuple[float, float]:
+        """(from deg, kt): the winds at heights with the surface wind below them."""
+        surface = (self.place.elevation_ft, self.day.wind_from_deg, self.day.wind_kt)
+        return wind_at(height_ft, (surface, *((w.height_ft, w.from_deg, w.kt) for w in self.day.winds)))
 
     @cached_property
     def air(self) -> DayAir:
@@ -77,12 +85,14 @@ class Conditions:
     @cached_property
     def exactly(self) -> tuple[object, ...]:
         """Everything that the usual pilot's flight depends on besides the figure."""
-        return (self.card.model_dump_json(), self.weight_lb, self.day.model_dump_json(), self.place.elevation_ft,
-            self.standards.speed_margin.value)
+        return (self.card.model_dump_json(), self.weight_lb, self.day.qnh_hpa, self.day.temperature_c, self.place.elevation_ft,
+                self.standards.speed_margin.value, repr(self.standards.figures))
 
 
 def conditions_of(
-    plan: PlanDocument, card: Card, place: Place, standards: Standards, stage: Stage, parachute_days: float | None
+    plan: PlanDocument, card: Card, place: Place, standards: Standards, stage: Stage, parachute_days: float | None,
+    off_blocks: datetime | None = None,
 ) -> Conditions:
     """Raises ValueError when the load does not fit the card."""
-    return Conditions(card, place, standards, stage, plan.day, plan.load, loading(card, plan.load), plan.own_floor_ft, parachute_days)
+    return Conditions(card, place, standards, stage, plan.day, plan.load, loading(card, plan.load), plan.own_floor_ft, parachute_days,
+        off_blocks)

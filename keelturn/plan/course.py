@@ -64,7 +64,8 @@ class Course:
 
 def school_of(planned: PlannedFigure, conditions: Conditions) -> School | None:
     figure = figure_of(planned.key)
-    return None if figure.situation is None else school_in_use(figure.situation, planned.school, conditions.card)
+    return None if figure.situation is None else school_in_use(
+        figure.situation, planned.school or conditions.standards.figure(planned.key).school, conditions.card)
 
 
 def segments(legs: tuple[Leg, ...], recovery: tuple[Leg, ...]) -> list[tuple[list[Leg], int]]:

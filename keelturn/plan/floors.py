@@ -50,6 +50,16 @@ def strictest_floor(conditions: Conditions) -> Answer:
                   source=highest.source, rounding="up")
 
 
+def floor_of(key: str, conditions: Conditions) -> Answer:
+    """The floor of one figure: the strictest of all, or the school's own for this figure where that is higher."""
+    everywhere, own = strictest_floor(conditions), conditions.standards.figure(key).floor_ft
+    if own is None:
+        return everywhere
+    asked, earth = own.answer("This figure, above the ground", "ft", "up"), ground(conditions)
+    its = worked("Floor of this figure", asked.value + earth.value, "ft", ABOVE_GROUND, asked, earth, source=asked.source, rounding="up")
+    return its if its.value > everywhere.value else everywhere
+
+
 def instructor_recovery(spread: Spread) -> Answer:
     return worked("Instructor's recovery, 99 times in 100", spread.recovery_99_ft, "ft",
                   f"recovery flown by {FAN} instructors of the population (docs/model.md)", rounding="up")

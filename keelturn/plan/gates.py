@@ -176,7 +176,7 @@ def entry_map(planned: PlannedFigure, conditions: Conditions, speeds: int = 60, 
     flown = (by <= card.limits.most_g.value) & (by <= (at / conditions.stall.value) ** 2)
     course = _at_speeds(planned, conditions, at[flown], by[flown])
     found = np.full(len(course.lowest), FINE)
-    found[course.highest / FT > conditions.place.block_top_ft] = OVER_BLOCK
+    found[course.highest / FT > conditions.place.top_ft] = OVER_BLOCK
     found[_fastest(course, conditions) > _speed_limit(conditions)] = TOO_FAST
     found[(course.margin < 0) | (course.made == 0)] = TOO_SLOW
     verdict[flown], rise[flown], lost[flown] = found, (course.highest - start_m) / FT, (start_m - course.lowest) / FT

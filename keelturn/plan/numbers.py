@@ -27,10 +27,13 @@ STALL_GATE = 1.15
 
 
 def entry_speed(planned: PlannedFigure, conditions: Conditions) -> float:
-    """IAS at the gate in the aircraft's unit: as planned, else the gate's share of its speed today, at most Va, or short of Vne
-    for the gates that may go there."""
+    """IAS at the gate in the aircraft's unit: as planned, else the school's for this aircraft, else the gate's share of its speed today,
+    at most Va, or short of Vne for the gates that may go there."""
     if planned.entry_ias is not None:
         return planned.entry_ias
+    school = conditions.standards.figure(planned.key).entry_ias.get(conditions.card.name)
+    if school is not None:
+        return school.value
     gate = figure_of(planned.key).gate
     base = {
         "stall": conditions.stall.value,

@@ -18,7 +18,7 @@ from keelturn.plan.chain import PULL_G, PUSH_G, TAXI_MIN, link
 from keelturn.plan.conditions import Conditions
 from keelturn.plan.costs import Flown, fly_usual
 from keelturn.plan.document import PlanDocument, PlannedFigure
-from keelturn.plan.floors import instructor_recovery, lowest_start, strictest_floor
+from keelturn.plan.floors import floor_of, instructor_recovery, lowest_start
 from keelturn.plan.numbers import entry_speed
 from keelturn.plan.spread import spread_of
 from keelturn.working import in_words, worked
@@ -56,10 +56,10 @@ class Proposal:
 
 def needs_of(planned: PlannedFigure, conditions: Conditions) -> tuple[Needs, Flown]:
     """At the block's top: the thinnest air that it may begin in."""
-    at_top = planned.model_copy(update={"start_ft": conditions.place.block_top_ft})
+    at_top = planned.model_copy(update={"start_ft": conditions.place.top_ft})
     flown, spread = fly_usual(at_top, conditions), spread_of(at_top, conditions)
     worst = worked("Loss 19 times in 20", flown.deepest_ft + spread.beyond_usual_ft, "ft", "likely + what 19 in 20 stay within", rounding="up")
-    lowest = lowest_start(strictest_floor(conditions), worst, instructor_recovery(spread), conditions).value
+    lowest = lowest_start(floor_of(planned.key, conditions), worst, instructor_recovery(spread), conditions).value
     figure = figure_of(planned.key)
     return Needs(math.ceil(lowest / 10.0) * 10.0, flown.lost_ft, flown.rise_ft, flown.seconds / 60.0, figure.unsettles,
                  flown.least_g < PUSH_G - 0.05, flown.most_g > PULL_G), flown
@@ -135,7 +135,7 @@ def _laid_out(plan: PlanDocument, conditions: Conditions) -> tuple[PlanDocument,
     """The plan in its best order with heights, feet climbed, minutes, and what else does not fit; None when no order fits the block."""
     asked = [needs_of(figure, conditions) for figure in plan.figures]
     needs = [need for need, _ in asked]
-    found = best_order(needs, conditions.place.block_top_ft, conditions.place.elevation_ft)
+    found = best_order(needs, conditions.place.top_ft, conditions.place.elevation_ft)
     if found is None:
         return None
     order, heights = found
@@ -215,7 +215,7 @@ def _too_shallow(plan: PlanDocument, conditions: Conditions) -> str:
     short = []
     for figure in plan.figures:
         need, _ = needs_of(figure, conditions)
-        missing = need.lowest_start_ft + need.rise_ft - conditions.place.block_top_ft
+        missing = need.lowest_start_ft + need.rise_ft - conditions.place.top_ft
         if missing > 0:
             short.append((missing, figure_of(figure.key).name))
     if not short:

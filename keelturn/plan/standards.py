@@ -5,9 +5,11 @@ Regulation figures are from memory (work of the founders): the chief must confir
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
-from keelturn.aircraft.card import Document
+from keelturn.aircraft.card import Above, Document
+from keelturn.figures.catalogue import figure_of
+from keelturn.recoveries.schools import BY_KEY as SCHOOLS
 from keelturn.working import Answer, Provenance, Rounding, Source, given
 
 Stage = Literal["first flights", "practised", "ready to fly it alone"]
@@ -22,6 +24,16 @@ class Standard(Document):
     def answer(self, label: str, unit: str, rounding: Rounding = "near") -> Answer:
         kind: Provenance = self.source
         return given(label, self.value, unit, Source(kind, self.ref), rounding)
+
+
+class FigureStandard(Document):
+    """What the chief asks of one figure: entry speeds by the name of the aircraft's card, a floor above the ground of its own, the
+    recovery school taught, and words to say. Anything left out is the catalogue's."""
+
+    entry_ias: dict[str, Above] = Field(default_factory=dict)
+    floor_ft: Standard | None = None
+    school: str | None = Field(None, max_length=60)
+    words: str = Field("", max_length=400)
 
 
 class Standards(Document):
@@ -41,7 +53,34 @@ class Standards(Document):
     visibility_sm: Standard = Standard(value=3, source="regulation", ref="14 CFR 91.303(f), from memory")
     cloud_above_ft: Standard = Standard(value=1000, ref="school standards: cloud base above the highest start")
     parachute_days: Standard = Standard(value=180, source="regulation", ref="14 CFR 91.307(a), from memory")
+    daylight_min: Standard = Standard(value=30, ref="school standards: minutes kept before sunset")
+    report_min: Standard = Standard(value=90, ref="school standards: a weather report older than this is asked for again")
     speed_margin: Standard = Standard(value=20, ref="school standards: kept below Vne, in the aircraft's speed unit")
+    figures: dict[str, FigureStandard] = Field(default_factory=dict, description="By the figure's key")
+
+    @model_validator(mode="after")
+    def figures_and_schools_exist(self) -> "Standards":
+        for key, standard in self.figures.items():
+            figure = figure_of(key)
+            if standard.school is None:
+                continue
+            school = SCHOOLS.get(standard.school)
+            if school is None or school.situation != figure.situation or school.compared_only:
+                raise ValueError(f"figures.{key}.school: '{standard.school}' is not a recovery taught for a {figure.name.lower()}")
+        return self
+
+    def figure(self, key: str) -> FigureStandard:
+        return self.figures.get(key, FigureStandard())
+
+
+class LandingField(Document):
+    """Where a forced landing could go: from the middle of the place, true bearing; the direction and length to land in."""
+
+    name: str = Field(min_length=1, max_length=60)
+    bearing_deg: float = Field(ge=0, le=360)
+    distance_nm: float = Field(ge=0, le=30)
+    heading_deg: float = Field(ge=0, le=360)
+    length_ft: float = Field(gt=0, le=20000)
 
 
 class Place(Document):
@@ -50,5 +89,26 @@ class Place(Document):
     name: str = Field(min_length=1, max_length=80)
     elevation_ft: float = Field(ge=-1500, le=15000)
     block_top_ft: float = Field(gt=0, le=30000)
+    airspace_top_ft: float | None = Field(None, gt=0, le=30000, description="Where other airspace begins above; null for none")
     place_floor_ft: Standard | None = Field(None, description="A floor this place asks for, above its ground")
     notes: str = Field("", max_length=500)
+    latitude_deg: float | None = Field(None, ge=-90, le=90)
+    longitude_deg: float | None = Field(None, ge=-180, le=180)
+    station: str | None = Field(None, pattern="^[A-Z0-9]{4}$", description="Whose weather report is the place's own")
+    station_elevation_ft: float | None = Field(None, ge=-1500, le=15000)
+    radius_nm: float = Field(3.0, gt=0, le=30, description="Of the block around its middle")
+    line_name: str = Field("", max_length=60, description="The road, shore or railway to hold")
+    line_deg: float | None = Field(None, ge=0, le=360, description="True; flown either way")
+    fields: tuple[LandingField, ...] = Field((), max_length=12)
+
+    @model_validator(mode="after")
+    def air_above_the_ground(self) -> "Place":
+        if self.top_ft <= self.elevation_ft + 500:
+            raise ValueError(f"block_top_ft: the top ({self.top_ft:g} ft) is less than 500 ft above the ground ({self.elevation_ft:g} ft): "
+                             "correct one of them")
+        return self
+
+    @property
+    def top_ft(self) -> float:
+        """The lower of the block's top and the airspace above."""
+        return self.block_top_ft if self.airspace_top_ft is None else min(self.block_top_ft, self.airspace_top_ft)

@@ -10,8 +10,8 @@ from ninja import Router, Status
 
 from keelturn.formats.reading import read_document
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
-from keelturn.plan.checks import parachute_check
 from keelturn.plan.document import PlanDocument
+from keelturn.plan.flight_checks import parachute_check
 from keelturn.plan.sequence import PlanAnswer
 from keelturn.progress.lessons import lesson_of
 from keelturn.progress.stages import Debrief

@@ -10,7 +10,7 @@ from keelturn.assess.attempts import Attempt
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
 from keelturn.formats.reading import read_document
-from keelturn.plan.sequence import title_of
+from keelturn.plan.figure_answer import title_of
 from keelturn.progress.habits import fault_trends, standards_reached
 from server.api.doors import REFUSALS, asking, seen_student
 from server.api.schemas import PastAttempt, StudentLine, StudentOut
