@@ -100,6 +100,9 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 
+# What answers when weather is fetched: a class with the methods of server.weather.WeatherService.
+WEATHER_SERVICE = os.environ.get("KEELTURN_WEATHER", "server.weather.StandInWeather")
+
 WEB_BUILD = BASE / "web" / "dist"
 WHITENOISE_ROOT = WEB_BUILD if WEB_BUILD.exists() else None
 STATIC_URL = "/static/"

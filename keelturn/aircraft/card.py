@@ -4,6 +4,7 @@ Speeds are indicated, in knots or miles an hour as the aircraft's own instrument
 `_ias`. Everything else carries its unit in its name.
 """
 
+from collections.abc import Iterator
 from typing import Annotated, Literal
 
 import numpy as np
@@ -139,6 +140,14 @@ class Spin(Document):
     variants: dict[SpinVariant, SpinVariantFigures] = {}
 
 
+class Inconsistent(ValueError):
+    """Numbers of one card that cannot all be true. problems: (where, what, what to do) of each."""
+
+    def __init__(self, problems: tuple[tuple[str, str, str], ...]) -> None:
+        super().__init__("; ".join(f"{what}: {do}" for _, what, do in problems))
+        self.problems = problems
+
+
 class Card(Document):
     name: str = Field(min_length=1, max_length=60)
     category: Literal["normal", "utility", "aerobatic"]
@@ -154,26 +163,10 @@ class Card(Document):
     position_error: tuple[PositionError, ...] = Field((), description="IAS against CAS, rising; IAS is taken as CAS where empty")
 
     @model_validator(mode="after")
-    def speeds_are_in_order(self) -> "Card":
-        order = (
-            ("stall_ias", self.speeds.stall_ias.value),
-            ("manoeuvring_ias", self.speeds.manoeuvring_ias.value),
-            ("never_exceed_ias", self.speeds.never_exceed_ias.value),
-        )
-        for (low_name, low), (high_name, high) in zip(order, order[1:], strict=False):
-            if low >= high:
-                raise ValueError(f"{low_name} ({low:g}) must be below {high_name} ({high:g}): correct one of them")
-        if not self.speeds.stall_ias.value < self.speeds.glide_ias.value < self.speeds.never_exceed_ias.value:
-            raise ValueError("glide_ias must lie between the stall speed and Vne: correct it")
-        if self.limits.most_g.value <= 1 or self.limits.least_g.value >= 0:
-            raise ValueError("limit g must be above 1 and its least below 0: correct the limits")
-        return self
-
-    @model_validator(mode="after")
-    def spin_figures_are_complete(self) -> "Card":
-        approved = {key for key in self.approved if "spin" in key}
-        if approved and (self.spin is None or not self.spin.approved):
-            raise ValueError(f"{sorted(approved)[0]} is approved but the spin section is missing or not approved")
+    def numbers_agree(self) -> "Card":
+        found = tuple(_disagreements(self))
+        if found:
+            raise Inconsistent(found)
         return self
 
     @model_validator(mode="after")
@@ -193,6 +186,51 @@ class Card(Document):
 
     def speed_answer(self, stated: Stated, label: str) -> Answer:
         return stated.answer(label, self.speed_unit)
+
+
+def _disagreements(card: Card) -> Iterator[tuple[str, str, str]]:
+    """(where, what, what to do) for every pair of numbers that contradict each other."""
+    speeds, limits, balance = card.speeds, card.limits, card.balance
+    named: dict[str, float] = {name: stated.value for name, stated in speeds if isinstance(stated, Stated)}
+    for low, high in (("stall_flap_ias", "stall_ias"), ("stall_ias", "manoeuvring_ias"), ("manoeuvring_ias", "never_exceed_ias"),
+                      ("stall_ias", "glide_ias"), ("glide_ias", "never_exceed_ias"), ("stall_ias", "climb_ias"), ("climb_ias",
+                          "never_exceed_ias"),
+                      ("stall_flap_ias", "flap_most_ias"), ("flap_most_ias", "never_exceed_ias"), ("normal_most_ias", "never_exceed_ias")):
+        if named[low] >= named[high]:
+            yield f"speeds.{low}", f"{low} ({named[low]:g}) must be below {high} ({named[high]:g})", "Correct one of them."
+    most = limits.most_g.value
+    if most <= 1:
+        yield "limits.most_g", f"the limit of {most:g} g is not above 1", "Level flight alone needs 1 g: copy the limit again."
+    if limits.least_g.value >= 0:
+        yield "limits.least_g", f"the least g ({limits.least_g.value:g}) is not below 0", "Write it with its minus sign."
+    for name, lower in (("rolling_g", limits.rolling_g.value), ("flap_g", limits.flap_g.value)):
+        if lower > most or lower <= 1:
+            yield f"limits.{name}", f"{name} ({lower:g}) must lie above 1 and not above most_g ({most:g})", "Correct one of them."
+    forward, aft = balance.aerobatic_forward_in.value, balance.aerobatic_aft_in.value
+    if forward >= aft:
+        yield ("balance.aerobatic_forward_in", f"the forward limit ({forward:g} in) is not ahead of the aft limit ({aft:g} in)",
+            "Exchange or correct them.")
+    stations = [seat.arm_in for seat in balance.seats] + [tank.arm_in for tank in balance.tanks] + [balance.baggage.arm_in]
+    reach = max(stations) - min(stations) + 24.0
+    if not min(stations) - reach <= balance.empty_arm_in.value <= max(stations) + reach:
+        yield ("balance.empty_arm_in", f"the empty arm ({balance.empty_arm_in.value:g} in) is far from every seat and tank",
+               "Check that all arms are from the same datum.")
+    if not balance.empty_lb.value < balance.aerobatic_most_lb.value <= balance.most_lb.value:
+        yield ("balance.aerobatic_most_lb", f"empty {balance.empty_lb.value:g}, aerobatic {balance.aerobatic_most_lb.value:g} and most "
+               f"{balance.most_lb.value:g} lb must rise in this order", "Correct one of them.")
+    approved = sorted(key for key in card.approved if "spin" in key)
+    if approved and (card.spin is None or not card.spin.approved):
+        yield ("spin", f"{approved[0]} is approved but the spin section is missing or not approved",
+            "Fill in the spin section, or strike the figure.")
+    if card.spin is not None and card.spin.most_lb.value > balance.most_lb.value:
+        yield ("spin.most_lb", f"{card.spin.most_lb.value:g} lb for spins is above the most weight {balance.most_lb.value:g} lb",
+            "Correct one of them.")
+    if card.spin is not None and not 20 <= card.spin.path_down_deg.value <= 90:
+        yield ("spin.path_down_deg", f"a path {card.spin.path_down_deg.value:g} degrees down is outside 20 to 90",
+            "Give degrees below the horizon.")
+    for key, entry in card.approved.items():
+        if entry is not None and not named["stall_flap_ias"] < entry.value <= named["never_exceed_ias"]:
+            yield f"approved.{key}", f"an entry at {entry.value:g} is not between the stall and Vne", "Copy the entry speed again."
 
 
 def _along(table: list[tuple[float, float]], x: Number) -> Number:

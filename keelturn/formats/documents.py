@@ -3,6 +3,7 @@
 Schemas are published in docs/schemas and described in docs/formats.md; a test keeps them true.
 """
 
+from datetime import datetime
 from typing import Any, Literal
 
 from pydantic import Field, TypeAdapter, model_validator
@@ -30,6 +31,7 @@ class Setting(Document):
     standards: Standards = Standards()
     student_stage: Stage = "practised"
     parachute_days: float | None = Field(None, ge=0)
+    off_blocks: datetime | None = Field(None, description="When the flight begins, for daylight and the age of the report")
 
 
 class StartState(Document):
@@ -102,7 +104,7 @@ class PlanRequest(Setting):
 
     def conditions(self) -> Conditions:
         """Raises ValueError when the load does not fit the card."""
-        return conditions_of(self.plan, self.card, self.place, self.standards, self.student_stage, self.parachute_days)
+        return conditions_of(self.plan, self.card, self.place, self.standards, self.student_stage, self.parachute_days, self.off_blocks)
 
 
 class Flown(Document):

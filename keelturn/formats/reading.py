@@ -5,6 +5,8 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
+from keelturn.aircraft.card import Inconsistent
+
 Doc = TypeVar("Doc", bound=BaseModel)
 
 
@@ -36,7 +38,7 @@ def read_document(kind: type[Doc], document: object) -> Doc:
 
 
 def problems_of(error: ValidationError) -> list[Problem]:
-    return [problem_of_detail(dict(detail)) for detail in error.errors(include_url=False)]
+    return [problem for detail in error.errors(include_url=False) for problem in problems_of_detail(dict(detail))]
 
 
 def _place(location: tuple[int | str, ...]) -> str:
@@ -44,6 +46,15 @@ def _place(location: tuple[int | str, ...]) -> str:
     for step in location:
         words += f"[{step}]" if isinstance(step, int) else f".{step}" if words else str(step)
     return words or "document"
+
+
+def problems_of_detail(detail: dict[str, Any]) -> list[Problem]:
+    """One, or each of the contradictions of a card."""
+    error = detail.get("ctx", {}).get("error")
+    if isinstance(error, Inconsistent):
+        before = _place(detail["loc"]) if detail["loc"] else ""
+        return [Problem(f"{before}.{where}" if before else where, what, do) for where, what, do in error.problems]
+    return [problem_of_detail(detail)]
 
 
 def problem_of_detail(detail: dict[str, Any]) -> Problem:

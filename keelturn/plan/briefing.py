@@ -24,6 +24,63 @@ BEFORE_FLIGHT: tuple[BriefItem, ...] = (
 )
 
 
+@dataclass(frozen=True, slots=True)
+class BriefPage:
+    """Words said before every flight, whatever is flown: a title and its lines, in the order in which they are said."""
+
+    key: str
+    title: str
+    lines: tuple[str, ...]
+
+
+# Both common forms of the check: the whole one before the first figure, the short one between figures.
+BEFORE_FIRST = (
+    "Height: enough, with the floor in mind.",
+    "Airframe: flap and gear as needed, trim set, g meter zero.",
+    "Security: harness tight, nothing loose.",
+    "Engine: temperatures, pressures, fuel and its tank, carburettor heat.",
+    "Location: block, not over people, clear of cloud, a field in reach.",
+    "Lookout: clearing turns, then the reference point.",
+)
+BETWEEN = ("Height.", "Engine: temperatures and pressures.", "Location: into wind, inside the block.", "Lookout: a clearing turn.",
+           "How do you feel, 0 to 10?")
+HAND_OVER = (
+    '"You have control." "I have control." Answered every time.',
+    "Follow me through: hands and feet lightly on, no push.",
+    "If nobody has answered, the one who had it still has it.",
+)
+LEAVING = (
+    '"Bail out, bail out, bail out." Three times; nobody waits for the third.',
+    "Canopy: release it, head down.",
+    "Harness: one turn, or one pull.",
+    "Out: over the side, away from the tail, toward the inside of the turn.",
+    "Look, reach, pull: ripcord with both hands, all the way.",
+)
+LOOSE = ("Pockets empty, both of us; count what went in.", "Floor clear, seat backs clear, headset lead held.",
+         "Harness: lap first, then shoulders, then lap again.")
+STOP_RULES = (
+    'Anybody says "stop": it stops. No reason is asked.',
+    "Below the floor nothing is begun and nothing is finished.",
+    "Your number falls below the school's line: we fly level, then home.",
+    "Twice not understood: back to straight and level, talk.",
+    '"I have control": hands and feet off at once, and say "you have control".',
+)
+
+
+def pages(leave_shown: str | None) -> tuple[BriefPage, ...]:
+    """leave_shown: the height to leave the aircraft at, as shown; None where the aircraft has none."""
+    leave = "The height at which we leave: as your instructor says." if leave_shown is None else (
+        f"Not recovered by {leave_shown}: leave the aircraft.")
+    return (
+        BriefPage("hand_over", "Hand-over words", HAND_OVER),
+        BriefPage("parachute", "Parachute", (*LEAVING, leave)),
+        BriefPage("loose", "Loose articles", LOOSE),
+        BriefPage("before_first", "Before the first figure", BEFORE_FIRST),
+        BriefPage("between", "Between figures", BETWEEN),
+        BriefPage("stop", "Stop rules", STOP_RULES),
+    )
+
+
 class Brief(Document):
     checked: tuple[str, ...] = ()
     note: str = Field("", max_length=2000)

@@ -16,7 +16,7 @@ from keelturn.plan.conditions import Conditions
 from keelturn.plan.costs import pilot_numbers
 from keelturn.plan.course import Course, fly
 from keelturn.plan.document import PlannedFigure
-from keelturn.plan.numbers import STALL_GATE, entry_speed, flapped, ias_along, tas_at
+from keelturn.plan.numbers import at_the_stall, entry_speed, flapped, ias_along, tas_at
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, worked
 
@@ -70,7 +70,7 @@ def entry_gate(planned: PlannedFigure, conditions: Conditions) -> EntryGate:
     figure, card = figure_of(planned.key), conditions.card
     unit = card.speed_unit
     never = card.speeds.never_exceed_ias.value
-    if figure.gate.speed_base == "stall" and figure.gate.speed_share <= STALL_GATE:
+    if at_the_stall(planned.key):
         return _set_by_the_stall(planned, conditions)
     speeds = np.linspace(conditions.stall.value, never, 81)
     slow, fast = _slow_and_fast(planned, conditions, speeds)

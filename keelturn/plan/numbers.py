@@ -26,6 +26,12 @@ EYES_CLOSED_S = 0.6
 STALL_GATE = 1.15
 
 
+def at_the_stall(key: str) -> bool:
+    """Whether the figure's gate is at the stall, so that the aeroplane sets its speed."""
+    gate = figure_of(key).gate
+    return gate.speed_base == "stall" and gate.speed_share <= STALL_GATE
+
+
 def entry_speed(planned: PlannedFigure, conditions: Conditions) -> float:
     """IAS at the gate in the aircraft's unit: as planned, else the school's for this aircraft, else the gate's share of its speed today,
     at most Va, or short of Vne for the gates that may go there."""
@@ -116,9 +122,8 @@ def entry_tas(planned: PlannedFigure, conditions: Conditions, numbers: Numbers, 
     """TAS (m/s) in which the legs begin. A number "entry_tas" given from outside wins; near the stall the aeroplane sets it."""
     if "entry_tas" in numbers:
         return numbers["entry_tas"]
-    gate = figure_of(planned.key).gate
     tas = tas_at(conditions, entry_speed(planned, conditions), start_m)
-    if gate.speed_base == "stall" and gate.speed_share <= STALL_GATE:
+    if at_the_stall(planned.key):
         return tas
     per_kt = KT / SPEED[conditions.card.speed_unit]
     faster = tas_at(conditions, entry_speed(planned, conditions) + per_kt, start_m) - tas

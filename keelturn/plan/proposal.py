@@ -9,6 +9,7 @@ import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import Literal
 
 import numpy as np
 
@@ -18,6 +19,7 @@ from keelturn.plan.chain import PULL_G, PUSH_G, TAXI_MIN, link
 from keelturn.plan.conditions import Conditions
 from keelturn.plan.costs import Flown, fly_usual
 from keelturn.plan.document import PlanDocument, PlannedFigure
+from keelturn.plan.figure_answer import title_of
 from keelturn.plan.floors import floor_of, instructor_recovery, lowest_start
 from keelturn.plan.numbers import entry_speed
 from keelturn.plan.spread import spread_of
@@ -25,7 +27,9 @@ from keelturn.working import in_words, worked
 
 # Feet of climbing that a disorder is worth: a more unsettling figure one place before a gentler one; a push before a hard pull.
 DISORDER_FT, PUSH_PULL_FT = 80.0, 600.0
-SOLVE_S = 4.0
+SOLVE_S = 2.0
+# What is left above the lowest start where the block has room for it: less is 'mind' on the checks.
+SPARE_FT = 200.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,6 +56,15 @@ class Proposal:
     climb_ft: float
     minutes: float
     why: str
+
+
+@dataclass(frozen=True, slots=True)
+class Difference:
+    """One thing that a proposal changes: what kind, of which figure (id; None for the whole flight), in words."""
+
+    kind: Literal["without", "order", "settings", "start", "load"]
+    figure: str | None
+    words: str
 
 
 def needs_of(planned: PlannedFigure, conditions: Conditions) -> tuple[Needs, Flown]:
@@ -135,7 +148,9 @@ def _laid_out(plan: PlanDocument, conditions: Conditions) -> tuple[PlanDocument,
     """The plan in its best order with heights, feet climbed, minutes, and what else does not fit; None when no order fits the block."""
     asked = [needs_of(figure, conditions) for figure in plan.figures]
     needs = [need for need, _ in asked]
-    found = best_order(needs, conditions.place.top_ft, conditions.place.elevation_ft)
+    top, ground_ft = conditions.place.top_ft, conditions.place.elevation_ft
+    roomy = [replace(need, lowest_start_ft=need.lowest_start_ft + SPARE_FT) for need in needs]
+    found = best_order(roomy, top, ground_ft) or best_order(needs, top, ground_ft)
     if found is None:
         return None
     order, heights = found
@@ -186,6 +201,33 @@ def _variations(plan: PlanDocument, conditions: Conditions) -> list[tuple[float,
 def _with(plan: PlanDocument, at: int, figure: PlannedFigure | None) -> PlanDocument:
     kept = (*plan.figures[:at], *(() if figure is None else (figure,)), *plan.figures[at + 1 :])
     return plan.model_copy(update={"figures": kept})
+
+
+def differences(before: PlanDocument, proposal: Proposal) -> tuple[Difference, ...]:
+    """What accepting the proposal would change, each able to be taken by itself; empty when nothing was found or nothing differs."""
+    after = proposal.plan
+    if after is None:
+        return ()
+    found: list[Difference] = []
+    was = {f.id: f for f in before.figures}
+    kept = [f.id for f in before.figures if f.id in {a.id for a in after.figures}]
+    order = [f.id for f in after.figures]
+    for gone in (f for f in before.figures if f.id not in order):
+        found.append(Difference("without", gone.id, f"Without {title_of(gone)}"))
+    if order != kept:
+        words = ", ".join(title_of(f) for f in after.figures)
+        found.append(Difference("order", None, f"In the order: {words}"))
+    for figure in after.figures:
+        old = was[figure.id]
+        if figure.parameters != old.parameters:
+            found.append(Difference("settings", figure.id, f"{title_of(figure)} instead of {title_of(old)}"))
+        if figure.start_ft != old.start_ft:
+            way = "higher" if figure.start_ft > old.start_ft else "lower"
+            found.append(Difference("start", figure.id, f"{title_of(figure)}: start at {in_words(figure.start_ft, 'ft', 'up')}, "
+                                    f"{in_words(abs(figure.start_ft - old.start_ft), 'ft')} {way}"))
+    if after.load != before.load:
+        found.append(Difference("load", None, "; ".join(proposal.changes)))
+    return tuple(found)
 
 
 def propose(plan: PlanDocument, conditions: Conditions) -> Proposal:

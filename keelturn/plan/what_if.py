@@ -17,7 +17,7 @@ from keelturn.plan.course import school_of
 from keelturn.plan.document import PlannedFigure
 from keelturn.plan.floors import floor_of
 from keelturn.plan.gates import VERDICTS, EntryGate, entry_gate, entry_map
-from keelturn.plan.numbers import STALL_GATE, entry_speed
+from keelturn.plan.numbers import at_the_stall, entry_speed
 from keelturn.plan.side_view import SideView, side_view
 from keelturn.recoveries.schools import FLIGHT_MANUAL, PULLED_THROUGH, schools_for
 from keelturn.working import Answer, given, in_words, worked
@@ -52,6 +52,7 @@ FAULT_NUMBERS: Mapping[str, tuple[Mapping[str, float], str]] = MappingProxyType(
 # Figures that pass through inverted flight: what a pull-through from there would cost.
 INVERTED_IN = ("Rolls",)
 MAP_SPEEDS, MAP_PULLS = 36, 22
+SPIN_SCHOOLS_ALIKE = "The card has one figure of turns to stop: this model cannot tell spin schools apart by height."
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,6 +79,7 @@ class SchoolBeside:
     lost: Answer | None
     in_use: bool
     compared_only: bool
+    note: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -130,7 +132,7 @@ def what_ifs(planned: PlannedFigure, conditions: Conditions, usual: Flown) -> tu
     asked: list[tuple[str, str, PlannedFigure, dict[str, float]]] = [("later", "First input a second later", planned, {"delay_s": 1.0})]
     if "pull_g" in figure.parameters:
         asked.append(("softer", "Pull half a g softer", planned, {"pull_g": -0.5}))
-    if figure.gate.speed_share > STALL_GATE:
+    if not at_the_stall(planned.key):
         asked.append(("slower", "Entered 10 kt slower", planned, {"speed_error_kt": -10.0}))
     if figure.situation in ("nose low", "inverted"):
         through = PULLED_THROUGH if figure.situation == "nose low" else f"{PULLED_THROUGH}_inverted"
@@ -185,7 +187,8 @@ def schools_beside(planned: PlannedFigure, conditions: Conditions) -> tuple[Scho
         flown = fly_usual(planned.model_copy(update={"school": school.key}), conditions)
         lost = worked(f"Likely loss, {school.name.lower()}", flown.deepest_ft, "ft", "the usual student's flight by this school", rounding="up")
         found.append(SchoolBeside(school.key, school.name, source, steps, lost if flown.made else None,
-                                  in_use is not None and school.key == in_use.key, school.compared_only))
+                                  in_use is not None and school.key == in_use.key, school.compared_only,
+                                  SPIN_SCHOOLS_ALIKE if situation == "spin" else ""))
     return tuple(found)
 
 

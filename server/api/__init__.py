@@ -7,8 +7,8 @@ from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, ValidationError, ValidationErrorContext
 from ninja.security import django_auth
 
-from keelturn.formats.reading import Problem, Refused, problem_of_detail
-from server.api import catalogue, fleet, session, sorties, students
+from keelturn.formats.reading import Problem, Refused, problems_of_detail
+from server.api import catalogue, figures, fleet, planning, session, sorties, students
 from server.school.operations.sorties import Overtaken
 from server.school.permissions import Denied
 
@@ -27,10 +27,12 @@ class KeelTurnAPI(NinjaAPI):
 
 api = KeelTurnAPI(title="Keel Turn", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
 api.add_router("/session", session.router)
+api.add_router("/", planning.router)
 api.add_router("/", sorties.router)
 api.add_router("/", students.router)
 api.add_router("/", fleet.router)
 api.add_router("/", catalogue.router)
+api.add_router("/", figures.router)
 
 
 def _problems(request: HttpRequest, problems: list[Problem], status: int) -> HttpResponse:
@@ -45,7 +47,7 @@ def refused(request: HttpRequest, error: Refused) -> HttpResponse:
 
 @api.exception_handler(ValidationError)
 def not_valid(request: HttpRequest, error: ValidationError) -> HttpResponse:
-    found = [problem_of_detail(detail) for detail in error.errors]
+    found = [problem for detail in error.errors for problem in problems_of_detail(detail)]
     return _problems(request, found, 422)
 
 

@@ -4,7 +4,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from keelturn.figures.catalogue import FIGURES
-from keelturn.progress.lessons import LESSONS
+from keelturn.progress.lessons import FREE, LESSONS
 from keelturn.recoveries.schools import schools_for
 from server.api.doors import REFUSALS, asking
 from server.api.schemas import Catalogue, FigureOut, LessonOut, ParameterOut, SchoolOut
@@ -20,7 +20,7 @@ def catalogue(request: HttpRequest) -> Catalogue:
             key=f.key, name=f.name, family=f.family, purpose=f.purpose, has_sides=f.has_sides,
             parameters=[ParameterOut(name=n, label=p.label, unit=p.unit, usual=p.usual, least=p.least, most=p.most)
                         for n, p in f.parameters.items()],
-            schools=[SchoolOut(key=s.key, name=s.name) for s in schools_for(f.situation)] if f.situation else [])
+            schools=[SchoolOut(key=s.key, name=s.name, compared_only=s.compared_only) for s in schools_for(f.situation)] if f.situation else [])
         for f in FIGURES
     ]
-    return Catalogue(figures=figures, lessons=[LessonOut(key=x.key, name=x.name, purpose=x.purpose) for x in LESSONS])
+    return Catalogue(figures=figures, lessons=[LessonOut(key=x.key, name=x.name, purpose=x.purpose) for x in (*LESSONS, FREE)])

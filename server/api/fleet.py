@@ -1,22 +1,19 @@
 """Aircraft, places and the school's standards. Everyone logged in reads; only the chief changes."""
 
-from django.db import transaction
+from typing import Any
+
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from ninja import Router
+from ninja import Router, Status
 
-from keelturn.formats.reading import refused
 from server.api.doors import REFUSALS, asking
+from server.api.plan_schemas import ChangeOut
 from server.api.schemas import AircraftIn, AircraftOut, PlaceIn, PlaceOut, StandardsOut
 from server.school.models import Aircraft, Place, SchoolStandards
+from server.school.operations import keeping
 from server.school.permissions import require_chief
 
 router = Router(tags=["fleet and places"])
-
-
-def _same_version(held: int, sent: int) -> None:
-    if held != sent:
-        raise refused("version", f"this was changed meanwhile (now version {held}, yours {sent})", "Read it again and repeat the change.")
 
 
 def _aircraft(found: Aircraft) -> AircraftOut:
@@ -30,16 +27,17 @@ def aircraft(request: HttpRequest) -> list[AircraftOut]:
     return [_aircraft(found) for found in Aircraft.objects.order_by("registration")]
 
 
+@router.post("/aircraft", response={201: AircraftOut, **REFUSALS})
+def add_aircraft(request: HttpRequest, data: AircraftIn) -> Status[Any]:
+    made = keeping.save_aircraft(asking(request), Aircraft(), 1, data.registration, data.card, data.parachutes_packed_on)
+    return Status(201, _aircraft(made))
+
+
 @router.put("/aircraft/{aircraft_id}", response={200: AircraftOut, **REFUSALS})
 def save_aircraft(request: HttpRequest, aircraft_id: int, data: AircraftIn) -> AircraftOut:
     require_chief(asking(request))
-    with transaction.atomic():
-        found = get_object_or_404(Aircraft, pk=aircraft_id)
-        _same_version(found.version, data.version)
-        found.card, found.parachutes_packed_on = data.card.model_dump(mode="json"), data.parachutes_packed_on
-        found.version += 1
-        found.save()
-    return _aircraft(found)
+    found = get_object_or_404(Aircraft, pk=aircraft_id)
+    return _aircraft(keeping.save_aircraft(asking(request), found, data.version, data.registration, data.card, data.parachutes_packed_on))
 
 
 @router.get("/places", response={200: list[PlaceOut], **REFUSALS})
@@ -48,15 +46,24 @@ def places(request: HttpRequest) -> list[PlaceOut]:
     return [PlaceOut(id=p.pk, version=p.version, place=p.document()) for p in Place.objects.order_by("name")]
 
 
+@router.post("/places", response={201: PlaceOut, **REFUSALS})
+def add_place(request: HttpRequest, data: PlaceIn) -> Status[Any]:
+    made = keeping.save_place(asking(request), Place(), 1, data.place)
+    return Status(201, PlaceOut(id=made.pk, version=made.version, place=made.document()))
+
+
 @router.put("/places/{place_id}", response={200: PlaceOut, **REFUSALS})
 def save_place(request: HttpRequest, place_id: int, data: PlaceIn) -> PlaceOut:
     require_chief(asking(request))
-    with transaction.atomic():
-        found = get_object_or_404(Place, pk=place_id)
-        _same_version(found.version, data.version)
-        found.place, found.name, found.version = data.place.model_dump(mode="json"), data.place.name, found.version + 1
-        found.save()
+    found = keeping.save_place(asking(request), get_object_or_404(Place, pk=place_id), data.version, data.place)
     return PlaceOut(id=found.pk, version=found.version, place=found.document())
+
+
+@router.get("/changes", response={200: list[ChangeOut], **REFUSALS})
+def changes(request: HttpRequest, subject: str) -> list[ChangeOut]:
+    """What was changed about "aircraft 1", "place 2", "standards" or "figure loop", the latest first."""
+    asking(request)
+    return [ChangeOut(by=c.by.name, at=c.at, before=c.before, after=c.after) for c in keeping.changes_of(subject)]
 
 
 @router.get("/standards", response={200: StandardsOut, **REFUSALS})
@@ -68,10 +75,5 @@ def standards(request: HttpRequest) -> StandardsOut:
 
 @router.put("/standards", response={200: StandardsOut, **REFUSALS})
 def save_standards(request: HttpRequest, data: StandardsOut) -> StandardsOut:
-    require_chief(asking(request))
-    with transaction.atomic():
-        found = SchoolStandards.in_force()
-        _same_version(found.version, data.version)
-        found.standards, found.version = data.standards.model_dump(mode="json"), found.version + 1
-        found.save()
+    found = keeping.save_standards(asking(request), data.version, data.standards)
     return StandardsOut(version=found.version, standards=found.document())

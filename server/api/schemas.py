@@ -8,13 +8,14 @@ from pydantic import Field
 
 from keelturn.aircraft.card import Card
 from keelturn.assess.attempts import Attempt, LossAccount
-from keelturn.plan.briefing import Brief, BriefItem
+from keelturn.plan.briefing import Brief, BriefItem, BriefPage
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import PlanAnswer
 from keelturn.plan.standards import Place, Standards
 from keelturn.plan.standards import Stage as StudentStage
 from keelturn.progress.habits import FaultTrend, Reached
 from keelturn.progress.stages import Debrief, Stage
+from server.api.plan_schemas import QuestionOut, ReadOut
 
 
 class ProblemOut(Schema):
@@ -82,6 +83,8 @@ class NewSortie(Schema):
     place_id: int
     lesson: str = "spins_both_ways"
     planned_for: datetime
+    plan: PlanDocument | None = Field(None, description="As proposed; null for the lesson laid out")
+    copy_of: int | None = Field(None, description="An earlier sortie whose figures are taken instead")
 
 
 class SignatureOut(Schema):
@@ -117,6 +120,10 @@ class SortieOut(SortieLine):
     debrief: Debrief
     missing: dict[str, list[str]]
     earlier_faults: dict[str, list[str]]
+    brief_pages: list[BriefPage]
+    read: ReadOut | None
+    questions: list[QuestionOut]
+    clashes: list[str]
     signature: SignatureOut | None
     corrections: list[CorrectionOut]
 
@@ -129,12 +136,6 @@ class SaveSortie(Schema):
     debrief: Debrief | None = None
     aircraft_id: int | None = None
     place_id: int | None = None
-
-
-class Preview(Schema):
-    plan: PlanDocument
-    aircraft_id: int
-    place_id: int
 
 
 class MoveStage(Schema):
@@ -154,6 +155,9 @@ class NewCorrection(Schema):
 
 class ComingSortie(SortieLine):
     last_time: list[str]
+    clashes: list[str]
+    read: bool
+    open_questions: int
 
 
 class Notice(Schema):
@@ -206,7 +210,8 @@ class AircraftOut(Schema):
 
 
 class AircraftIn(Schema):
-    version: int
+    version: int = 1
+    registration: str = Field(min_length=2, max_length=12)
     card: Card
     parachutes_packed_on: date | None = None
 
@@ -218,7 +223,7 @@ class PlaceOut(Schema):
 
 
 class PlaceIn(Schema):
-    version: int
+    version: int = 1
     place: Place
 
 
@@ -239,6 +244,7 @@ class ParameterOut(Schema):
 class SchoolOut(Schema):
     key: str
     name: str
+    compared_only: bool
 
 
 class FigureOut(Schema):

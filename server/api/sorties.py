@@ -3,19 +3,20 @@
 from datetime import datetime, timedelta
 from typing import Any
 
+from django.db.models import Count, Q
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router, Status
 
 from keelturn.formats.reading import read_document
-from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
+from keelturn.plan.briefing import BEFORE_FLIGHT, Brief, pages
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.flight_checks import parachute_check
-from keelturn.plan.sequence import PlanAnswer
 from keelturn.progress.lessons import lesson_of
 from keelturn.progress.stages import Debrief
 from server.api.doors import REFUSALS, asking, seen_sortie, seen_student
+from server.api.plan_schemas import QuestionOut, ReadOut
 from server.api.schemas import (
     ComingSortie,
     Conflict,
@@ -24,7 +25,6 @@ from server.api.schemas import (
     NewCorrection,
     NewSortie,
     Notice,
-    Preview,
     SaveSortie,
     Sign,
     SignatureOut,
@@ -35,7 +35,9 @@ from server.api.schemas import (
 from server.school.models import Aircraft, Place, SchoolStandards, Sortie
 from server.school.operations import signing
 from server.school.operations import sorties as operations
-from server.school.operations.computing import answer_for, attempts_of, computed, conditions_for
+from server.school.operations.clashes import clashes_among
+from server.school.operations.computing import answer_for, attempts_of
+from server.school.operations.reading import OPEN, plan_digest
 from server.school.operations.record import earlier_faults, faults_last_time
 from server.school.permissions import may_correct, may_edit, require_edit, require_instructor, sorties_seen_by
 
@@ -72,13 +74,22 @@ def whole(request: HttpRequest, sortie: Sortie) -> SortieOut:
         changed_at=sortie.changed_at, may_edit=may_edit(person, sortie), may_correct=may_correct(person, sortie), plan=plan,
         answer=answer, brief=read_document(Brief, sortie.brief), brief_items=list(BEFORE_FLIGHT), attempts=attempts,
         accounts=accounts, debrief=read_document(Debrief, sortie.debrief), missing=operations.missing_for(sortie, answer.stops),
-        earlier_faults=earlier_faults(sortie),
+        earlier_faults=earlier_faults(sortie), brief_pages=list(pages(answer.leave.shown if answer.leave else None)), read=_read(sortie),
+        questions=[QuestionOut(id=q.pk, by=q.by.name, at=q.at, figure=q.figure, text=q.text, answer=q.answer,
+                               answered_by=q.answered_by.name if q.answered_by else None)
+                   for q in sortie.questions.select_related("by", "answered_by")],
+        clashes=clashes_among([sortie])[sortie.pk] if sortie.stage in OPEN else [],
         signature=None if signature is None else SignatureOut(
             by=signature.by.name, at=signature.at, digest=signature.digest,
             holds=signing.digest_of(signature.document) == signature.digest),
         corrections=[CorrectionOut(by=c.by.name, at=c.at, reason=c.reason, text=c.text)
                      for c in sortie.corrections.select_related("by")],
     )
+
+
+def _read(sortie: Sortie) -> ReadOut | None:
+    found = getattr(sortie, "read", None)
+    return None if found is None else ReadOut(at=found.at, current=found.plan_digest == plan_digest(sortie))
 
 
 @router.get("/today", response={200: Today, **REFUSALS})
@@ -90,7 +101,11 @@ def today(request: HttpRequest) -> Today:
     coming = seen.exclude(stage="signed").filter(planned_for__gte=morning - timedelta(days=2))
     mine = coming.filter(instructor=person) if person.teaches and not person.is_chief else coming
     recent = seen.filter(stage="signed").order_by("-planned_for")[:RECENT]
-    coming_lines = [ComingSortie(**_line(s), last_time=faults_last_time(s)) for s in mine]
+    planned = list(mine.select_related("read").annotate(asked=Count("questions", filter=Q(questions__answer=""))))
+    twice = clashes_among([s for s in planned if s.stage in OPEN])
+    coming_lines = [ComingSortie(
+        **_line(s), last_time=faults_last_time(s), clashes=twice.get(s.pk, []) if person.teaches else [],
+        read=hasattr(s, "read"), open_questions=s.asked) for s in planned]
     return Today(now=now, sorties=coming_lines, notices=notices(now) if person.teaches else [], recent=[line(s) for s in recent])
 
 
@@ -111,22 +126,16 @@ def plan_sortie(request: HttpRequest, data: NewSortie) -> Status[Any]:
     require_instructor(asking(request))
     student = seen_student(request, data.student_id)
     aircraft, place = get_object_or_404(Aircraft, pk=data.aircraft_id), get_object_or_404(Place, pk=data.place_id)
-    made = operations.plan_sortie(asking(request), student, aircraft, place, data.lesson, data.planned_for)
+    if data.copy_of is not None:
+        made = operations.copy_sortie(asking(request), seen_sortie(request, data.copy_of), student, aircraft, data.planned_for)
+    else:
+        made = operations.plan_sortie(asking(request), student, aircraft, place, data.lesson, data.planned_for, data.plan)
     return Status(201, whole(request, made))
 
 
 @router.get("/sorties/{sortie_id}", response={200: SortieOut, **REFUSALS})
 def sortie(request: HttpRequest, sortie_id: int) -> SortieOut:
     return whole(request, seen_sortie(request, sortie_id))
-
-
-@router.post("/sorties/{sortie_id}/preview", response={200: PlanAnswer, **REFUSALS})
-def preview(request: HttpRequest, sortie_id: int, data: Preview) -> PlanAnswer:
-    """The draft computed; nothing is stored."""
-    found = seen_sortie(request, sortie_id)
-    require_edit(asking(request), found)
-    aircraft, place = get_object_or_404(Aircraft, pk=data.aircraft_id), get_object_or_404(Place, pk=data.place_id)
-    return computed(data.plan, conditions_for(found, data.plan, aircraft, place))
 
 
 @router.put("/sorties/{sortie_id}", response={200: SortieOut, 409: Conflict, **REFUSALS})

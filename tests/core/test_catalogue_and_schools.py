@@ -116,10 +116,11 @@ def test_a_sequence_climbs_between_figures_and_adds_up_its_minutes():
     first, second = found.figures[1].joined, found.figures[2].joined
     lost = found.figures[0].likely.value
     # The speed left after a pull-out is worth some of the climb.
-    assert 50 < first.zoom_ft < 300
-    assert first.climb_ft == pytest.approx(lost - first.zoom_ft)
-    assert second.climb_ft == pytest.approx(1000 + lost - second.zoom_ft)
-    assert starts[1] - found.figures[0].ends_min == pytest.approx(first.minutes)
+    won = [next(i.value for i in joined.climb.inputs if i.label == "Won from speed") for joined in (first, second)]
+    assert 50 < won[0] < 300
+    assert first.climb.value == pytest.approx(lost - won[0])
+    assert second.climb.value == pytest.approx(1000 + lost - won[1])
+    assert starts[1] - found.figures[0].ends_min == pytest.approx(first.minutes.value)
     assert first.minutes == pytest.approx(first.climb_ft / climb_fpm(C, 5000 - lost / 2) + 0.75)
     assert found.minutes.value > starts[-1]
 

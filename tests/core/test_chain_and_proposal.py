@@ -3,9 +3,10 @@
 import pytest
 
 from keelturn.aircraft.loading import Load, burned, load_points
-from keelturn.plan.chain import dive_for_speed, drift, exposure, link, over_ground, zoom_for_height
+from keelturn.plan.chain import dive_for_speed, exposure, link, zoom_for_height
 from keelturn.plan.costs import fly_usual
 from keelturn.plan.document import Day
+from keelturn.plan.ground import Moved, drift, over_ground
 from keelturn.plan.proposal import Needs, best_order, propose
 from keelturn.plan.sequence import compute_plan
 from keelturn.plan.standards import Place
@@ -41,8 +42,9 @@ def test_wind_carries_the_figures_downwind():
     east, north = over_ground(0, 0, 60, windy)
     assert east == pytest.approx(20 * 1852 / 60)
     assert north == pytest.approx(0, abs=1e-6)
-    carried = drift(windy, 30, 1852.0)
-    assert (carried.nm, carried.into_wind_deg, carried.gained_nm) == (pytest.approx(10), 270, pytest.approx(1))
+    carried = drift(windy, [Moved("a", 2, 1, 4000, 1852.0), Moved("b", 28, 1, 4000, 0.0)])
+    assert carried.total.value == pytest.approx(20 * 30 / 60)
+    assert (carried.work_along.value, carried.gained.value) == (270, pytest.approx(1))
 
 
 def test_figures_burn_from_the_tank_that_may_feed_them_and_climbs_from_the_others():

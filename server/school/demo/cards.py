@@ -127,8 +127,15 @@ CORRIE: dict[str, Any] = {
 
 FLEET = (("QX-ROE", SELKIE, 64), ("QX-BRO", BROCHAN, 120), ("QX-COR", CORRIE, 171))
 PLACES: tuple[dict[str, Any], ...] = (
-    {"name": "Skarra Sound block", "elevation_ft": 10, "block_top_ft": 6500,
+    {"name": "Skarra Sound block", "elevation_ft": 10, "block_top_ft": 6500, "airspace_top_ft": 9500, "latitude_deg": 58.02,
+        "longitude_deg": -9.41,
+     "station": "XSKA", "station_elevation_ft": 18, "radius_nm": 3.5, "line_name": "west shore of the sound", "line_deg": 215,
+     "fields": [{"name": "Torravoe machair", "bearing_deg": 150, "distance_nm": 1.6, "heading_deg": 240, "length_ft": 1900},
+                {"name": "Skarra airfield", "bearing_deg": 60, "distance_nm": 2.9, "heading_deg": 250, "length_ft": 3300},
+                {"name": "Geirsa sands", "bearing_deg": 290, "distance_nm": 2.2, "heading_deg": 200, "length_ft": 2600}],
      "notes": "Over the sound, into wind along the west shore. Machair strip at Torravoe for a forced landing."},
-    {"name": "Braeholm Moor block", "elevation_ft": 1240, "block_top_ft": 6500,
+    {"name": "Braeholm Moor block", "elevation_ft": 1240, "block_top_ft": 6500, "latitude_deg": 58.11, "longitude_deg": -9.18, "station": "XBRA",
+     "station_elevation_ft": 1180, "radius_nm": 2.5, "line_name": "peat road", "line_deg": 50,
+     "fields": [{"name": "Moor common", "bearing_deg": 210, "distance_nm": 1.9, "heading_deg": 50, "length_ft": 1500}],
      "notes": "Peat road runs 050. Few fields. Turbulent in a westerly above 25 kt."},
 )

@@ -1,9 +1,10 @@
 """What is stored, one file a subject."""
 
-from server.school.models.fleet import Aircraft, Place, SchoolStandards
+from server.school.models.fleet import Aircraft, Change, Place, SchoolStandards
 from server.school.models.people import Person, Student
-from server.school.models.sorties import AttemptRow, Correction, Signature, Sortie, StageChange
+from server.school.models.sorties import AttemptRow, BriefRead, Correction, Question, Signature, Sortie, StageChange
 
 __all__ = [
-    "Aircraft", "AttemptRow", "Correction", "Person", "Place", "SchoolStandards", "Signature", "Sortie", "StageChange", "Student",
+    "Aircraft", "AttemptRow", "BriefRead", "Change", "Correction", "Person", "Place", "Question", "SchoolStandards", "Signature", "Sortie",
+        "StageChange", "Student",
 ]

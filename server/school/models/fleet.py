@@ -7,6 +7,7 @@ from django.db import models
 from keelturn.aircraft.card import Card
 from keelturn.plan.standards import Place as PlaceDocument
 from keelturn.plan.standards import Standards
+from server.school.models.people import Person
 
 
 class Aircraft(models.Model):
@@ -29,6 +30,19 @@ class Place(models.Model):
 
     def document(self) -> PlaceDocument:
         return PlaceDocument.model_validate(self.place)
+
+
+class Change(models.Model):
+    """What the chief changed, when: the document before and after. `subject` is "aircraft QX-ROE", "place 3", "figure loop"."""
+
+    subject = models.CharField(max_length=100, db_index=True)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+    before = models.JSONField(null=True)
+    after = models.JSONField(null=True)
+
+    class Meta:
+        ordering = ("-pk",)
 
 
 class SchoolStandards(models.Model):

@@ -78,6 +78,30 @@ class Signature(models.Model):
     digest = models.CharField(max_length=64)
 
 
+class BriefRead(models.Model):
+    """The student has read the brief: when, and which plan it was (its digest), so that a later change shows."""
+
+    sortie = models.OneToOneField(Sortie, on_delete=models.CASCADE, related_name="read")
+    plan_digest = models.CharField(max_length=64)
+    at = models.DateTimeField()
+
+
+class Question(models.Model):
+    """Asked by the student while reading, about a figure or the whole; answered by the instructor."""
+
+    sortie = models.ForeignKey(Sortie, on_delete=models.CASCADE, related_name="questions")
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+    figure = models.CharField(max_length=40, blank=True)
+    text = models.TextField(max_length=600)
+    answer = models.TextField(max_length=1000, blank=True)
+    answered_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+", null=True)
+    answered_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ("pk",)
+
+
 class Correction(models.Model):
     """Added beside a signed record; the original stays as it was."""
 

@@ -17,7 +17,7 @@ def conditions_for(sortie: Sortie, plan: PlanDocument, aircraft: Aircraft | None
     days = aircraft.parachute_days(sortie.planned_for.date())
     standards = SchoolStandards.in_force().document()
     try:
-        return conditions_of(plan, aircraft.document(), place.document(), standards, stage, days)
+        return conditions_of(plan, aircraft.document(), place.document(), standards, stage, days, sortie.planned_for)
     except ValueError as error:
         where, _, what = str(error).partition(": ")
         raise refused(where, what, "Correct the load.") from error

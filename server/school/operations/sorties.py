@@ -6,18 +6,18 @@ from typing import Any
 
 from django.db import transaction
 
-from keelturn.aircraft.loading import Load
 from keelturn.assess.attempts import Attempt, loss_account
 from keelturn.formats.reading import Problem, Refused, read_document, refused
 from keelturn.plan.briefing import Brief
 from keelturn.plan.conditions import Conditions
-from keelturn.plan.document import PlanDocument
+from keelturn.plan.document import Day, PlanDocument
 from keelturn.plan.sequence import starts_above_the_lowest
 from keelturn.progress.lessons import laid_out, lesson_of
 from keelturn.progress.stages import STAGES, Debrief, Stage, missing_before
 from server.school.models import Aircraft, AttemptRow, Person, Place, Sortie, StageChange, Student
 from server.school.operations.comparing import Difference, differences
 from server.school.operations.computing import answer_for, attempts_of, computed, conditions_for
+from server.school.operations.proposing import usual_load
 from server.school.permissions import Denied, require_edit, require_instructor
 
 
@@ -64,22 +64,34 @@ def _stored_form(sortie: Sortie, like: dict[str, Any]) -> dict[str, Any]:
     return {name: everything[name] for name in like}
 
 
-def plan_sortie(person: Person, student: Student, aircraft: Aircraft, place: Place, lesson_key: str, at: datetime) -> Sortie:
-    """A new sortie with the lesson's figures, each a little above its lowest start. Raises Denied, Refused."""
+def plan_sortie(person: Person, student: Student, aircraft: Aircraft, place: Place, lesson_key: str, at: datetime,
+                plan: PlanDocument | None = None) -> Sortie:
+    """A new sortie with this plan, or with the lesson's figures, each a little above its lowest start. Raises Denied, Refused."""
     require_instructor(person)
-    card = aircraft.document()
-    try:
-        lesson = lesson_of(lesson_key)
-    except ValueError as error:
-        raise refused("lesson", str(error), "Choose a lesson of the syllabus.") from error
-    fuel = {tank.name: round(tank.usable_usgal * 0.7, 1) for tank in card.balance.tanks if tank.feeds_aerobatics}
-    load = Load(front_lb=student.person.weight_lb, rear_lb=person.weight_lb, baggage_lb=0, fuel_usgal=fuel)
-    plan = PlanDocument(load=load, lesson=lesson.key, figures=laid_out(lesson, card, place.document().block_top_ft - 500.0))
     sortie = Sortie(student=student, instructor=person, aircraft=aircraft, place=place, planned_for=at, changed_by=person,
                     brief=Brief().model_dump(mode="json"), debrief=Debrief().model_dump(mode="json"))
-    sortie.plan = starts_above_the_lowest(plan, conditions_for(sortie, plan)).model_dump(mode="json")
+    if plan is None:
+        try:
+            lesson = lesson_of(lesson_key)
+        except ValueError as error:
+            raise refused("lesson", str(error), "Choose a lesson of the syllabus.") from error
+        figures = laid_out(lesson, aircraft.document(), place.document().top_ft - 500.0)
+        plan = PlanDocument(load=usual_load(aircraft, student, person), lesson=lesson.key, figures=figures)
+        plan = starts_above_the_lowest(plan, conditions_for(sortie, plan))
+    computed(plan, conditions_for(sortie, plan))
+    sortie.plan = plan.model_dump(mode="json")
     sortie.save()
     return sortie
+
+
+def copy_sortie(person: Person, earlier: Sortie, student: Student, aircraft: Aircraft, at: datetime) -> Sortie:
+    """The figures and settings of an earlier sortie for a new one: its own load and day, no overrides. Raises Denied, Refused."""
+    plan = read_document(PlanDocument, earlier.plan)
+    other = aircraft.pk != earlier.aircraft_id
+    figures = tuple(f.model_copy(update={"entry_ias": None}) for f in plan.figures) if other else plan.figures
+    fresh = plan.model_copy(update={"figures": figures, "load": usual_load(aircraft, student, person), "day": Day(), "overrides": (),
+        "feeling": None})
+    return plan_sortie(person, student, aircraft, earlier.place, plan.lesson, at, fresh)
 
 
 def sortie_to_change(person: Person, sortie_id: int, version: int, mine: dict[str, Any] | None = None) -> Sortie:

@@ -55,6 +55,231 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sorties/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Proposal
+         * @description What the program would plan for these three choices. Nothing is stored.
+         */
+        post: operations["server_api_planning_proposal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description The draft computed; nothing is stored.
+         */
+        post: operations["server_api_planning_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/closer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Closer
+         * @description One figure of the draft: its path, its gate and map, what would change it. Nothing is stored.
+         */
+        post: operations["server_api_planning_closer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit
+         * @description Order and heights that keep every limit, or the smallest change that would. Nothing is stored.
+         */
+        post: operations["server_api_planning_fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/weather": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Weather
+         * @description A pasted report read, or a new one fetched. Nothing is stored.
+         */
+        post: operations["server_api_planning_weather"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/plan-from-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan From File
+         * @description A plan document checked, as a plan for the draft. Nothing is stored.
+         */
+        post: operations["server_api_planning_plan_from_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Card */
+        get: operations["server_api_planning_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/plan.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Plan Json */
+        get: operations["server_api_planning_plan_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/booking.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Booking */
+        get: operations["server_api_planning_booking"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description The student has read the brief.
+         */
+        post: operations["server_api_planning_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask */
+        post: operations["server_api_planning_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/questions/{question_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer */
+        post: operations["server_api_planning_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/today": {
         parameters: {
             query?: never;
@@ -106,26 +331,6 @@ export interface paths {
         post?: never;
         /** Discard */
         delete: operations["server_api_sorties_discard"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/sorties/{sortie_id}/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Preview
-         * @description The draft computed; nothing is stored.
-         */
-        post: operations["server_api_sorties_preview"];
-        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -229,7 +434,8 @@ export interface paths {
         /** Aircraft */
         get: operations["server_api_fleet_aircraft"];
         put?: never;
-        post?: never;
+        /** Add Aircraft */
+        post: operations["server_api_fleet_add_aircraft"];
         delete?: never;
         options?: never;
         head?: never;
@@ -263,7 +469,8 @@ export interface paths {
         /** Places */
         get: operations["server_api_fleet_places"];
         put?: never;
-        post?: never;
+        /** Add Place */
+        post: operations["server_api_fleet_add_place"];
         delete?: never;
         options?: never;
         head?: never;
@@ -280,6 +487,26 @@ export interface paths {
         get?: never;
         /** Save Place */
         put: operations["server_api_fleet_save_place"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Changes
+         * @description What was changed about "aircraft 1", "place 2", "standards" or "figure loop", the latest first.
+         */
+        get: operations["server_api_fleet_changes"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -315,6 +542,43 @@ export interface paths {
         /** Catalogue */
         get: operations["server_api_catalogue_catalogue"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/figures/{key}/book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Book
+         * @description At the card's weight for speeds, begun 500 ft below the top of the place unless said. Four queries.
+         */
+        get: operations["server_api_figures_book"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/figures/{key}/standard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save Standard */
+        put: operations["server_api_figures_save_standard"];
         post?: never;
         delete?: never;
         options?: never;
@@ -365,99 +629,231 @@ export interface components {
             /** Password */
             password: string;
         };
-        /** ComingSortie */
-        ComingSortie: {
+        /**
+         * Day
+         * @description Today's conditions at the place, as reported. sources: where a field came from, by its name; a field without one was typed in.
+         */
+        Day: {
+            /**
+             * Qnh Hpa
+             * @default 1013.25
+             */
+            qnh_hpa: number;
+            /**
+             * Temperature C
+             * @default 15
+             */
+            temperature_c: number;
+            /**
+             * Wind From Deg
+             * @default 0
+             */
+            wind_from_deg: number;
+            /**
+             * Wind Kt
+             * @default 0
+             */
+            wind_kt: number;
+            /**
+             * Visibility Sm
+             * @default 10
+             */
+            visibility_sm: number;
+            /**
+             * Cloud Base Ft
+             * @description On QNH; null for none below the block top
+             */
+            cloud_base_ft?: number | null;
+            /**
+             * Winds
+             * @description At heights; empty: the surface wind everywhere
+             * @default []
+             */
+            winds: components["schemas"]["WindAt"][];
+            /**
+             * Report
+             * @description The report these came from, as it was pasted or fetched
+             * @default
+             */
+            report: string;
+            /** Observed */
+            observed?: string | null;
+            /** Sources */
+            sources?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * Load
+         * @description What is put into the aircraft. Fuel in US gallons by tank name; a parachute's weight is 0 where none is worn.
+         */
+        Load: {
+            /** Front Lb */
+            front_lb: number;
+            /** Rear Lb */
+            rear_lb: number;
+            /**
+             * Front Parachute Lb
+             * @default 0
+             */
+            front_parachute_lb: number;
+            /**
+             * Rear Parachute Lb
+             * @default 0
+             */
+            rear_parachute_lb: number;
+            /**
+             * Baggage Lb
+             * @default 0
+             */
+            baggage_lb: number;
+            /** Fuel Usgal */
+            fuel_usgal?: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * Override
+         * @description A stop that an instructor has overridden, with the reason. Stays on the record.
+         */
+        Override: {
+            /** Check */
+            check: string;
+            /** Reason */
+            reason: string;
+            /** By */
+            by: string;
+        };
+        /** PlanDocument */
+        PlanDocument: {
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+            /**
+             * Lesson
+             * @default spins_both_ways
+             */
+            lesson: string;
+            /**
+             * @default {
+             *       "qnh_hpa": 1013.25,
+             *       "temperature_c": 15,
+             *       "wind_from_deg": 0,
+             *       "wind_kt": 0,
+             *       "visibility_sm": 10,
+             *       "cloud_base_ft": null,
+             *       "winds": [],
+             *       "report": "",
+             *       "observed": null,
+             *       "sources": {}
+             *     }
+             */
+            day: components["schemas"]["Day"];
+            load: components["schemas"]["Load"];
+            /**
+             * Feeling
+             * @description The student's own number before the flight; null when not asked
+             */
+            feeling?: number | null;
+            /**
+             * Own Floor Ft
+             * @description The instructor's own floor, on QNH
+             */
+            own_floor_ft?: number | null;
+            /** Figures */
+            figures: components["schemas"]["PlannedFigure"][];
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
+        };
+        /** PlannedFigure */
+        PlannedFigure: {
             /** Id */
-            id: number;
+            id: string;
+            /** Key */
+            key: string;
+            /**
+             * Side
+             * @default left
+             * @enum {string}
+             */
+            side: "left" | "right";
+            /**
+             * Start Ft
+             * @description On QNH
+             */
+            start_ft: number;
+            /**
+             * Entry Ias
+             * @description In the aircraft's speed unit; null for the gate's
+             */
+            entry_ias?: number | null;
+            /** Parameters */
+            parameters?: {
+                [key: string]: number;
+            };
+            /** School */
+            school?: string | null;
+            /**
+             * Flown By
+             * @default student with talk
+             * @enum {string}
+             */
+            flown_by: "instructor shows" | "student with talk" | "student alone";
+        };
+        /** ProposedOut */
+        ProposedOut: {
             /** Lesson */
             lesson: string;
             /** Lesson Name */
             lesson_name: string;
-            /** Student */
-            student: string;
-            /** Student Id */
-            student_id: number;
-            /** Instructor */
-            instructor: string;
-            /** Aircraft */
-            aircraft: string;
-            /** Aircraft Name */
-            aircraft_name: string;
+            /** Purpose */
+            purpose: string;
+            /** Place Id */
+            place_id: number;
             /** Place */
             place: string;
+            plan: components["schemas"]["PlanDocument"];
+            /** Fits */
+            fits: boolean;
+            /** Why */
+            why: string[];
+            /** Clashes */
+            clashes: string[];
+        };
+        /**
+         * WindAt
+         * @description Wind at a height on QNH, deg true.
+         */
+        WindAt: {
+            /** Height Ft */
+            height_ft: number;
+            /** From Deg */
+            from_deg: number;
+            /** Kt */
+            kt: number;
+        };
+        /**
+         * ThreeChoices
+         * @description lesson: a key of the syllabus, 'free', or null for the next one.
+         */
+        ThreeChoices: {
+            /** Student Id */
+            student_id: number;
+            /** Aircraft Id */
+            aircraft_id: number;
+            /** Lesson */
+            lesson?: string | null;
             /**
              * Planned For
              * Format: date-time
              */
             planned_for: string;
-            /**
-             * Stage
-             * @enum {string}
-             */
-            stage: "planned" | "briefed" | "flown" | "debriefed" | "signed";
-            /** Figures */
-            figures: number;
-            /** Last Time */
-            last_time: string[];
-        };
-        /** Notice */
-        Notice: {
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "stop" | "mind" | "fine";
-            /** Title */
-            title: string;
-            /** Sentence */
-            sentence: string;
-        };
-        /** SortieLine */
-        SortieLine: {
-            /** Id */
-            id: number;
-            /** Lesson */
-            lesson: string;
-            /** Lesson Name */
-            lesson_name: string;
-            /** Student */
-            student: string;
-            /** Student Id */
-            student_id: number;
-            /** Instructor */
-            instructor: string;
-            /** Aircraft */
-            aircraft: string;
-            /** Aircraft Name */
-            aircraft_name: string;
-            /** Place */
-            place: string;
-            /**
-             * Planned For
-             * Format: date-time
-             */
-            planned_for: string;
-            /**
-             * Stage
-             * @enum {string}
-             */
-            stage: "planned" | "briefed" | "flown" | "debriefed" | "signed";
-            /** Figures */
-            figures: number;
-        };
-        /** Today */
-        Today: {
-            /**
-             * Now
-             * Format: date-time
-             */
-            now: string;
-            /** Sorties */
-            sorties: components["schemas"]["ComingSortie"][];
-            /** Notices */
-            notices: components["schemas"]["Notice"][];
-            /** Recent */
-            recent: components["schemas"]["SortieLine"][];
         };
         /** AccountLine */
         AccountLine: {
@@ -490,6 +886,501 @@ export interface components {
              * @default []
              */
             levers: components["schemas"]["Lever"][];
+        };
+        /**
+         * Check
+         * @description figure: id of the figure it is about, None for the whole flight. room: what is to spare, in the deciding number's unit,
+         *     negative when short; spare says it in words. change: what would be changed to mend it.
+         */
+        Check: {
+            /** Key */
+            key: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "stop" | "mind" | "fine";
+            /** Title */
+            title: string;
+            /** Sentence */
+            sentence: string;
+            deciding: components["schemas"]["Answer"] | null;
+            /** Spare */
+            spare: string;
+            /** Figure */
+            figure?: string | null;
+            /** Overridden */
+            overridden?: string | null;
+            /**
+             * Room
+             * @default 0
+             */
+            room: number;
+            /**
+             * Change
+             * @default sequence
+             * @enum {string}
+             */
+            change: "sequence" | "load" | "day" | "people" | "aircraft";
+        };
+        /**
+         * Crossing
+         * @description One figure over the ground: NM east and north of the middle of the place at its gate and at its end, and how far from the middle
+         *     its end is; outside when that is beyond the radius.
+         */
+        Crossing: {
+            /** Figure */
+            figure: string;
+            /** Start Nm */
+            start_nm: [
+                number,
+                number
+            ];
+            /** End Nm */
+            end_nm: [
+                number,
+                number
+            ];
+            /** From Middle Nm */
+            from_middle_nm: number;
+            /** Outside */
+            outside: boolean;
+        };
+        /**
+         * Drift
+         * @description total: over the minutes in the block; work_along: the heading to fly figures on; gained: what the figures themselves move against
+         *     it; begin_upwind: how far upwind of the middle to begin. first_outside: id of the first figure that ends outside, or None.
+         */
+        Drift: {
+            total: components["schemas"]["Answer"];
+            work_along: components["schemas"]["Answer"];
+            gained: components["schemas"]["Answer"];
+            begin_upwind: components["schemas"]["Answer"];
+            /** Crossings */
+            crossings: components["schemas"]["Crossing"][];
+            /** First Outside */
+            first_outside: string | null;
+        };
+        /**
+         * Envelope
+         * @description Corner points (speed in the card's unit, g), clockwise from the stall at +1 g; limits beside it.
+         */
+        Envelope: {
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            /** Never Exceed */
+            never_exceed: number;
+            /** Rolling G */
+            rolling_g: number;
+            /** Speed Unit */
+            speed_unit: string;
+        };
+        /**
+         * Exposure
+         * @description What the order does: figures (ids) whose push comes straight before a hard pull, the comfort load, where it passes the
+         *     limit (id or None).
+         */
+        Exposure: {
+            /** Pushes Before Pulls */
+            pushes_before_pulls: [
+                string,
+                string
+            ][];
+            /** Comfort Load */
+            comfort_load: number;
+            /** Comfort Limit */
+            comfort_limit: number;
+            /** Passes Limit At */
+            passes_limit_at: string | null;
+        };
+        /** Fault */
+        Fault: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Does */
+            does: string;
+        };
+        /**
+         * FigureAnswer
+         * @description One planned figure, computed. likely, worst: start to the lowest point. recovers: height at which the recovery begins; ends:
+         *     where the figure leaves the aeroplane; joined: how it got to the gate from the figure before; floor: this
+         *     figure's own. school_words: what the chief asks to be said. starts_min, ends_min: from take-off. profile: (seconds, feet from the
+         *     start). track: (IAS, g). Losses are positive feet.
+         */
+        FigureAnswer: {
+            /** Id */
+            id: string;
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Side */
+            side: string | null;
+            /** School */
+            school: string;
+            /** School Source */
+            school_source: string;
+            /** Steps */
+            steps: string[];
+            /** Spoken */
+            spoken: string;
+            /** Purpose */
+            purpose: string;
+            /** Look At */
+            look_at: string;
+            /** Power */
+            power: string;
+            /** Attitude */
+            attitude: string;
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+            /** Stop Words */
+            stop_words: string[];
+            /** School Words */
+            school_words: string;
+            start: components["schemas"]["Answer"];
+            entry: components["schemas"]["Answer"];
+            likely: components["schemas"]["Answer"];
+            worst: components["schemas"]["Answer"];
+            lowest_point: components["schemas"]["Answer"];
+            recovers: components["schemas"]["Answer"];
+            highest_point: components["schemas"]["Answer"];
+            ends: components["schemas"]["Answer"];
+            joined: components["schemas"]["Joined"];
+            floor: components["schemas"]["Answer"];
+            lowest_start: components["schemas"]["Answer"];
+            take_over: components["schemas"]["Answer"];
+            /** Take Over Words */
+            take_over_words: string;
+            turns_allowed: components["schemas"]["Answer"] | null;
+            exit_speed: components["schemas"]["Answer"];
+            fastest: components["schemas"]["Answer"];
+            most_g: components["schemas"]["Answer"];
+            most_rolling_g: components["schemas"]["Answer"] | null;
+            /** Account */
+            account: components["schemas"]["AccountLine"][];
+            /** Profile */
+            profile: [
+                number,
+                number
+            ][];
+            /** Track */
+            track: [
+                number,
+                number
+            ][];
+            shortfall: components["schemas"]["Shortfall"] | null;
+            /** Starts Min */
+            starts_min: number;
+            /** Ends Min */
+            ends_min: number;
+            /** Verdict */
+            verdict: string;
+        };
+        /**
+         * Joined
+         * @description How the figure is reached from the one before: feet to climb, minutes with the lookout.
+         */
+        Joined: {
+            climb: components["schemas"]["Answer"];
+            minutes: components["schemas"]["Answer"];
+        };
+        /**
+         * Lever
+         * @description What one change would do to an answer, in the answer's unit.
+         */
+        Lever: {
+            /** Change */
+            change: string;
+            /** Effect */
+            effect: number;
+            /** Shown */
+            shown: string;
+        };
+        /**
+         * LoadPoint
+         * @description The aircraft at one moment: weight, balance and the speeds that follow, fuel by tank (US gal).
+         */
+        LoadPoint: {
+            /** When */
+            when: string;
+            loading: components["schemas"]["Loading"];
+            stall: components["schemas"]["Answer"];
+            manoeuvring: components["schemas"]["Answer"];
+            /** Fuel Usgal */
+            fuel_usgal: {
+                [key: string]: number;
+            };
+            /** Inside */
+            inside: boolean;
+        };
+        /** Loading */
+        Loading: {
+            weight: components["schemas"]["Answer"];
+            arm: components["schemas"]["Answer"];
+            aerobatic_fuel: components["schemas"]["Answer"];
+            aerobatic_minutes: components["schemas"]["Answer"];
+        };
+        /** PlanAnswer */
+        PlanAnswer: {
+            /** Figures */
+            figures: components["schemas"]["FigureAnswer"][];
+            /** Checks */
+            checks: components["schemas"]["Check"][];
+            floor: components["schemas"]["Answer"];
+            ground: components["schemas"]["Answer"];
+            leave: components["schemas"]["Answer"] | null;
+            block_top: components["schemas"]["Answer"];
+            weight: components["schemas"]["Answer"];
+            stall: components["schemas"]["Answer"];
+            manoeuvring: components["schemas"]["Answer"];
+            minutes: components["schemas"]["Answer"];
+            climb: components["schemas"]["Answer"];
+            density_height: components["schemas"]["Answer"];
+            envelope: components["schemas"]["Envelope"];
+            /** Load Points */
+            load_points: components["schemas"]["LoadPoint"][];
+            drift: components["schemas"]["Drift"];
+            exposure: components["schemas"]["Exposure"];
+            /** Titles */
+            titles: {
+                [key: string]: string;
+            };
+            /** Stops */
+            stops: number;
+            /** Minds */
+            minds: number;
+        };
+        /**
+         * Shortfall
+         * @description Why a figure cannot be flown so: in which part, in words, and how much speed is missing there (aircraft's unit; None when
+         *     it is not a matter of speed).
+         */
+        Shortfall: {
+            /** Part */
+            part: string;
+            /** Words */
+            words: string;
+            /** Speed */
+            speed: number | null;
+        };
+        /**
+         * Source
+         * @description Where a number came from: the kind of authority, and the words that find it there.
+         */
+        Source: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "flight manual" | "placard" | "regulation" | "school" | "measured here" | "model" | "common practice" | "day" | "plan" | "flown";
+            /** Words */
+            words: string;
+        };
+        /** Preview */
+        Preview: {
+            plan: components["schemas"]["PlanDocument"];
+            /** Aircraft Id */
+            aircraft_id: number;
+            /** Place Id */
+            place_id: number;
+        };
+        /**
+         * CloserLook
+         * @description Everything about one planned figure that is asked for when it is looked at.
+         */
+        CloserLook: {
+            /** Id */
+            id: string;
+            side: components["schemas"]["SideView"];
+            gate: components["schemas"]["EntryGate"];
+            gate_map: components["schemas"]["GateMap"] | null;
+            /** What Ifs */
+            what_ifs: components["schemas"]["WhatIf"][];
+            /** Schools */
+            schools: components["schemas"]["SchoolBeside"][];
+            /** Faults */
+            faults: components["schemas"]["FaultCost"][];
+        };
+        /**
+         * EntryGate
+         * @description Speeds in the aircraft's unit. lowest and highest are None when no speed makes the figure; then `would_help` says what would.
+         */
+        EntryGate: {
+            lowest: components["schemas"]["Answer"] | null;
+            best: components["schemas"]["Answer"];
+            highest: components["schemas"]["Answer"] | null;
+            /** Pull G */
+            pull_g: number | null;
+            /** Would Help */
+            would_help: string;
+        };
+        /**
+         * FaultCost
+         * @description more: feet on top of the usual loss, None where it is not computed; assumed: what the fault is taken to change.
+         */
+        FaultCost: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Does */
+            does: string;
+            more: components["schemas"]["Answer"] | null;
+            /** Assumed */
+            assumed: string;
+        };
+        /**
+         * GateMap
+         * @description verdict[i][j]: index into verdicts for speed i and pull j; lost_ft likewise, None where it is not flown.
+         */
+        GateMap: {
+            /** Speeds */
+            speeds: number[];
+            /** Pulls */
+            pulls: number[];
+            /** Verdicts */
+            verdicts: string[];
+            /** Verdict */
+            verdict: number[][];
+            /** Lost Ft */
+            lost_ft: (number | null)[][];
+            /** Here Speed */
+            here_speed: number;
+            /** Here Pull */
+            here_pull: number;
+        };
+        /**
+         * Moment
+         * @description words: the part that begins there; at: index of its point.
+         */
+        Moment: {
+            /** Words */
+            words: string;
+            /** At */
+            at: number;
+        };
+        /** SchoolBeside */
+        SchoolBeside: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Steps */
+            steps: string[];
+            lost: components["schemas"]["Answer"] | null;
+            /** In Use */
+            in_use: boolean;
+            /** Compared Only */
+            compared_only: boolean;
+            /** Note */
+            note: string;
+        };
+        /**
+         * SideView
+         * @description points: (P, 10) as COLUMNS: from the gate, along the heading of the entry and to its right, heights on QNH, angles in degrees
+         *     (nose up, right wing down, right turn positive), speed in the aircraft's unit.
+         */
+        SideView: {
+            /** Columns */
+            columns: string[];
+            /** Points */
+            points: number[][];
+            /** Moments */
+            moments: components["schemas"]["Moment"][];
+        };
+        /**
+         * WhatIf
+         * @description lost: start to lowest point; more: against the plan, positive costs; lowest, highest: heights reached; broken: what it would break, in
+         *     words, empty when nothing.
+         */
+        WhatIf: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            lost: components["schemas"]["Answer"];
+            more: components["schemas"]["Answer"];
+            lowest: components["schemas"]["Answer"];
+            highest: components["schemas"]["Answer"];
+            fastest: components["schemas"]["Answer"];
+            /** Broken */
+            broken: string;
+        };
+        /**
+         * LookAt
+         * @description figure: the id of the one that is looked at.
+         */
+        LookAt: {
+            plan: components["schemas"]["PlanDocument"];
+            /** Aircraft Id */
+            aircraft_id: number;
+            /** Place Id */
+            place_id: number;
+            /** Figure */
+            figure: string;
+        };
+        /**
+         * Difference
+         * @description One thing that a proposal changes: what kind, of which figure (id; None for the whole flight), in words.
+         */
+        Difference: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "without" | "order" | "settings" | "start" | "load";
+            /** Figure */
+            figure: string | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * FitOut
+         * @description differences: what accepting would change, each by itself; plan and answer are null when nothing was found.
+         */
+        FitOut: {
+            /** Fits */
+            fits: boolean;
+            /** Why */
+            why: string;
+            /** Changes */
+            changes: string[];
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+            plan: components["schemas"]["PlanDocument"] | null;
+            answer: components["schemas"]["PlanAnswer"] | null;
+        };
+        /** DayReadOut */
+        DayReadOut: {
+            day: components["schemas"]["Day"];
+            /** Doubts */
+            doubts: string[];
+            /** Taken */
+            taken: string;
+        };
+        /**
+         * AskWeather
+         * @description report: pasted text; null to fetch. `day` is what stood there before.
+         */
+        AskWeather: {
+            day: components["schemas"]["Day"];
+            /** Place Id */
+            place_id: number;
+            /** Report */
+            report?: string | null;
+        };
+        /** PlanFile */
+        PlanFile: {
+            /** Document */
+            document: unknown;
         };
         /**
          * Attempt
@@ -560,34 +1451,16 @@ export interface components {
             detail: string;
         };
         /**
-         * Check
-         * @description figure: id of the figure it is about, None for the whole flight. room: what is to spare, in the deciding number's unit,
-         *     negative when short; spare says it in words.
+         * BriefPage
+         * @description Words said before every flight, whatever is flown: a title and its lines, in the order in which they are said.
          */
-        Check: {
+        BriefPage: {
             /** Key */
             key: string;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "stop" | "mind" | "fine";
             /** Title */
             title: string;
-            /** Sentence */
-            sentence: string;
-            deciding: components["schemas"]["Answer"] | null;
-            /** Spare */
-            spare: string;
-            /** Figure */
-            figure?: string | null;
-            /** Overridden */
-            overridden?: string | null;
-            /**
-             * Room
-             * @default 0
-             */
-            room: number;
+            /** Lines */
+            lines: string[];
         };
         /** CorrectionOut */
         CorrectionOut: {
@@ -603,42 +1476,6 @@ export interface components {
             /** Text */
             text: string;
         };
-        /**
-         * Day
-         * @description Today's conditions at the place, as reported.
-         */
-        Day: {
-            /**
-             * Qnh Hpa
-             * @default 1013.25
-             */
-            qnh_hpa: number;
-            /**
-             * Temperature C
-             * @default 15
-             */
-            temperature_c: number;
-            /**
-             * Wind From Deg
-             * @default 0
-             */
-            wind_from_deg: number;
-            /**
-             * Wind Kt
-             * @default 0
-             */
-            wind_kt: number;
-            /**
-             * Visibility Sm
-             * @default 10
-             */
-            visibility_sm: number;
-            /**
-             * Cloud Base Ft
-             * @description On QNH; null for none below the block top
-             */
-            cloud_base_ft?: number | null;
-        };
         /** Debrief */
         Debrief: {
             /**
@@ -651,207 +1488,6 @@ export interface components {
              * @default
              */
             next: string;
-        };
-        /**
-         * Drift
-         * @description Over the minutes in the block: NM downwind, and the heading (deg true) to work along so that figures gain what the wind takes.
-         */
-        Drift: {
-            /** Nm */
-            nm: number;
-            /** Into Wind Deg */
-            into_wind_deg: number;
-            /** Gained Nm */
-            gained_nm: number;
-        };
-        /**
-         * Envelope
-         * @description Corner points (speed in the card's unit, g), clockwise from the stall at +1 g; limits beside it.
-         */
-        Envelope: {
-            /** Outline */
-            outline: [
-                number,
-                number
-            ][];
-            /** Never Exceed */
-            never_exceed: number;
-            /** Rolling G */
-            rolling_g: number;
-            /** Speed Unit */
-            speed_unit: string;
-        };
-        /**
-         * Exposure
-         * @description What the order does: figures (ids) whose push comes straight before a hard pull, the comfort load, where it passes the
-         *     limit (id or None).
-         */
-        Exposure: {
-            /** Pushes Before Pulls */
-            pushes_before_pulls: [
-                string,
-                string
-            ][];
-            /** Comfort Load */
-            comfort_load: number;
-            /** Comfort Limit */
-            comfort_limit: number;
-            /** Passes Limit At */
-            passes_limit_at: string | null;
-        };
-        /** Fault */
-        Fault: {
-            /** Key */
-            key: string;
-            /** Words */
-            words: string;
-            /** Does */
-            does: string;
-        };
-        /**
-         * FigureAnswer
-         * @description One planned figure, computed. likely, worst: start to the lowest point. recovers: height at which the recovery begins; ends:
-         *     where the figure leaves the aeroplane; joined: how it got to the gate from the figure before. starts_min,
-         *         ends_min: from take-off. profile: (seconds,
-         *             feet from the start).
-         *     track: (IAS, g). Losses are positive feet.
-         */
-        FigureAnswer: {
-            /** Id */
-            id: string;
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Side */
-            side: string | null;
-            /** School */
-            school: string;
-            /** School Source */
-            school_source: string;
-            /** Steps */
-            steps: string[];
-            /** Spoken */
-            spoken: string;
-            /** Purpose */
-            purpose: string;
-            /** Look At */
-            look_at: string;
-            /** Power */
-            power: string;
-            /** Attitude */
-            attitude: string;
-            /** Faults */
-            faults: components["schemas"]["Fault"][];
-            /** Stop Words */
-            stop_words: string[];
-            start: components["schemas"]["Answer"];
-            entry: components["schemas"]["Answer"];
-            likely: components["schemas"]["Answer"];
-            worst: components["schemas"]["Answer"];
-            lowest_point: components["schemas"]["Answer"];
-            recovers: components["schemas"]["Answer"];
-            highest_point: components["schemas"]["Answer"];
-            ends: components["schemas"]["Answer"];
-            joined: components["schemas"]["Link"];
-            lowest_start: components["schemas"]["Answer"];
-            take_over: components["schemas"]["Answer"];
-            /** Take Over Words */
-            take_over_words: string;
-            turns_allowed: components["schemas"]["Answer"] | null;
-            exit_speed: components["schemas"]["Answer"];
-            fastest: components["schemas"]["Answer"];
-            most_g: components["schemas"]["Answer"];
-            most_rolling_g: components["schemas"]["Answer"] | null;
-            /** Account */
-            account: components["schemas"]["AccountLine"][];
-            /** Profile */
-            profile: [
-                number,
-                number
-            ][];
-            /** Track */
-            track: [
-                number,
-                number
-            ][];
-            shortfall: components["schemas"]["Shortfall"] | null;
-            /** Starts Min */
-            starts_min: number;
-            /** Ends Min */
-            ends_min: number;
-            /** Verdict */
-            verdict: string;
-        };
-        /**
-         * Lever
-         * @description What one change would do to an answer, in the answer's unit.
-         */
-        Lever: {
-            /** Change */
-            change: string;
-            /** Effect */
-            effect: number;
-            /** Shown */
-            shown: string;
-        };
-        /**
-         * Link
-         * @description From the end of the figure before (or from joining the block) to the gate of this one: feet dived for speed, feet won from
-         *     speed, feet climbed, minutes with the lookout.
-         */
-        Link: {
-            /** Dive Ft */
-            dive_ft: number;
-            /** Zoom Ft */
-            zoom_ft: number;
-            /** Climb Ft */
-            climb_ft: number;
-            /** Minutes */
-            minutes: number;
-        };
-        /**
-         * Load
-         * @description What is put into the aircraft. Fuel in US gallons by tank name; parachutes are part of the seat weights.
-         */
-        Load: {
-            /** Front Lb */
-            front_lb: number;
-            /** Rear Lb */
-            rear_lb: number;
-            /**
-             * Baggage Lb
-             * @default 0
-             */
-            baggage_lb: number;
-            /** Fuel Usgal */
-            fuel_usgal?: {
-                [key: string]: number;
-            };
-        };
-        /**
-         * LoadPoint
-         * @description The aircraft at one moment: weight, balance and the speeds that follow, fuel by tank (US gal).
-         */
-        LoadPoint: {
-            /** When */
-            when: string;
-            loading: components["schemas"]["Loading"];
-            stall: components["schemas"]["Answer"];
-            manoeuvring: components["schemas"]["Answer"];
-            /** Fuel Usgal */
-            fuel_usgal: {
-                [key: string]: number;
-            };
-            /** Inside */
-            inside: boolean;
-        };
-        /** Loading */
-        Loading: {
-            weight: components["schemas"]["Answer"];
-            arm: components["schemas"]["Answer"];
-            aerobatic_fuel: components["schemas"]["Answer"];
-            aerobatic_minutes: components["schemas"]["Answer"];
         };
         /**
          * LossAccount
@@ -874,132 +1510,38 @@ export interface components {
             /** Shown */
             shown: string;
         };
-        /**
-         * Override
-         * @description A stop that an instructor has overridden, with the reason. Stays on the record.
-         */
-        Override: {
-            /** Check */
-            check: string;
-            /** Reason */
-            reason: string;
+        /** QuestionOut */
+        QuestionOut: {
+            /** Id */
+            id: number;
             /** By */
             by: string;
-        };
-        /** PlanAnswer */
-        PlanAnswer: {
-            /** Figures */
-            figures: components["schemas"]["FigureAnswer"][];
-            /** Checks */
-            checks: components["schemas"]["Check"][];
-            floor: components["schemas"]["Answer"];
-            ground: components["schemas"]["Answer"];
-            leave: components["schemas"]["Answer"] | null;
-            block_top: components["schemas"]["Answer"];
-            weight: components["schemas"]["Answer"];
-            stall: components["schemas"]["Answer"];
-            manoeuvring: components["schemas"]["Answer"];
-            minutes: components["schemas"]["Answer"];
-            climb: components["schemas"]["Answer"];
-            envelope: components["schemas"]["Envelope"];
-            /** Load Points */
-            load_points: components["schemas"]["LoadPoint"][];
-            drift: components["schemas"]["Drift"];
-            exposure: components["schemas"]["Exposure"];
-            /** Titles */
-            titles: {
-                [key: string]: string;
-            };
-            /** Stops */
-            stops: number;
-            /** Minds */
-            minds: number;
-        };
-        /** PlanDocument */
-        PlanDocument: {
             /**
-             * Version
-             * @default 1
-             * @constant
+             * At
+             * Format: date-time
              */
-            version: 1;
-            /**
-             * Lesson
-             * @default spins_both_ways
-             */
-            lesson: string;
-            /**
-             * @default {
-             *       "qnh_hpa": 1013.25,
-             *       "temperature_c": 15,
-             *       "wind_from_deg": 0,
-             *       "wind_kt": 0,
-             *       "visibility_sm": 10,
-             *       "cloud_base_ft": null
-             *     }
-             */
-            day: components["schemas"]["Day"];
-            load: components["schemas"]["Load"];
-            /**
-             * Own Floor Ft
-             * @description The instructor's own floor, on QNH
-             */
-            own_floor_ft?: number | null;
-            /** Figures */
-            figures: components["schemas"]["PlannedFigure"][];
-            /**
-             * Overrides
-             * @default []
-             */
-            overrides: components["schemas"]["Override"][];
-        };
-        /** PlannedFigure */
-        PlannedFigure: {
-            /** Id */
-            id: string;
-            /** Key */
-            key: string;
-            /**
-             * Side
-             * @default left
-             * @enum {string}
-             */
-            side: "left" | "right";
-            /**
-             * Start Ft
-             * @description On QNH
-             */
-            start_ft: number;
-            /**
-             * Entry Ias
-             * @description In the aircraft's speed unit; null for the gate's
-             */
-            entry_ias?: number | null;
-            /** Parameters */
-            parameters?: {
-                [key: string]: number;
-            };
-            /** School */
-            school?: string | null;
-            /**
-             * Flown By
-             * @default student with talk
-             * @enum {string}
-             */
-            flown_by: "instructor shows" | "student with talk" | "student alone";
+            at: string;
+            /** Figure */
+            figure: string;
+            /** Text */
+            text: string;
+            /** Answer */
+            answer: string;
+            /** Answered By */
+            answered_by: string | null;
         };
         /**
-         * Shortfall
-         * @description Why a figure cannot be flown so: in which part, in words, and how much speed is missing there (aircraft's unit; None when
-         *     it is not a matter of speed).
+         * ReadOut
+         * @description current: the plan has not changed since it was read.
          */
-        Shortfall: {
-            /** Part */
-            part: string;
-            /** Words */
-            words: string;
-            /** Speed */
-            speed: number | null;
+        ReadOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Current */
+            current: boolean;
         };
         /** SignatureOut */
         SignatureOut: {
@@ -1088,22 +1630,131 @@ export interface components {
             earlier_faults: {
                 [key: string]: string[];
             };
+            /** Brief Pages */
+            brief_pages: components["schemas"]["BriefPage"][];
+            read: components["schemas"]["ReadOut"] | null;
+            /** Questions */
+            questions: components["schemas"]["QuestionOut"][];
+            /** Clashes */
+            clashes: string[];
             signature: components["schemas"]["SignatureOut"] | null;
             /** Corrections */
             corrections: components["schemas"]["CorrectionOut"][];
         };
-        /**
-         * Source
-         * @description Where a number came from: the kind of authority, and the words that find it there.
-         */
-        Source: {
+        /** NewQuestion */
+        NewQuestion: {
+            /** Text */
+            text: string;
             /**
-             * Kind
+             * Figure
+             * @default
+             */
+            figure: string;
+        };
+        /** NewAnswer */
+        NewAnswer: {
+            /** Text */
+            text: string;
+        };
+        /** ComingSortie */
+        ComingSortie: {
+            /** Id */
+            id: number;
+            /** Lesson */
+            lesson: string;
+            /** Lesson Name */
+            lesson_name: string;
+            /** Student */
+            student: string;
+            /** Student Id */
+            student_id: number;
+            /** Instructor */
+            instructor: string;
+            /** Aircraft */
+            aircraft: string;
+            /** Aircraft Name */
+            aircraft_name: string;
+            /** Place */
+            place: string;
+            /**
+             * Planned For
+             * Format: date-time
+             */
+            planned_for: string;
+            /**
+             * Stage
              * @enum {string}
              */
-            kind: "flight manual" | "placard" | "regulation" | "school" | "measured here" | "model" | "common practice" | "day" | "plan" | "flown";
-            /** Words */
-            words: string;
+            stage: "planned" | "briefed" | "flown" | "debriefed" | "signed";
+            /** Figures */
+            figures: number;
+            /** Last Time */
+            last_time: string[];
+            /** Clashes */
+            clashes: string[];
+            /** Read */
+            read: boolean;
+            /** Open Questions */
+            open_questions: number;
+        };
+        /** Notice */
+        Notice: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "stop" | "mind" | "fine";
+            /** Title */
+            title: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /** SortieLine */
+        SortieLine: {
+            /** Id */
+            id: number;
+            /** Lesson */
+            lesson: string;
+            /** Lesson Name */
+            lesson_name: string;
+            /** Student */
+            student: string;
+            /** Student Id */
+            student_id: number;
+            /** Instructor */
+            instructor: string;
+            /** Aircraft */
+            aircraft: string;
+            /** Aircraft Name */
+            aircraft_name: string;
+            /** Place */
+            place: string;
+            /**
+             * Planned For
+             * Format: date-time
+             */
+            planned_for: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "planned" | "briefed" | "flown" | "debriefed" | "signed";
+            /** Figures */
+            figures: number;
+        };
+        /** Today */
+        Today: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Sorties */
+            sorties: components["schemas"]["ComingSortie"][];
+            /** Notices */
+            notices: components["schemas"]["Notice"][];
+            /** Recent */
+            recent: components["schemas"]["SortieLine"][];
         };
         /** NewSortie */
         NewSortie: {
@@ -1123,6 +1774,13 @@ export interface components {
              * Format: date-time
              */
             planned_for: string;
+            /** @description As proposed; null for the lesson laid out */
+            plan?: components["schemas"]["PlanDocument"] | null;
+            /**
+             * Copy Of
+             * @description An earlier sortie whose figures are taken instead
+             */
+            copy_of?: number | null;
         };
         /**
          * Conflict
@@ -1163,14 +1821,6 @@ export interface components {
             aircraft_id?: number | null;
             /** Place Id */
             place_id?: number | null;
-        };
-        /** Preview */
-        Preview: {
-            plan: components["schemas"]["PlanDocument"];
-            /** Aircraft Id */
-            aircraft_id: number;
-            /** Place Id */
-            place_id: number;
         };
         /** MoveStage */
         MoveStage: {
@@ -1514,11 +2164,32 @@ export interface components {
         };
         /** AircraftIn */
         AircraftIn: {
-            /** Version */
+            /**
+             * Version
+             * @default 1
+             */
             version: number;
+            /** Registration */
+            registration: string;
             card: components["schemas"]["Card"];
             /** Parachutes Packed On */
             parachutes_packed_on?: string | null;
+        };
+        /**
+         * LandingField
+         * @description Where a forced landing could go: from the middle of the place, true bearing; the direction and length to land in.
+         */
+        LandingField: {
+            /** Name */
+            name: string;
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance Nm */
+            distance_nm: number;
+            /** Heading Deg */
+            heading_deg: number;
+            /** Length Ft */
+            length_ft: number;
         };
         /**
          * Place
@@ -1531,6 +2202,11 @@ export interface components {
             elevation_ft: number;
             /** Block Top Ft */
             block_top_ft: number;
+            /**
+             * Airspace Top Ft
+             * @description Where other airspace begins above; null for none
+             */
+            airspace_top_ft?: number | null;
             /** @description A floor this place asks for, above its ground */
             place_floor_ft?: components["schemas"]["Standard"] | null;
             /**
@@ -1538,6 +2214,39 @@ export interface components {
              * @default
              */
             notes: string;
+            /** Latitude Deg */
+            latitude_deg?: number | null;
+            /** Longitude Deg */
+            longitude_deg?: number | null;
+            /**
+             * Station
+             * @description Whose weather report is the place's own
+             */
+            station?: string | null;
+            /** Station Elevation Ft */
+            station_elevation_ft?: number | null;
+            /**
+             * Radius Nm
+             * @description Of the block around its middle
+             * @default 3
+             */
+            radius_nm: number;
+            /**
+             * Line Name
+             * @description The road, shore or railway to hold
+             * @default
+             */
+            line_name: string;
+            /**
+             * Line Deg
+             * @description True; flown either way
+             */
+            line_deg?: number | null;
+            /**
+             * Fields
+             * @default []
+             */
+            fields: components["schemas"]["LandingField"][];
         };
         /** PlaceOut */
         PlaceOut: {
@@ -1565,9 +2274,45 @@ export interface components {
         };
         /** PlaceIn */
         PlaceIn: {
-            /** Version */
+            /**
+             * Version
+             * @default 1
+             */
             version: number;
             place: components["schemas"]["Place"];
+        };
+        /** ChangeOut */
+        ChangeOut: {
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Before */
+            before: unknown;
+            /** After */
+            after: unknown;
+        };
+        /**
+         * FigureStandard
+         * @description What the chief asks of one figure: entry speeds by the name of the aircraft's card, a floor above the ground of its own, the
+         *     recovery school taught, and words to say. Anything left out is the catalogue's.
+         */
+        FigureStandard: {
+            /** Entry Ias */
+            entry_ias?: {
+                [key: string]: components["schemas"]["Above"];
+            };
+            floor_ft?: components["schemas"]["Standard"] | null;
+            /** School */
+            school?: string | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
         };
         /**
          * Standards
@@ -1687,12 +2432,35 @@ export interface components {
             parachute_days: components["schemas"]["Standard"];
             /**
              * @default {
+             *       "value": 30,
+             *       "source": "school",
+             *       "ref": "school standards: minutes kept before sunset"
+             *     }
+             */
+            daylight_min: components["schemas"]["Standard"];
+            /**
+             * @default {
+             *       "value": 90,
+             *       "source": "school",
+             *       "ref": "school standards: a weather report older than this is asked for again"
+             *     }
+             */
+            report_min: components["schemas"]["Standard"];
+            /**
+             * @default {
              *       "value": 20,
              *       "source": "school",
              *       "ref": "school standards: kept below Vne, in the aircraft's speed unit"
              *     }
              */
             speed_margin: components["schemas"]["Standard"];
+            /**
+             * Figures
+             * @description By the figure's key
+             */
+            figures?: {
+                [key: string]: components["schemas"]["FigureStandard"];
+            };
         };
         /** StandardsOut */
         StandardsOut: {
@@ -1754,6 +2522,31 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+            /** Compared Only */
+            compared_only: boolean;
+        };
+        /**
+         * BookOut
+         * @description One figure in one aircraft on one day. refused: why it cannot be computed; answer and look are null then.
+         */
+        BookOut: {
+            /** Approved */
+            approved: boolean;
+            /** Refused */
+            refused: string | null;
+            answer: components["schemas"]["FigureAnswer"] | null;
+            look: components["schemas"]["CloserLook"] | null;
+            standard: components["schemas"]["FigureStandard"];
+            /** Version */
+            version: number;
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+        };
+        /** FigureStandardIn */
+        FigureStandardIn: {
+            /** Version */
+            version: number;
+            standard: components["schemas"]["FigureStandard"];
         };
     };
     responses: never;
@@ -1860,6 +2653,735 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_planning_proposal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThreeChoices"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_planning_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Preview"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_planning_closer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookAt"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CloserLook"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_planning_fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Preview"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_planning_weather: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskWeather"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayReadOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_planning_plan_from_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_planning_card: {
+        parameters: {
+            query?: {
+                paper?: "a5" | "half-letter";
+            };
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_planning_plan_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_planning_booking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_planning_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SortieOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_planning_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewQuestion"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SortieOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_planning_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+                question_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAnswer"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SortieOut"];
                 };
             };
             /** @description Unauthorized */
@@ -2162,68 +3684,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    server_api_sorties_preview: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                sortie_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Preview"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanAnswer"];
-                };
             };
             /** @description Unauthorized */
             401: {
@@ -2637,6 +4097,66 @@ export interface operations {
             };
         };
     };
+    server_api_fleet_add_aircraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AircraftIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AircraftOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     server_api_fleet_save_aircraft: {
         parameters: {
             query?: never;
@@ -2755,6 +4275,66 @@ export interface operations {
             };
         };
     };
+    server_api_fleet_add_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     server_api_fleet_save_place: {
         parameters: {
             query?: never;
@@ -2777,6 +4357,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlaceOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_fleet_changes: {
+        parameters: {
+            query: {
+                subject: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeOut"][];
                 };
             };
             /** @description Unauthorized */
@@ -2949,6 +4587,132 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_figures_book: {
+        parameters: {
+            query: {
+                aircraft_id: number;
+                place_id: number;
+                temperature_c?: number;
+                qnh_hpa?: number;
+                start_ft?: number | null;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_figures_save_standard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureStandardIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandardsOut"];
                 };
             };
             /** @description Unauthorized */

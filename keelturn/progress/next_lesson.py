@@ -1,0 +1,81 @@
+"""Which lesson is next, where, and with what repeated, from what a student has shown (common practice, no published source).
+
+The first lesson of the syllabus that the student's stage allows and that has a figure not yet flown to a sound standard is next; a fault
+that is not going away has its figure flown once more; the place is the first in which everything keeps its floor.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from keelturn.aircraft.card import Card
+from keelturn.assess.attempts import GRADES, Grade
+from keelturn.figures.catalogue import figure_of
+from keelturn.plan.document import PlannedFigure
+from keelturn.plan.proposal import Proposal
+from keelturn.plan.standards import Stage
+from keelturn.progress.habits import FaultTrend
+from keelturn.progress.lessons import LESSONS, Lesson, laid_out
+
+ENOUGH: Grade = "Sound"
+STAGES: tuple[Stage, ...] = ("first flights", "practised", "ready to fly it alone")
+
+
+@dataclass(frozen=True, slots=True)
+class NextLesson:
+    lesson: Lesson
+    why: tuple[str, ...]
+
+
+def not_yet(lesson: Lesson, reached: Mapping[str, Grade]) -> list[str]:
+    """Figures of the lesson that have not been flown to a sound standard, by key, in order."""
+    keys = dict.fromkeys(f.key for f in lesson.figures)
+    return [key for key in keys if key not in reached or GRADES.index(reached[key]) < GRADES.index(ENOUGH)]
+
+
+def next_lesson(reached: Mapping[str, Grade], stage: Stage, card: Card) -> NextLesson:
+    """For this student in this aircraft. The last lesson when every one has been shown."""
+    allowed = [lesson for lesson in LESSONS if STAGES.index(lesson.stage) <= STAGES.index(stage)]
+    passed_over: list[str] = []
+    for lesson in allowed:
+        wanted = not_yet(lesson, reached)
+        if not wanted:
+            continue
+        banned = [f.key for f in lesson.figures if f.key not in card.approved]
+        if banned:
+            passed_over.append(f"{lesson.name} would be next, but {card.name} is not approved for {_names(banned)}.")
+            continue
+        return NextLesson(lesson, (f"{lesson.name}: not yet flown to '{ENOUGH}': {_names(wanted)}.", *passed_over))
+    able = [lesson for lesson in allowed if all(f.key in card.approved for f in lesson.figures)]
+    last = able[-1] if able else allowed[0]
+    return NextLesson(last, (f"Everything the stage '{stage}' allows has been flown to '{ENOUGH}': {last.name} again.", *passed_over))
+
+
+def _names(keys: Sequence[str]) -> str:
+    names = [figure_of(key).name.lower() for key in dict.fromkeys(keys)]
+    return ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
+
+
+def sequence_for(lesson: Lesson, card: Card, start_ft: float, trends: Sequence[FaultTrend], unsettled: bool) -> tuple[tuple[PlannedFigure,
+    ...], tuple[str, ...]]:
+    """The lesson's figures for this student, and why they differ from the lesson's: one more of the figure whose fault stays; without the
+    most unsettling one after a flight that ended badly."""
+    figures = list(laid_out(lesson, card, start_ft))
+    why: list[str] = []
+    stubborn = next((t for t in trends if t.trend == "not going away"), None)
+    if stubborn is not None:
+        for at, planned in enumerate(figures):
+            if planned.flown_by != "instructor shows" and any(f.key == stubborn.key for f in figure_of(planned.key).faults):
+                figures.insert(at + 1, planned.model_copy(update={"id": f"{planned.id}b"}))
+                why.append(f"{figure_of(planned.key).name} twice: '{stubborn.words.lower()}' is not going away ({stubborn.sentence}).")
+                break
+    if unsettled and len(figures) > 3:
+        hardest = max(figures, key=lambda f: figure_of(f.key).unsettles)
+        figures.remove(hardest)
+        why.append(f"Without {figure_of(hardest.key).name.lower()}: the last flight ended with a low number.")
+    return tuple(figures), tuple(why)
+
+
+def place_words(name: str, proposal: Proposal, tried: Sequence[str]) -> str:
+    """Why this place."""
+    before = f" ({', '.join(tried)} does not fit it)" if tried else ""
+    return f"{name}{before}: {proposal.why}"

@@ -1,0 +1,50 @@
+"""The book of figures: each in a chosen aircraft, place and day, with what the school asks of it."""
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router
+
+from keelturn.figures.catalogue import BY_KEY
+from keelturn.formats.documents import PredictRequest
+from keelturn.formats.reading import read_document, refused
+from keelturn.plan.document import Day, PlanDocument, PlannedFigure
+from keelturn.plan.sequence import compute_plan
+from keelturn.plan.what_if import closer_look
+from server.api.doors import REFUSALS, asking
+from server.api.plan_schemas import BookOut, ChangeOut, FigureStandardIn
+from server.api.schemas import StandardsOut
+from server.school.models import Aircraft, Place, SchoolStandards
+from server.school.operations.keeping import changes_of, save_figure_standard
+
+router = Router(tags=["figures"])
+
+
+@router.get("/figures/{key}/book", response={200: BookOut, **REFUSALS})
+def book(request: HttpRequest, key: str, aircraft_id: int, place_id: int, temperature_c: float = 15.0, qnh_hpa: float = 1013.25,
+         start_ft: float | None = None) -> BookOut:
+    """At the card's weight for speeds, begun 500 ft below the top of the place unless said. Four queries."""
+    asking(request)
+    if key not in BY_KEY:
+        raise refused("figure", f"there is no figure '{key}'", "Choose one of the catalogue.")
+    aircraft, place = get_object_or_404(Aircraft, pk=aircraft_id), get_object_or_404(Place, pk=place_id)
+    kept, card, where = SchoolStandards.in_force(), aircraft.document(), place.document()
+    day = read_document(Day, {"temperature_c": temperature_c, "qnh_hpa": qnh_hpa})
+    planned = read_document(PlannedFigure, {"id": "book", "key": key, "start_ft": where.top_ft - 500.0 if start_ft is None else start_ft,
+                                            "entry_ias": stated.value if (stated := card.approved.get(key)) else None})
+    conditions = PredictRequest(card=card, place=where, standards=kept.document(), day=day).conditions()
+    answer = look = why = None
+    try:
+        found = compute_plan(PlanDocument(load=conditions.load, day=day, figures=(planned,)), conditions)
+        answer, look = (found.figures[0], closer_look(planned, conditions)) if found.figures else (None, None)
+        why = None if found.figures else found.checks[0].sentence
+    except ValueError as error:
+        why = str(error)
+    return BookOut(
+        approved=key in card.approved, refused=why, answer=answer, look=look, standard=kept.document().figure(key), version=kept.version,
+        changes=[ChangeOut(by=c.by.name, at=c.at, before=c.before, after=c.after) for c in changes_of(f"figure {key}")])
+
+
+@router.put("/figures/{key}/standard", response={200: StandardsOut, **REFUSALS})
+def save_standard(request: HttpRequest, key: str, data: FigureStandardIn) -> StandardsOut:
+    kept = save_figure_standard(asking(request), data.version, key, data.standard)
+    return StandardsOut(version=kept.version, standards=kept.document())

@@ -1,0 +1,100 @@
+"""A new sortie from three choices: the core proposes lesson, place, sequence and heights from the student's record, and says why."""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from keelturn.aircraft.loading import Load
+from keelturn.formats.reading import refused
+from keelturn.plan.document import Day, PlanDocument
+from keelturn.plan.proposal import Proposal, propose
+from keelturn.plan.sequence import compute_plan, starts_above_the_lowest
+from keelturn.progress.habits import fault_trends, standards_reached
+from keelturn.progress.lessons import Lesson, lesson_of
+from keelturn.progress.next_lesson import next_lesson, sequence_for
+from server.school.models import Aircraft, Person, Place, Sortie, Student
+from server.school.operations.computing import conditions_for
+from server.school.operations.record import attempt_rows, by_lesson
+from server.school.permissions import require_instructor
+
+PARACHUTE_LB = 15.0
+LOW_NUMBER = 4
+
+
+@dataclass(frozen=True, slots=True)
+class Proposed:
+    """plan: with its heights; fits: nothing stops it; why: lesson, what differs from it, place, heights, in that order."""
+
+    lesson: Lesson
+    place: Place
+    plan: PlanDocument
+    fits: bool
+    why: tuple[str, ...]
+
+
+def usual_load(aircraft: Aircraft, student: Student, instructor: Person) -> Load:
+    """Both aboard with parachutes where the aircraft has them, and seven tenths of the fuel that may feed aerobatics."""
+    balance = aircraft.document().balance
+    fuel = {tank.name: round(tank.usable_usgal * 0.7, 1) for tank in balance.tanks if tank.feeds_aerobatics}
+    worn = PARACHUTE_LB if aircraft.parachutes_packed_on is not None else 0.0
+    return Load(front_lb=student.person.weight_lb, rear_lb=instructor.weight_lb, front_parachute_lb=worn, rear_parachute_lb=worn,
+        fuel_usgal=fuel)
+
+
+def propose_sortie(person: Person, student: Student, aircraft: Aircraft, lesson_key: str | None, at: datetime) -> Proposed:
+    """lesson_key None: the next of the syllabus; 'free': no figures yet. Three queries. Raises Denied, Refused."""
+    require_instructor(person)
+    places = list(Place.objects.order_by("pk"))
+    if not places:
+        raise refused("place", "the school has no place yet", "Have the chief enter one under Fleet and places.")
+    card = aircraft.document()
+    rows = attempt_rows(student)
+    lessons = by_lesson(rows)
+    why: list[str] = []
+    if lesson_key is None:
+        found = next_lesson({r.figure: r.grade for r in standards_reached(lessons)}, student.stage_reached, card)
+        lesson, why = found.lesson, list(found.why)
+    elif lesson_key == "free":
+        plan = PlanDocument(load=usual_load(aircraft, student, person), lesson="free", figures=())
+        return Proposed(lesson_of("free"), places[0], plan, True, ("Free: add the figures yourself.",))
+    else:
+        lesson = _known(lesson_key)
+    last_feel = next((a.feel for a in reversed(lessons[-1]) if a.feel is not None), None) if lessons else None
+    unsettled = last_feel is not None and last_feel < LOW_NUMBER
+    load, day = usual_load(aircraft, student, person), Day()
+    tried: list[str] = []
+    first: tuple[Place, PlanDocument, Proposal] | None = None
+    for place in places:
+        figures, differs = sequence_for(lesson, card, place.document().top_ft - 500.0, fault_trends(lessons), unsettled)
+        plan = PlanDocument(load=load, day=day, lesson=lesson.key, figures=figures)
+        sortie = Sortie(student=student, instructor=person, aircraft=aircraft, place=place, planned_for=at)
+        conditions = conditions_for(sortie, plan)
+        plan = starts_above_the_lowest(plan, conditions)
+        if compute_plan(plan, conditions).stops == 0:
+            words = f"{place.name}{_not(tried)}: every figure keeps its floor with something to spare, in the order of the lesson."
+            return Proposed(lesson, place, plan, True, (*why, *differs, words))
+        try:
+            proposal = propose(plan, conditions)
+        except ValueError as error:
+            tried.append(place.name)
+            why.append(f"{place.name}: {error}.")
+            first = first or (place, plan, Proposal(None, False, (), 0.0, 0.0, str(error)))
+            continue
+        if proposal.plan is not None and not proposal.changes and compute_plan(proposal.plan, conditions).stops == 0:
+            return Proposed(lesson, place, proposal.plan, True, (*why, *differs, f"{place.name}{_not(tried)}: in another order it fits."))
+        tried.append(place.name)
+        first = first or (place, plan, proposal)
+    assert first is not None
+    place, plan, proposal = first
+    out = f" The smallest way out: {proposal.changes[0]}." if proposal.changes else ""
+    return Proposed(lesson, place, plan, False, (*why, f"No place takes it as it is. {place.name}: {proposal.why}{out}"))
+
+
+def _known(key: str) -> Lesson:
+    try:
+        return lesson_of(key)
+    except ValueError as error:
+        raise refused("lesson", str(error), "Choose a lesson of the syllabus.") from error
+
+
+def _not(tried: list[str]) -> str:
+    return f" (it does not fit {' or '.join(tried)})" if tried else ""

@@ -1,0 +1,46 @@
+"""The student reads the brief before the flight, ticks it, and asks; the instructor answers."""
+
+import hashlib
+import json
+
+from django.utils import timezone
+
+from keelturn.formats.reading import refused
+from server.school.models import BriefRead, Person, Question, Sortie
+from server.school.permissions import Denied, require_edit
+
+OPEN = ("planned", "briefed")
+
+
+def plan_digest(sortie: Sortie) -> str:
+    """Of what a brief is made from: the plan, the aircraft and the place."""
+    made_of = [sortie.plan, sortie.aircraft_id, sortie.place_id]
+    return hashlib.sha256(json.dumps(made_of, sort_keys=True, separators=(",", ":")).encode()).hexdigest()
+
+
+def mark_read(person: Person, sortie: Sortie) -> None:
+    """Raises Denied for anybody but the sortie's student, and once it is flown."""
+    if sortie.student.person_id != person.pk:
+        raise Denied("Only the student of this sortie ticks it as read.")
+    if sortie.stage not in OPEN:
+        raise Denied("This sortie has been flown; there is nothing left to read before it.")
+    BriefRead.objects.update_or_create(sortie=sortie, defaults={"plan_digest": plan_digest(sortie), "at": timezone.now()})
+
+
+def ask(person: Person, sortie: Sortie, text: str, figure: str) -> None:
+    """Raises Denied for anybody but the sortie's student; Refused for a figure that is not in the plan."""
+    if sortie.student.person_id != person.pk:
+        raise Denied("Questions are the student's. Write a note in the brief instead.")
+    if sortie.stage == "signed":
+        raise Denied("This record is signed. Ask your instructor.")
+    if figure and figure not in {f["id"] for f in sortie.plan["figures"]}:
+        raise refused("figure", "this figure is not in the plan any more", "Ask about the whole flight.")
+    Question.objects.create(sortie=sortie, by=person, text=text, figure=figure)
+
+
+def answer(person: Person, sortie: Sortie, question_id: int, text: str) -> None:
+    """Raises Denied for anybody but the sortie's instructor; Refused for a question that is not there."""
+    require_edit(person, sortie)
+    changed = sortie.questions.filter(pk=question_id).update(answer=text, answered_by=person, answered_at=timezone.now())
+    if not changed:
+        raise refused("question", "there is no such question here", "Reload the brief.")
