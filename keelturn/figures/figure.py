@@ -15,13 +15,15 @@ SpinKind = Literal["upright", "accelerated", "flat", "inverted", "inverted flat"
 
 @dataclass(frozen=True, slots=True)
 class Parameter:
-    """A number the plan may set. The bounds are what the model is meant for, not what is wise."""
+    """A number the plan may set. The bounds are what the model is meant for, not what is wise. switch: 0 or 1,
+    off or on."""
 
     label: str
     unit: str
     usual: float
     least: float
     most: float
+    switch: bool = False
 
 
 @dataclass(frozen=True, slots=True)

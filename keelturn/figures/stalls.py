@@ -98,7 +98,7 @@ SPIRAL_DIVE = Figure(
     look_at="The speed once, then the horizon.",
     gate=Gate("manoeuvring", 0.9, "as set by the instructor", "banked, nose low, tightening"),
     parameters={"bank_deg": Parameter("Bank", "deg", 60.0, 30.0, 90.0), "path_deg": Parameter("Flight path", "deg", -20.0, -50.0, -5.0),
-                "pull_g": PULL, "power": Parameter("Power", "", 0.6, 0.0, 1.0)},
+                "pull_g": PULL, "power": Parameter("Power, 0 idle to 1 full", "", 0.6, 0.0, 1.0)},
     faults=faults(*UPSET, *PULL_OUT, *EVERY), take_over_words="the pull comes before the roll",
     stop_words=("Speed within 20 of Vne: my aeroplane.", "Pulling before the wings are level: my aeroplane."),
     category="normal", stage="first flights", unsettles=3, begin=Begin("bank_to_side_deg", "path_deg"), situation="nose low", throttle=0.6,

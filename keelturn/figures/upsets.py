@@ -7,8 +7,8 @@ from keelturn.figures.figure import Begin, Figure, Gate, Parameter
 from keelturn.motion.legs import Leg
 
 PULL = Parameter("Pull", "g", 2.5, 1.5, 6.0)
-EYES = Parameter("Eyes closed until the call", "", 0.0, 0.0, 1.0)
-FLAP = Parameter("Gear and flap", "", 0.0, 0.0, 1.0)
+EYES = Parameter("Eyes closed until the call", "", 0.0, 0.0, 1.0, switch=True)
+FLAP = Parameter("Gear and flap", "", 0.0, 0.0, 1.0, switch=True)
 SET = "as set by the instructor"
 upset = partial(Figure, family="Upsets", faults=faults(*UPSET, "controls_fought", "pushed_hard", *PULL_OUT, *EVERY),
     take_over_words="the wings are not level",
@@ -19,7 +19,7 @@ upset = partial(Figure, family="Upsets", faults=faults(*UPSET, "controls_fought"
 def setting(bank: tuple[float, float, float], path: tuple[float, float, float], power: float) -> dict[str, Parameter]:
     """What the instructor sets: bank and path as (usual, least, most), power; and how it is recovered."""
     return {"bank_deg": Parameter("Bank", "deg", *bank), "path_deg": Parameter("Flight path", "deg", *path), "pull_g": PULL,
-            "power": Parameter("Power", "", power, 0.0, 1.0), "eyes_closed": EYES, "flap": FLAP}
+            "power": Parameter("Power, 0 idle to 1 full", "", power, 0.0, 1.0), "eyes_closed": EYES, "flap": FLAP}
 
 
 NOSE_LOW = upset(

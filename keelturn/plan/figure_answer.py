@@ -150,13 +150,16 @@ def account_of(flown: Flown) -> tuple[AccountLine, ...]:
 
 
 def entry_answer(planned: PlannedFigure, conditions: Conditions, title: str, speed: float) -> Answer:
-    """The entry speed with where it came from: the plan, the school's gate, or the catalogue's share of a speed today."""
+    """The entry speed with where it came from: the plan, the school's gate, the card, or the catalogue's share of a speed today."""
     card = conditions.card
     if planned.entry_ias is not None:
         return given("Entry speed", speed, card.speed_unit, Source("plan", title))
     school = conditions.standards.figure(planned.key).entry_ias.get(card.name)
     if school is not None:
         return given("Entry speed", speed, card.speed_unit, Source("school", school.ref or "the chief's gate for this figure"))
+    handbook = card.approved.get(planned.key)
+    if handbook is not None:
+        return given("Entry speed", speed, card.speed_unit, handbook.where())
     gate = figure_of(planned.key).gate
     return worked("Entry speed", speed, card.speed_unit, f"{gate.speed_share:.0%} of the {gate.speed_base} speed today, not above Va",
                   conditions.stall if gate.speed_base == "stall" else conditions.manoeuvring)

@@ -33,13 +33,16 @@ def at_the_stall(key: str) -> bool:
 
 
 def entry_speed(planned: PlannedFigure, conditions: Conditions) -> float:
-    """IAS at the gate in the aircraft's unit: as planned, else the school's for this aircraft, else the gate's share of its speed today,
-    at most Va, or short of Vne for the gates that may go there."""
+    """IAS at the gate in the aircraft's unit: as planned, else the school's for this aircraft, else its card's, else the gate's share of
+    its speed today, at most Va, or short of Vne for the gates that may go there."""
     if planned.entry_ias is not None:
         return planned.entry_ias
     school = conditions.standards.figure(planned.key).entry_ias.get(conditions.card.name)
     if school is not None:
         return school.value
+    handbook = conditions.card.approved.get(planned.key)
+    if handbook is not None:
+        return handbook.value
     gate = figure_of(planned.key).gate
     base = {
         "stall": conditions.stall.value,

@@ -18,7 +18,7 @@ def catalogue(request: HttpRequest) -> Catalogue:
     figures = [
         FigureOut(
             key=f.key, name=f.name, family=f.family, purpose=f.purpose, has_sides=f.has_sides,
-            parameters=[ParameterOut(name=n, label=p.label, unit=p.unit, usual=p.usual, least=p.least, most=p.most)
+            parameters=[ParameterOut(name=n, label=p.label, unit=p.unit, usual=p.usual, least=p.least, most=p.most, switch=p.switch)
                         for n, p in f.parameters.items()],
             schools=[SchoolOut(key=s.key, name=s.name, compared_only=s.compared_only) for s in schools_for(f.situation)] if f.situation else [])
         for f in FIGURES

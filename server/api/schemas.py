@@ -239,6 +239,7 @@ class ParameterOut(Schema):
     usual: float
     least: float
     most: float
+    switch: bool
 
 
 class SchoolOut(Schema):

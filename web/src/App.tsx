@@ -11,6 +11,7 @@ const Today = lazy(() => import("./today/Today"));
 const SortiePage = lazy(() => import("./sortie/SortiePage"));
 const Students = lazy(() => import("./students/Students"));
 const StudentPage = lazy(() => import("./students/StudentPage"));
+const Figures = lazy(() => import("./figures/Figures"));
 const Fleet = lazy(() => import("./fleet/Fleet"));
 
 export function App() {
@@ -31,6 +32,7 @@ function School({ person }: { person: Person }) {
         { path: "/sorties/:id/:stage", element: <Lazily><SortiePage /></Lazily> },
         { path: "/students", element: <Lazily><Students /></Lazily> },
         { path: "/students/:id", element: <Lazily><StudentPage /></Lazily> },
+        { path: "/figures", element: <Lazily><Figures /></Lazily> },
         { path: "/fleet", element: <Lazily><Fleet /></Lazily> },
         { path: "*", element: <Trouble error="There is nothing at this address. Choose a place above." /> },
       ],

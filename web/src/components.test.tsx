@@ -39,7 +39,7 @@ describe("verdicts", () => {
   });
   it("lets a stop be overridden only with a reason of eight letters", async () => {
     const reasons: string[] = [];
-    const plan = { ...planAnswer([]), stops: 1, checks: [{ key: "visibility", verdict: "stop" as const, title: "Visibility", sentence: "2 SM reported.", deciding: null, spare: "1 SM short", figure: null, overridden: null, room: -1 }] };
+    const plan = { ...planAnswer([]), stops: 1, checks: [{ key: "visibility", verdict: "stop" as const, title: "Visibility", sentence: "2 SM reported.", deciding: null, spare: "1 SM short", figure: null, overridden: null, room: -1, change: "day" as const }] };
     render(<ChecksColumn answer={plan} onSelect={() => undefined} onOverride={(key, reason) => reasons.push(`${key}: ${reason}`)} />);
     await userEvent.click(screen.getByRole("button", { name: "Override" }));
     const dialog = within(screen.getByRole("dialog"));

@@ -120,8 +120,10 @@ def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) ->
                 raise Denied("The plan of a flown sortie does not change. Note what was flown instead.")
             computed(plan, conditions)
             plan = _overrides_signed_by(person, plan, sortie.plan)
-            sortie.plan = plan.model_dump(mode="json")
-            sortie.stage = "planned"
+            before, sortie.plan = sortie.plan, plan.model_dump(mode="json")
+            # The student's number is asked after the brief: it alone does not undo it.
+            if sheets.aircraft or sheets.place or {**before, "feeling": None} != {**sortie.plan, "feeling": None}:
+                sortie.stage = "planned"
         if sheets.brief is not None:
             sortie.brief = sheets.brief.model_dump(mode="json")
         if sheets.debrief is not None:

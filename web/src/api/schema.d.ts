@@ -2515,6 +2515,8 @@ export interface components {
             least: number;
             /** Most */
             most: number;
+            /** Switch */
+            switch: boolean;
         };
         /** SchoolOut */
         SchoolOut: {

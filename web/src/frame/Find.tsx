@@ -26,7 +26,8 @@ export function Find({ onClose }: { onClose: () => void }) {
 }
 
 async function everything(): Promise<Found[]> {
-  const [today, students, aircraft, places] = await Promise.all([
+  const [catalogue, today, students, aircraft, places] = await Promise.all([
+    answered(server.GET("/api/catalogue")),
     answered(server.GET("/api/today")), answered(server.GET("/api/students")), answered(server.GET("/api/aircraft")), answered(server.GET("/api/places")),
   ]);
   return [
@@ -34,5 +35,6 @@ async function everything(): Promise<Found[]> {
     ...[...today.sorties, ...today.recent].map((s) => ({ words: `${s.student}, ${s.lesson_name}, ${dayAndTime(s.planned_for)}`, kind: "Sorties", to: `/sorties/${s.id}` })),
     ...aircraft.map((a) => ({ words: `${a.registration} ${a.card.name}`, kind: "Fleet", to: `/fleet?aircraft=${a.id}` })),
     ...places.map((p) => ({ words: p.place.name, kind: "Places", to: "/fleet" })),
+    ...catalogue.figures.map((f) => ({ words: f.name, kind: "Figures", to: `/figures?figure=${f.key}` })),
   ];
 }

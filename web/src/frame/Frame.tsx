@@ -12,7 +12,7 @@ import { Key } from "./Key";
 import { useKeys } from "./keys";
 import { Wordmark } from "./Wordmark";
 
-const PLACES = [["/", "Today"], ["/students", "Students"], ["/fleet", "Fleet and places"]] as const;
+const PLACES = [["/", "Today"], ["/students", "Students"], ["/figures", "Figures"], ["/fleet", "Fleet and places"]] as const;
 
 /** Header, the why panel, find and help: what every screen has. `header` replaces the places inside a sortie. */
 export function Frame({ person }: { person: Person }) {
@@ -33,7 +33,7 @@ export function Frame({ person }: { person: Person }) {
     "?": () => setHelping(true),
   });
   const own = person.role === "student" ? `/students/${person.student_id ?? ""}` : null;
-  const places = own ? ([["/", "Today"], [own, "My record"], ["/fleet", "Fleet and places"]] as const) : PLACES;
+  const places = own ? ([["/", "Today"], [own, "My record"], ["/figures", "Figures"], ["/fleet", "Fleet and places"]] as const) : PLACES;
   return (
     <WhyContext value={open}>
       <Box sx={{ height: "100vh", display: "flex", flexDirection: "column", "@media print": { height: "auto" } }}>

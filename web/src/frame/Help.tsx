@@ -2,9 +2,9 @@ import { Box, Dialog, DialogContent, DialogTitle, Typography } from "@mui/materi
 import { Key } from "./Key";
 
 const KEYS: [string, string][] = [
-  ["1 to 5", "Plan, Brief, Fly, Debrief, Sign"], ["j, k", "next and previous figure"], ["a", "add a figure"],
+  ["1 to 5", "Plan, Brief, Fly, Debrief, Sign"], ["j, k", "next and previous figure"], ["a", "in Plan: add a figure"], ["r, m, Del", "in Plan: repeat, mirror, remove the chosen figure"], ["[ ]", "in Plan: chosen figure earlier, later"], ["f", "in Plan: fit it, the order and heights that keep every limit"],
   ["w", "why: the working behind the focused number"], ["/", "find anything"], ["?", "this help"],
-  ["↑ ↓", "on a notch of the height strip: start height by 50 ft, with Shift by 10 ft"], ["Ctrl Z, Ctrl Shift Z", "undo, redo"], ["n", "in Today: plan a sortie"], ["p", "in Brief: print the card"],
+  ["↑ ↓", "in Plan: start of the chosen figure by 50 ft; on its notch with Shift by 10 ft, and ← → for its place"], ["Ctrl Z, Ctrl Shift Z", "undo, redo"], ["n", "in Today: plan a sortie"], ["p", "in Brief: print the card"],
   ["s, g, o, r", "in Debrief: grade Shown, Guided, sOund, solo-Ready"],
 ];
 

@@ -16,7 +16,8 @@ export function useKeys(keys: Keys, on = true) {
     if (!on) return;
     const listen = (event: KeyboardEvent) => {
       const chord = `${event.ctrlKey || event.metaKey ? "ctrl+" : ""}${event.shiftKey && event.key.length > 1 ? "shift+" : ""}${event.key}`;
-      if (event.altKey || (isTyping(event.target) && !chord.startsWith("ctrl+"))) return;
+      // What a control did with the key itself is not done twice.
+      if (event.defaultPrevented || event.altKey || (isTyping(event.target) && !chord.startsWith("ctrl+"))) return;
       // A dialog has the keyboard to itself.
       if (document.querySelector('[role="dialog"], [role="presentation"].MuiModal-root') && !["Escape"].includes(event.key)) return;
       const act = latest.current[chord] ?? latest.current[chord.toLowerCase()];

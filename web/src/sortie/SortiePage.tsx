@@ -1,14 +1,15 @@
 import { Alert, Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useOutletContext, useParams } from "react-router";
 import { answered, inOneLine, server } from "../api/client";
-import type { Problem, Sortie, Stage } from "../api/types";
+import type { Person, Problem, Sortie, Stage } from "../api/types";
 import { dayAndTime } from "../frame/dates";
 import { Key } from "../frame/Key";
 import { useKeys } from "../frame/keys";
 import { Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
+import { Files } from "./Files";
 import { ConflictDialog } from "./ConflictDialog";
 import { PlanStage } from "./plan/PlanStage";
 import { STAGES, type StageName, type StageProps } from "./stage";
@@ -36,7 +37,10 @@ function OneSortie({ first }: { first: Sortie }) {
   const { sortie, draft } = work;
   const navigate = useNavigate();
   const params = useParams();
-  const stage = STAGES.find((s) => s === params.stage) ?? OPENS_AT[sortie.stage];
+  const person = useOutletContext<Person>();
+  // A student comes to read the brief.
+  const opens = person.role === "student" && ["planned", "briefed"].includes(sortie.stage) ? "brief" : OPENS_AT[sortie.stage];
+  const stage = STAGES.find((s) => s === params.stage) ?? opens;
   const openFirst = () => draft.plan.figures.find((f) => !draft.attempts.some((a) => a.planned.id === f.id))?.id ?? null;
   const [chosen, select] = useState<string | null>(() => (stage === "fly" ? openFirst() : null));
   const ids = draft.plan.figures.map((f) => f.id);
@@ -63,9 +67,11 @@ function OneSortie({ first }: { first: Sortie }) {
           <Typography component="h1" sx={{ fontSize: 15, fontWeight: 720, display: "inline" }}>{sortie.lesson_name}</Typography>
           <Box component="span" sx={{ color: tokens.slate, fontSize: 13.5 }}> for <b>{sortie.student}</b> · {sortie.aircraft} {sortie.aircraft_name} · {dayAndTime(sortie.planned_for)}</Box>
         </Box>
+        <Files work={work} editable={work.mayEdit && ["planned", "briefed"].includes(sortie.stage)} />
         <SaveWords work={work} />
         <StageBar stage={stage} done={DONE[sortie.stage]} go={go} />
       </Box>
+      {sortie.clashes.length > 0 && person.role !== "student" && <Alert severity="warning" sx={{ borderRadius: 0, py: 0 }}>Booked twice: {sortie.clashes.join("; ")}.</Alert>}
       {work.problems.length > 0 && <Alert severity="error" sx={{ borderRadius: 0 }}>Not stored. {work.problems.map((p) => <div key={p.where + p.what}>{inOneLine(p)}</div>)}</Alert>}
       {missing.length > 0 && <Alert severity="warning" sx={{ borderRadius: 0 }} onClose={() => setMissing([])}>Still to do: {missing.map((p) => <div key={p.what}>{p.where === "stage" ? `${p.what}.` : inOneLine(p)}</div>)}</Alert>}
       <Box sx={{ flex: 1, minHeight: 0 }}>

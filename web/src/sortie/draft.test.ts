@@ -1,6 +1,6 @@
 import { draft, planned } from "../fixtures";
 import { begin, changed, changedSheets, redone, undone, type Draft } from "./draft";
-import { addFigure, editAttempt, editFigure, freshId, moveFigure, removeFigure, withAttempt } from "./edits";
+import { addFigure, editAttempt, editFigure, freshId, placeFigure, removeFigure, withAttempt } from "./edits";
 import { forget, keep, kept } from "./kept";
 
 const first: Draft = draft([planned("f1"), planned("f2")]);
@@ -46,8 +46,8 @@ describe("edits", () => {
     expect(freshId(["f1", "f3"], "f")).toBe("f4");
   });
   it("moves and removes, and stays inside the ends", () => {
-    expect(moveFigure("f1", 1)(first).plan.figures.map((f) => f.id)).toEqual(["f2", "f1"]);
-    expect(moveFigure("f1", -1)(first).plan.figures).toEqual(first.plan.figures);
+    expect(placeFigure("f1", 1)(first).plan.figures.map((f) => f.id)).toEqual(["f2", "f1"]);
+    expect(placeFigure("f1", -1)(first).plan.figures).toEqual(first.plan.figures);
     expect(removeFigure("f1")(first).plan.figures.map((f) => f.id)).toEqual(["f2"]);
   });
   it("makes an attempt once and keeps attempts in the order of the plan", () => {

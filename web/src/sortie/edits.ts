@@ -1,5 +1,5 @@
 /** Edits of a draft, named after what people do. */
-import type { Attempt, Figure, PlanDocument, PlannedFigure } from "../api/types";
+import type { Attempt, Difference, Figure, PlanDocument, PlannedFigure } from "../api/types";
 import type { Draft } from "./draft";
 
 export function editPlan(edit: (plan: PlanDocument) => PlanDocument) {
@@ -30,14 +30,41 @@ export function removeFigure(id: string) {
   return editPlan((plan) => ({ ...plan, figures: plan.figures.filter((f) => f.id !== id) }));
 }
 
-export function moveFigure(id: string, by: -1 | 1) {
+/** To a place counted from 0; beyond the ends it stays where it is. */
+export function placeFigure(id: string, to: number) {
   return editPlan((plan) => {
-    const at = plan.figures.findIndex((f) => f.id === id), to = at + by;
-    const figures = [...plan.figures], one = figures[at], other = figures[to];
-    if (!one || !other) return plan;
-    figures[at] = other;
-    figures[to] = one;
-    return { ...plan, figures };
+    const one = plan.figures.find((f) => f.id === id);
+    if (!one || to < 0 || to >= plan.figures.length) return plan;
+    const others = plan.figures.filter((f) => f.id !== id);
+    return { ...plan, figures: [...others.slice(0, to), one, ...others.slice(to)] };
+  });
+}
+
+/** The same once more after itself; mirrored: to the other side. */
+export function repeatFigure(id: string, fresh: string, mirrored: boolean) {
+  return editPlan((plan) => {
+    const at = plan.figures.findIndex((f) => f.id === id), one = plan.figures[at];
+    if (!one) return plan;
+    const side = mirrored ? (one.side === "left" ? "right" : "left") : one.side;
+    return { ...plan, figures: [...plan.figures.slice(0, at + 1), { ...one, id: fresh, side }, ...plan.figures.slice(at + 1)] };
+  });
+}
+
+/** Only the chosen parts of a proposal. */
+export function acceptFit(proposal: PlanDocument, chosen: readonly Difference[]) {
+  return editPlan((plan) => {
+    const takes = (kind: Difference["kind"], figure: string | null) => chosen.some((d) => d.kind === kind && d.figure === figure);
+    const proposed = new Map(proposal.figures.map((f) => [f.id, f]));
+    let figures = plan.figures.filter((f) => !takes("without", f.id)).map((f) => {
+      const other = proposed.get(f.id);
+      if (!other) return f;
+      return { ...f, ...(takes("start", f.id) && { start_ft: other.start_ft }), ...(takes("settings", f.id) && { parameters: other.parameters }) };
+    });
+    if (takes("order", null)) {
+      const rank = new Map(proposal.figures.map((f, i) => [f.id, i]));
+      figures = [...figures].sort((a, b) => (rank.get(a.id) ?? 99) - (rank.get(b.id) ?? 99));
+    }
+    return { ...plan, figures, load: takes("load", null) ? proposal.load : plan.load };
   });
 }
 

@@ -1,5 +1,5 @@
 import { Box } from "@mui/material";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Attempt, FigureAnswer, PlanAnswer } from "../api/types";
 import { narrow, tokens, unseen } from "../theme";
 import { VerdictShape } from "../verdict/VerdictMark";
@@ -14,10 +14,15 @@ interface Props {
   onSelect?: (id: string) => void;
   /** Called while a notch is moved; the same `gesture` for one movement, so that it is one step to undo. */
   onStart?: (id: string, feet: number, gesture: string) => void;
+  /** Called when a figure is dragged along, or moved with the arrow keys: its new place, counted from 0. */
+  onPlace?: (id: string, to: number, gesture: string) => void;
+  /** A proposal, drawn dotted over the plan. */
+  ghost?: PlanAnswer | null;
 }
+const NOTHING_FLOWN: Attempt[] = [];
 
 /** The one picture: time to the right, height up, and what every figure spends. */
-export function HeightStrip({ answer, starts, attempts = [], selected, onSelect, onStart }: Props) {
+export function HeightStrip({ answer, starts, attempts = NOTHING_FLOWN, selected, onSelect, onStart, onPlace, ghost }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 700, height: 380 });
   useEffect(() => {
@@ -28,7 +33,23 @@ export function HeightStrip({ answer, starts, attempts = [], selected, onSelect,
     return () => watch.disconnect();
   }, []);
   const up = useMemo(() => heights(answer, attempts, size), [answer, attempts, size]);
+  const flown = useMemo(() => new Map(answer.figures.map((f) => [f.id, attempts.filter((a) => a.planned.id === f.id)])), [answer, attempts]);
+  const order = useRef<string[]>([]);
+  useEffect(() => { order.current = Object.keys(answer.titles); });
+  // The place among the slots under a pointer: where a figure dragged along would come to stand.
+  const along = useRef<Slot[]>([]);
+  const placeAt = useCallback((x: number) => {
+    const left = frame.current?.getBoundingClientRect().left ?? 0;
+    const before = along.current.findIndex((slot) => x - left < (slot.left + slot.right) / 2);
+    return before < 0 ? along.current.length - 1 : before;
+  }, []);
+  const place = useCallback((id: string, to: number, gesture: string) => {
+    const standing = order.current.indexOf(id), most = order.current.length - 1;
+    const target = Math.max(0, Math.min(most, to));
+    if (standing >= 0 && target !== standing) onPlace?.(id, target, gesture);
+  }, [onPlace]);
   const places = useMemo(() => slots(answer, size), [answer, size]);
+  useEffect(() => { along.current = places; });
   return (
     <Box ref={frame} sx={{ position: "relative", width: "100%", height: "100%", minHeight: 160 }}>
       <svg width={size.width} height={size.height} style={{ position: "absolute", inset: 0, touchAction: "none", ...narrow, fontSize: 12.5 }} role="group" aria-label="Height strip">
@@ -38,9 +59,10 @@ export function HeightStrip({ answer, starts, attempts = [], selected, onSelect,
           const slot = places[i];
           return slot && (
             <FigureMark key={figure.id} n={numberOf(answer, figure.id)} figure={figure} slot={slot} up={up} selected={figure.id === selected}
-              start={starts?.get(figure.id) ?? figure.start.value} flown={attempts.filter((a) => a.planned.id === figure.id)} onSelect={onSelect} onStart={onStart} />
+              start={starts?.get(figure.id) ?? figure.start.value} flown={flown.get(figure.id) ?? NOTHING_FLOWN} onSelect={onSelect} onStart={onStart} onPlace={onPlace && place} placeAt={placeAt} />
           );
         })}
+        {ghost && <Ghost answer={ghost} titles={answer.titles} size={size} up={up} />}
       </svg>
       <StripTable answer={answer} attempts={attempts} />
     </Box>
@@ -67,7 +89,7 @@ function Background({ answer, up, size }: { answer: PlanAnswer; up: Heights; siz
         </pattern>
       </defs>
       <text x={LEFT} y={TOP - 5} fill={tokens.slate} fontSize="12">
-        notch start, pale 19 times in 20, <tspan fill={tokens.stop} fontWeight="660">red ticks</tspan> lowest start, <tspan fill={tokens.mindInk} fontWeight="660">amber</tspan> my controls
+        notch start, pale 19 in 20, <tspan fill={tokens.stop} fontWeight="660">red ticks</tspan> lowest start, <tspan fill={tokens.mindInk} fontWeight="660">amber</tspan> my controls
       </text>
       <rect x={LEFT} y={TOP} width={width} height={up.floorY - TOP} fill={tokens.sky} />
       {marks(answer.floor.value, up.top, up.floorY - TOP).map((ft) => (
@@ -109,11 +131,11 @@ function Climbs({ answer, starts, places, up }: { answer: PlanAnswer; starts?: R
   );
 }
 
-interface MarkProps { n: number; figure: FigureAnswer; start: number; slot: Slot; up: Heights; selected: boolean; flown: Attempt[]; onSelect?: (id: string) => void; onStart?: (id: string, feet: number, gesture: string) => void }
+interface MarkProps { n: number; figure: FigureAnswer; start: number; slot: Slot; up: Heights; selected: boolean; flown: Attempt[]; onSelect?: (id: string) => void; onStart?: (id: string, feet: number, gesture: string) => void; onPlace?: (id: string, to: number, gesture: string) => void; placeAt: (x: number) => number }
 
-function FigureMark({ n, figure, start, slot, up, selected, flown, onSelect, onStart }: MarkProps) {
+const FigureMark = memo(function FigureMark({ n, figure, start, slot, up, selected, flown, onSelect, onStart, onPlace, placeAt }: MarkProps) {
   const gesture = useRef("");
-  const grip = useRef(0);
+  const grip = useRef({ x: 0, y: 0, along: false });
   const startY = up.y(start), lowestY = up.y(start - figure.worst.value), highestY = up.y(start + figure.highest_point.value - figure.start.value);
   const middle = (slot.left + slot.right) / 2;
   const move = (feet: number, fine: boolean, name: string) => {
@@ -125,12 +147,21 @@ function FigureMark({ n, figure, start, slot, up, selected, flown, onSelect, onS
       onSelect?.(figure.id);
       e.currentTarget.setPointerCapture(e.pointerId);
       gesture.current = `drag ${figure.id} ${e.timeStamp}`;
-      grip.current = e.clientY - startY;
+      grip.current = { x: e.clientX, y: e.clientY - startY, along: false };
     },
     onPointerMove: (e: React.PointerEvent<SVGGElement>) => {
-      if (e.currentTarget.hasPointerCapture(e.pointerId)) move(up.feet(e.clientY - grip.current), e.shiftKey, gesture.current);
+      if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
+      // Along the strip it changes its place; once it has begun to, it no longer changes its height.
+      if (onPlace && !grip.current.along && Math.abs(e.clientX - grip.current.x) > 34 && Math.abs(e.clientX - grip.current.x) > 2 * Math.abs(e.clientY - grip.current.y - startY)) grip.current.along = true;
+      if (grip.current.along) onPlace?.(figure.id, placeAt(e.clientX), gesture.current);
+      else move(up.feet(e.clientY - grip.current.y), e.shiftKey, gesture.current);
     },
     onKeyDown: (e: React.KeyboardEvent) => {
+      if (onPlace && (e.key === "ArrowLeft" || e.key === "ArrowRight")) {
+        e.preventDefault();
+        onPlace(figure.id, n - 1 + (e.key === "ArrowRight" ? 1 : -1), "");
+        return;
+      }
       if (e.key !== "ArrowUp" && e.key !== "ArrowDown") return;
       e.preventDefault();
       const step = e.shiftKey ? 10 : 50;
@@ -149,7 +180,7 @@ function FigureMark({ n, figure, start, slot, up, selected, flown, onSelect, onS
         return d && <path key={attempt.id} d={d} fill="none" stroke={tokens.flown} strokeWidth="3.5" strokeLinejoin="round" />;
       })}
       <path d={`M${slot.left - 6} ${up.y(figure.lowest_start.value)}h5M${slot.right + 1} ${up.y(figure.lowest_start.value)}h5`} stroke={tokens.stop} strokeWidth="2" />
-      <g {...drag} data-notch={figure.id} onClick={() => onSelect?.(figure.id)} style={{ cursor: onStart ? "ns-resize" : "pointer", outlineOffset: 2 }}
+      <g {...drag} data-notch={figure.id} onClick={() => onSelect?.(figure.id)} style={{ cursor: onStart ? "move" : "pointer", outlineOffset: 2 }}
         tabIndex={onSelect || onStart ? 0 : -1} onFocus={() => onSelect?.(figure.id)}
         role={onStart ? "slider" : "button"} aria-orientation={onStart ? "vertical" : undefined} aria-label={`${n} ${figure.title}, start height`}
         aria-valuenow={onStart ? start : undefined} aria-valuemin={onStart ? 0 : undefined} aria-valuemax={onStart ? 30000 : undefined} aria-valuetext={onStart ? `${start.toLocaleString("en")} ft` : undefined}>
@@ -162,6 +193,28 @@ function FigureMark({ n, figure, start, slot, up, selected, flown, onSelect, onS
         )}
       </g>
       <text x={middle} y={up.groundY + 36} textAnchor="middle" fill={tokens.slate}>{Math.round(figure.starts_min)} min</text>
+    </g>
+  );
+});
+
+/** A proposal over the plan: dotted, its notches numbered as the figures are numbered now. */
+function Ghost({ answer, titles, size, up }: { answer: PlanAnswer; titles: Record<string, string>; size: { width: number; height: number }; up: Heights }) {
+  const places = slots(answer, size), numbers = Object.keys(titles);
+  return (
+    <g aria-label="Proposal" opacity="0.95">
+      {answer.figures.map((figure, i) => {
+        const slot = places[i];
+        if (!slot) return null;
+        const startY = up.y(figure.start.value), middle = (slot.left + slot.right) / 2;
+        return (
+          <g key={figure.id}>
+            <path d={stroke(figure.profile, figure.start.value, slot, up.y)} fill="none" stroke={tokens.best} strokeWidth="3.4" strokeDasharray="1.5 5" strokeLinecap="round" />
+            <path d={`M${slot.left - 6} ${startY}H${slot.left + 12}`} stroke={tokens.best} strokeWidth="4" />
+            <circle cx={middle} cy={startY - 18} r="10" fill={tokens.sheet} stroke={tokens.best} strokeDasharray="3 2" strokeWidth="1.8" />
+            <text x={middle} y={startY - 14} textAnchor="middle" fontSize="11" fontWeight="720" fill={tokens.best}>{numbers.indexOf(figure.id) + 1}</text>
+          </g>
+        );
+      })}
     </g>
   );
 }

@@ -7,7 +7,7 @@ import type { Person, Student } from "../api/types";
 import { day } from "../frame/dates";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
-import { NewSortie } from "../today/NewSortie";
+import { StartSortie } from "../today/StartSortie";
 import { VerdictMark } from "../verdict/VerdictMark";
 import { AttemptsOverTime } from "./AttemptsOverTime";
 
@@ -88,7 +88,7 @@ function OneStudent({ student }: { student: Student }) {
         </Table>
         {student.record.length === 0 && <Empty>No sortie yet.</Empty>}
       </Box>
-      {planning && <NewSortie studentId={student.id} onClose={() => setPlanning(false)} />}
+      {planning && <StartSortie studentId={student.id} onClose={() => setPlanning(false)} />}
     </Box>
   );
 }

@@ -10,7 +10,7 @@ import { useKeys } from "../frame/keys";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
-import { NewSortie } from "./NewSortie";
+import { StartSortie } from "./StartSortie";
 
 const NEXT: Record<Stage, string> = { planned: "Plan and brief", briefed: "Fly", flown: "Debrief", debriefed: "Sign", signed: "Read" };
 const STEPS: Stage[] = ["planned", "briefed", "flown", "debriefed", "signed"];
@@ -33,11 +33,11 @@ export default function Today() {
           <Typography variant="h1">{day(now)}</Typography>
           {teaches && <Button variant="contained" onClick={() => setPlanning(true)}>Plan a sortie<Key pale>n</Key></Button>}
         </Box>
-        {sorties.length === 0 && <Empty>{teaches ? "Nothing is planned. Plan a sortie: a student, an aircraft and a place are enough." : "Nothing is planned for you. Your instructor plans the next sortie."}</Empty>}
+        {sorties.length === 0 && <Empty>{teaches ? "Nothing is planned. Plan a sortie: a student, a lesson and an aircraft are enough." : "Nothing is planned for you. Your instructor plans the next sortie."}</Empty>}
         {days.map((d) => (
           <Box key={d} sx={{ mb: 2 }}>
             <Typography variant="h2" sx={{ mb: 0.8 }}>{d === day(now) ? "Today" : d}</Typography>
-            {sorties.filter((s) => day(s.planned_for) === d).map((s) => <Coming key={s.id} sortie={s} />)}
+            {sorties.filter((s) => day(s.planned_for) === d).map((s) => <Coming key={s.id} sortie={s} student={!teaches} />)}
           </Box>
         ))}
       </Box>
@@ -69,12 +69,12 @@ export default function Today() {
           </Paper>
         )}
       </Box>
-      {planning && <NewSortie onClose={() => setPlanning(false)} />}
+      {planning && <StartSortie onClose={() => setPlanning(false)} />}
     </Box>
   );
 }
 
-function Coming({ sortie }: { sortie: ComingSortie }) {
+function Coming({ sortie, student }: { sortie: ComingSortie; student: boolean }) {
   const at = STEPS.indexOf(sortie.stage);
   return (
     <Paper sx={{ border: `1px solid ${tokens.hairline}`, px: 2, py: 1.2, mb: 1, display: "grid", gridTemplateColumns: "64px minmax(0, 1fr) auto", gap: 2, alignItems: "center" }}>
@@ -82,13 +82,15 @@ function Coming({ sortie }: { sortie: ComingSortie }) {
       <Box sx={{ minWidth: 0 }}>
         <Typography sx={{ fontWeight: 700, fontSize: 16 }}>{sortie.student} <Box component="span" sx={{ fontWeight: 450 }}>{sortie.lesson_name}, {sortie.figures} figures</Box></Typography>
         {sortie.last_time.length > 0 && <Typography sx={{ fontSize: 14 }}>Last time: {sortie.last_time.join(", ").toLowerCase()}</Typography>}
+        {sortie.clashes.length > 0 && <Typography sx={{ fontSize: 14, color: tokens.stop, display: "flex", gap: 0.7, alignItems: "center" }}><VerdictMark verdict="stop" size={14} />Booked twice: {sortie.clashes.join("; ")}</Typography>}
+        {(sortie.read || sortie.open_questions > 0) && <Typography sx={{ fontSize: 13.5, color: sortie.open_questions ? tokens.mindInk : tokens.fine }}>{sortie.read ? "Brief read" : ""}{sortie.read && sortie.open_questions ? ", " : ""}{sortie.open_questions ? `${sortie.open_questions} question${sortie.open_questions > 1 ? "s" : ""} to answer` : ""}</Typography>}
         <Typography sx={{ color: tokens.slate, fontSize: 13.5 }}>{sortie.aircraft} {sortie.aircraft_name} · {sortie.place} · {sortie.instructor}</Typography>
         <Box sx={{ display: "flex", gap: "3px", mt: 0.8, alignItems: "center" }} aria-label={`Stage: ${sortie.stage}`}>
           {STEPS.map((step, i) => <Box key={step} sx={{ width: 34, height: 5, bgcolor: i <= at ? tokens.plan : tokens.hairline }} />)}
           <Typography sx={{ fontSize: 12.5, color: tokens.slate, ml: 0.8 }}>{sortie.stage}</Typography>
         </Box>
       </Box>
-      <Button component={Link} to={`/sorties/${sortie.id}`} variant="outlined">{NEXT[sortie.stage]}</Button>
+      <Button component={Link} to={`/sorties/${sortie.id}`} variant="outlined">{student && sortie.stage !== "signed" ? "Read the brief" : NEXT[sortie.stage]}</Button>
     </Paper>
   );
 }

@@ -1,21 +1,29 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Check, PlanAnswer } from "../api/types";
+import { Key } from "../frame/Key";
 import { narrow, tokens } from "../theme";
 import { WhyNumber } from "../why/WhyNumber";
 import { VerdictMark } from "./VerdictMark";
 
-interface Props { answer: PlanAnswer; onSelect: (id: string) => void; onOverride?: (check: string, reason: string) => void }
+interface Props { answer: PlanAnswer; onSelect: (id: string) => void; onOverride?: (check: string, reason: string) => void; /** Asks for the order and heights that would fit. */ onFit?: () => void }
 
-/** Stops first: each with its sentence, the number that decides, and what is to spare. */
-export function ChecksColumn({ answer, onSelect, onOverride }: Props) {
+/** What can still be changed, the easiest first. */
+const GROUPS: [Check["change"], string][] = [["sequence", "Sequence"], ["load", "Load and fuel"], ["day", "Day and time"], ["people", "People"], ["aircraft", "Aircraft"]];
+
+/** By what can still be changed, stops first: each with its sentence, the number that decides, and what is to spare. */
+export function ChecksColumn({ answer, onSelect, onOverride, onFit }: Props) {
   const [asked, setAsked] = useState<Check | null>(null);
   const counts = [answer.stops && `${answer.stops} stop${answer.stops > 1 ? "s" : ""}`, answer.minds && `${answer.minds} to mind`].filter(Boolean).join(", ");
   return (
     <Box>
       <Typography variant="h2" sx={{ mb: 0.5 }}>Before you go: <Box component="span" sx={{ color: answer.stops ? tokens.stop : tokens.slate }}>{counts || "no stops"}</Box></Typography>
-      {answer.checks.map((check) => (
-        <Box key={check.key} data-check={check.key} sx={{ display: "flex", gap: 1.2, py: 1, borderBottom: `1px solid ${tokens.hairline}` }}>
+      {onFit && <Button size="small" variant="outlined" fullWidth onClick={onFit} sx={{ mb: 0.5, minHeight: 36 }}>Find the smallest way out<Key>f</Key></Button>}
+      {GROUPS.map(([change, words]) => ({ words, checks: answer.checks.filter((c) => c.change === change) })).filter((g) => g.checks.length > 0).sort((a, b) => worst(a.checks) - worst(b.checks)).map((group) => (
+      <Box key={group.words} component="section" aria-label={group.words} sx={{ mb: 0.5 }}>
+      <Typography component="h3" sx={{ fontSize: 12.5, fontWeight: 680, color: tokens.plan, mt: 0.7 }}>{group.words}</Typography>
+      {group.checks.map((check) => (
+        <Box key={check.key} data-check={check.key} sx={{ display: "flex", gap: 1.2, py: 0.7, borderBottom: `1px solid ${tokens.hairline}` }}>
           <VerdictMark verdict={check.overridden ? "overridden" : check.verdict} />
           <Box sx={{ flex: 1, minWidth: 0 }}>
             <Typography sx={{ fontWeight: 660, fontSize: 14, lineHeight: 1.3 }}>{check.title}</Typography>
@@ -29,9 +37,15 @@ export function ChecksColumn({ answer, onSelect, onOverride }: Props) {
           </Box>
         </Box>
       ))}
+      </Box>
+      ))}
       {asked && <OverrideDialog check={asked} onClose={() => setAsked(null)} onOverride={(reason) => { onOverride?.(asked.key, reason); setAsked(null); }} />}
     </Box>
   );
+}
+
+function worst(checks: Check[]): number {
+  return Math.min(...checks.map((c) => (c.overridden ? 1 : { stop: 0, mind: 1, fine: 2 }[c.verdict])));
 }
 
 function OverrideDialog({ check, onClose, onOverride }: { check: Check; onClose: () => void; onOverride: (reason: string) => void }) {

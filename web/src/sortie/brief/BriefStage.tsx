@@ -1,49 +1,70 @@
-import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from "@mui/material";
-import type { FigureAnswer } from "../../api/types";
+import { Box, Button, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { useOutletContext } from "react-router";
+import { answered, server } from "../../api/client";
+import type { Person } from "../../api/types";
+import { PlanView } from "../../charts/PlanView";
 import { Key } from "../../frame/Key";
 import { useKeys } from "../../frame/keys";
 import { Empty } from "../../frame/states";
-import { narrow, tokens } from "../../theme";
+import { HeightStrip } from "../../strip/HeightStrip";
+import { tokens } from "../../theme";
 import { WhyNumber } from "../../why/WhyNumber";
 import { NotYet, type StageProps } from "../stage";
-import { FigurePicture } from "./FigurePicture";
+import { FigurePage } from "./FigurePage";
 import { KneeCard } from "./KneeCard";
+import { BeforeFlight, Reading } from "./Reading";
+import { WordsPage } from "./WordsPage";
 
-/** The half hour before: one figure a page, then the before-flight list. */
+/** The half hour before: the whole flight, one figure a page, then the words. For a screen across the table, and for the student alone. */
 export default function BriefStage({ work, selected, select, move, go }: StageProps) {
-  const { answer, draft, change, mayEdit, sortie } = work;
-  const at = Math.max(0, answer.figures.findIndex((f) => f.id === selected));
-  const figure = answer.figures[at];
-  const editable = mayEdit && ["planned", "briefed"].includes(sortie.stage);
-  const step = (by: number) => {
-    const next = answer.figures[at + by];
-    if (next) select(next.id);
+  const { answer, mayEdit, sortie } = work;
+  const person = useOutletContext<Person>();
+  const whole = useRef<HTMLDivElement>(null);
+  const figures = answer.figures, words = sortie.brief_pages;
+  // Page 0 is the whole flight; then the figures; then the words.
+  const [extra, setExtra] = useState<number | null>(0);
+  const chosen = Math.max(0, figures.findIndex((f) => f.id === selected));
+  const page = extra ?? 1 + chosen, last = figures.length + words.length;
+  const turn = (to: number) => {
+    const next = Math.max(0, Math.min(last, to)), figure = figures[next - 1];
+    setExtra(next === 0 || next > figures.length ? next : null);
+    if (next > 0 && figure) select(figure.id);
   };
-  useKeys({ ArrowRight: () => step(1), ArrowLeft: () => step(-1), p: () => window.print() });
-  const tick = (key: string, on: boolean) => change((d) => ({ ...d, brief: { ...d.brief, checked: on ? [...d.brief.checked, key] : d.brief.checked.filter((k) => k !== key) } }));
+  const present = () => { if (document.fullscreenElement) void document.exitFullscreen(); else void whole.current?.requestFullscreen(); };
+  useKeys({ ArrowRight: () => turn(page + 1), ArrowLeft: () => turn(page - 1), PageDown: () => turn(page + 1), PageUp: () => turn(page - 1), j: () => turn(page + 1), k: () => turn(page - 1), Home: () => turn(0), p: () => window.print(), x: present });
+  const editable = mayEdit && ["planned", "briefed"].includes(sortie.stage);
+  const figure = page > 0 ? figures[page - 1] : undefined, said = words[page - figures.length - 1];
   return (
     <>
-      <Box sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 330px" }, overflow: { xs: "auto", md: "hidden" }, "@media print": { display: "none" } }}>
-        <Box sx={{ p: 2, overflow: "auto", minWidth: 0 }}>
-          {figure ? <FigurePage figure={figure} n={at + 1} of={answer.figures.length} faultsBefore={sortie.earlier_faults[figure.key] ?? []} work={work} step={step} /> : <Empty>The plan has no figures that this aircraft can fly. Go back to Plan and add one.</Empty>}
-        </Box>
-        <Box sx={{ p: 2, overflow: "auto", borderLeft: `1px solid ${tokens.hairline}`, display: "flex", flexDirection: "column" }}>
-          <Typography variant="h2">Before the flight</Typography>
-          {sortie.brief_items.map((item) => (
-            <Box key={item.key} sx={{ borderBottom: `1px solid ${tokens.hairline}`, py: 0.6 }}>
-              <FormControlLabel sx={{ "& .MuiFormControlLabel-label": { fontWeight: 650 } }} label={item.words}
-                control={<Checkbox checked={draft.brief.checked.includes(item.key)} disabled={!editable} onChange={(e) => tick(item.key, e.target.checked)} />} />
-              <Typography sx={{ fontSize: 13, color: tokens.slate, pl: 3.9, mt: -0.5 }}>{item.detail}</Typography>
-            </Box>
-          ))}
-          <TextField label="Note from the brief" multiline minRows={2} value={draft.brief.note} disabled={!editable} sx={{ mt: 2 }}
-            onChange={(e) => change((d) => ({ ...d, brief: { ...d.brief, note: e.target.value } }), "type brief note")} />
-          <Box sx={{ display: "flex", gap: 1, mt: 2 }}>
-            <Button variant="outlined" onClick={() => window.print()} sx={{ flex: 1 }}>Print the card<Key>p</Key></Button>
-            {editable && sortie.stage === "planned" && <Button variant="contained" onClick={() => move("briefed", "fly")} sx={{ flex: 1 }}>Briefed: fly</Button>}
-            {sortie.stage !== "planned" && <Button variant="contained" onClick={() => go("fly")} sx={{ flex: 1 }}>Fly</Button>}
+      <Box sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 318px" }, overflow: { xs: "auto", md: "hidden" }, "@media print": { display: "none" } }}>
+        <Box ref={whole} tabIndex={-1} sx={{ p: 2, overflow: "auto", minWidth: 0, display: "flex", flexDirection: "column", bgcolor: tokens.paper, "&:fullscreen": { p: 4, zoom: 1.35 } }}>
+          <Box component="nav" aria-label="Pages" sx={{ display: "flex", alignItems: "center", gap: 0.4, mb: 1, flexWrap: "wrap", "& .MuiButton-root": { minWidth: 36, minHeight: 36, px: 1, py: 0 } }}>
+            <Button disabled={page === 0} onClick={() => turn(page - 1)} aria-label="Previous page">‹<Key>k</Key></Button>
+            <Button variant={page === 0 ? "contained" : "text"} aria-current={page === 0 ? "page" : undefined} onClick={() => turn(0)}>The flight</Button>
+            {figures.map((f, i) => <Button key={f.id} variant={page === i + 1 ? "contained" : "text"} aria-current={page === i + 1 ? "page" : undefined} aria-label={`${i + 1} ${f.title}`} onClick={() => turn(i + 1)}>{i + 1}</Button>)}
+            {words.map((w, i) => <Button key={w.key} variant={page === figures.length + 1 + i ? "contained" : "text"} aria-current={page === figures.length + 1 + i ? "page" : undefined} onClick={() => turn(figures.length + 1 + i)}>{w.title.split(" ")[0]}</Button>)}
+            <Button disabled={page === last} onClick={() => turn(page + 1)} aria-label="Next page">›<Key>j</Key></Button>
+            <Button onClick={present} sx={{ ml: "auto" }}>Full screen<Key>x</Key></Button>
           </Box>
-          {sortie.stage === "planned" && answer.stops > 0 && <Box sx={{ mt: 2 }}><NotYet work={work} stage="briefed" words="The brief cannot be finished yet." /></Box>}
+          <Box sx={{ flex: 1, minHeight: 0 }}>
+            {figures.length === 0 && page === 0 && <Empty>The plan has no figures that this aircraft can fly. Go back to Plan and add one.</Empty>}
+            {page === 0 && figures.length > 0 && <WholeFlight work={work} onFigure={(id) => turn(figures.findIndex((f) => f.id === id) + 1)} />}
+            {figure && <FigurePage key={figure.id} figure={figure} n={page} of={figures.length} faultsBefore={sortie.earlier_faults[figure.key] ?? []} work={work} />}
+            {said && <WordsPage page={said} />}
+          </Box>
+        </Box>
+        <Box tabIndex={-1} sx={{ p: 2, overflow: "auto", borderLeft: `1px solid ${tokens.hairline}`, display: "flex", flexDirection: "column" }}>
+          <Reading work={work} person={person} figure={figure?.id ?? ""} />
+          <BeforeFlight work={work} editable={editable} />
+          <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1.5 }}>
+            <Button variant="outlined" onClick={() => window.print()}>Print the card<Key>p</Key></Button>
+            <Button variant="outlined" component="a" href={`/api/sorties/${sortie.id}/card.pdf`}>Card as PDF</Button>
+            {editable && sortie.stage === "planned" && <Button variant="contained" onClick={() => move("briefed", "fly")} sx={{ gridColumn: "1 / -1" }}>Briefed: fly</Button>}
+            {sortie.stage !== "planned" && person.role !== "student" && <Button variant="contained" onClick={() => go("fly")} sx={{ gridColumn: "1 / -1" }}>Fly</Button>}
+          </Box>
+          {sortie.stage === "planned" && mayEdit && answer.stops > 0 && <Box sx={{ mt: 1 }}><NotYet work={work} stage="briefed" words="The brief cannot be finished yet." /></Box>}
         </Box>
       </Box>
       <KneeCard work={work} />
@@ -51,53 +72,27 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
   );
 }
 
-function FigurePage({ figure, n, of, faultsBefore, work, step }: { figure: FigureAnswer; n: number; of: number; faultsBefore: string[]; work: StageProps["work"]; step: (by: number) => void }) {
+/** The first page: what the flight is for, the whole strip, and the place from above. */
+function WholeFlight({ work, onFigure }: { work: StageProps["work"]; onFigure: (id: string) => void }) {
+  const { answer, sortie, draft } = work;
+  const places = useQuery({ queryKey: ["places"], queryFn: () => answered(server.GET("/api/places")) });
+  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => answered(server.GET("/api/catalogue")), staleTime: Infinity });
+  const place = places.data?.find((p) => p.id === draft.place_id)?.place;
+  const purpose = catalogue.data?.lessons.find((l) => l.key === sortie.lesson)?.purpose;
+  const { day } = draft.plan;
   return (
-    <Box component="article" aria-label={figure.title}>
-      <Box sx={{ display: "flex", justifyContent: "space-between", alignItems: "center", gap: 2 }}>
-        <Typography sx={{ color: tokens.slate, fontWeight: 640 }}>{n} of {of}</Typography>
-        <Box>
-          <Button disabled={n === 1} onClick={() => step(-1)}>Previous<Key>k</Key></Button>
-          <Button disabled={n === of} onClick={() => step(1)}>Next<Key>j</Key></Button>
-        </Box>
+    <Box sx={{ height: "100%", display: "grid", gridTemplateRows: "auto minmax(220px, 1fr)", gap: 1 }}>
+      <Box>
+        <Typography component="h2" sx={{ fontSize: 30, fontWeight: 780, letterSpacing: "-0.015em", lineHeight: 1.1 }}>{sortie.lesson_name}</Typography>
+        <Typography sx={{ fontSize: 17, color: tokens.slate }}>{purpose}</Typography>
+        <Typography sx={{ fontSize: 16, mt: 0.5 }}>
+          {answer.figures.length} figures, <WhyNumber answer={answer.minutes} />. Floor <WhyNumber answer={answer.floor} sx={{ color: tokens.stop }} />, {answer.block_top.label.toLowerCase()} <WhyNumber answer={answer.block_top} />{answer.leave && <>, leave the aircraft at <WhyNumber answer={answer.leave} sx={{ color: tokens.stop }} /></>}. Work along <WhyNumber answer={answer.drift.work_along} />.
+        </Typography>
       </Box>
-      <Typography component="h2" sx={{ fontSize: 34, fontWeight: 780, letterSpacing: "-0.015em", lineHeight: 1.1 }}>{figure.title}</Typography>
-      <Typography sx={{ fontSize: 18, color: tokens.slate, mb: 1.5 }}>{figure.purpose}</Typography>
-      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(4, auto)", justifyContent: "space-between", bgcolor: tokens.sheet, border: `1px solid ${tokens.hairline}`, px: 2, py: 1, mb: 1.5 }}>
-        <Big words="Start at" answer={figure.start} note={`not below ${figure.lowest_start.shown}`} />
-        <Big words="Enter at" answer={figure.entry} note={figure.power} />
-        <Big words="My controls at" answer={figure.take_over} note={`if ${figure.take_over_words}`} colour={tokens.mindInk} />
-        <Big words="Floor" answer={work.answer.floor} note="level above this" colour={tokens.stop} />
+      <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.9fr) minmax(0, 1fr)", gap: 2, minHeight: 0 }}>
+        <HeightStrip answer={answer} onSelect={onFigure} />
+        {place && <Box sx={{ minHeight: 0, overflow: "auto" }} tabIndex={-1}><PlanView place={place} answer={answer} windFrom={day.wind_from_deg ?? 0} windKt={day.wind_kt ?? 0} onSelect={onFigure} /></Box>}
       </Box>
-      <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.15fr) minmax(0, 1fr)", gap: 2 }}>
-        <Box>
-          <Typography variant="h2" component="h3">Steps{figure.school && `: ${figure.school.toLowerCase()}`} <Box component="span" sx={{ fontWeight: 400 }}>{figure.school_source.replace("flight manual: ", "")}</Box></Typography>
-          <Box component="ol" sx={{ m: 0, mt: 0.5, pl: 3, fontSize: 18.5, lineHeight: 1.4, "& li::marker": { color: tokens.plan, fontWeight: 720 } }}>
-            {figure.steps.map((line) => <li key={line}>{line}</li>)}
-          </Box>
-          <Typography variant="h2" component="h3" sx={{ mt: 1.5 }}>Stop words</Typography>
-          {figure.stop_words.map((line) => <Typography key={line} sx={{ fontSize: 16, color: tokens.stop, fontWeight: 620, lineHeight: 1.35 }}>{line}</Typography>)}
-        </Box>
-        <Box>
-          <FigurePicture figure={figure} answer={work.answer} />
-          <Typography sx={{ mt: 1 }}><b>Look at:</b> {figure.look_at}</Typography>
-          {faultsBefore.length > 0 && <Typography sx={{ mt: 0.5 }}><b>Last time:</b> {faultsBefore.join(", ").toLowerCase()}.</Typography>}
-          <Typography variant="h2" component="h3" sx={{ mt: 1 }}>What goes wrong</Typography>
-          <Box component="ul" sx={{ m: 0, pl: 2.2, columns: figure.faults.length > 7 ? 2 : 1, fontSize: 13.5, lineHeight: 1.4 }}>
-            {figure.faults.map(({ key, words, does }) => <li key={key} title={does}>{words}</li>)}
-          </Box>
-        </Box>
-      </Box>
-    </Box>
-  );
-}
-
-function Big({ words, answer, note, colour }: { words: string; answer: FigureAnswer["start"]; note: string; colour?: string }) {
-  return (
-    <Box sx={{ minWidth: 0, maxWidth: 210 }}>
-      <Typography sx={{ fontSize: 13.5, color: tokens.slate }}>{words}</Typography>
-      <WhyNumber answer={answer} sx={{ ...narrow, fontSize: 30, fontWeight: 760, color: colour ?? tokens.ink }} />
-      <Typography sx={{ fontSize: 12.5, color: tokens.slate, lineHeight: 1.25 }}>{note}</Typography>
     </Box>
   );
 }

@@ -1,10 +1,10 @@
 import { TextField } from "@mui/material";
 import { useState } from "react";
 
-interface Props { label: string; value: number | null; onValue: (value: number | null) => void; unit?: string; disabled?: boolean; optional?: boolean; step?: number; placeholder?: string }
+interface Props { label: string; value: number | null; onValue: (value: number | null) => void; unit?: string; disabled?: boolean; optional?: boolean; step?: number; placeholder?: string; /** Said under it, such as where it came from. */ note?: string; /** The label for those who do not see the column. */ aria?: string }
 
 /** A number that is typed. What is not a number is said at once and not passed on; what it was stays until it is one. */
-export function NumberField({ label, value, onValue, unit, disabled, optional, step = 1, placeholder }: Props) {
+export function NumberField({ label, value, onValue, unit, disabled, optional, step = 1, placeholder, note, aria }: Props) {
   const [{ text, shows }, setShown] = useState({ text: written(value), shows: value });
   // The value changed elsewhere (a drag, undo): show it, unless it is what is being typed.
   if (shows !== value) setShown({ text: numberIn(text) === value ? text : written(value), shows: value });
@@ -16,8 +16,8 @@ export function NumberField({ label, value, onValue, unit, disabled, optional, s
     else if (optional && next.trim() === "") onValue(null);
   };
   return (
-    <TextField label={unit ? `${label}, ${unit}` : label} value={text} disabled={disabled} error={wrong !== ""} helperText={wrong || undefined} placeholder={placeholder}
-      onChange={(e) => take(e.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" }, inputLabel: placeholder ? { shrink: true } : undefined }} fullWidth
+    <TextField label={unit ? `${label}, ${unit}` : label} value={text} disabled={disabled} error={wrong !== ""} helperText={wrong || note || undefined} placeholder={placeholder}
+      onChange={(e) => take(e.target.value)} slotProps={{ htmlInput: { inputMode: "decimal", "aria-label": aria }, inputLabel: placeholder ? { shrink: true } : undefined }} fullWidth
       onKeyDown={(e) => {
         if (e.key !== "ArrowUp" && e.key !== "ArrowDown") return;
         e.preventDefault();

@@ -1,22 +1,28 @@
 import { Box, Button, Paper, Tab, Tabs, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { useOutletContext } from "react-router";
 import { answered, inOneLine, server } from "../../api/client";
 import type { FigureAnswer, Person } from "../../api/types";
-import { HeightAccount, planShade } from "../../charts/HeightAccount";
-import { SpeedAndG } from "../../charts/SpeedAndG";
+import { Key } from "../../frame/Key";
 import { useKeys } from "../../frame/keys";
 import { HeightStrip } from "../../strip/HeightStrip";
 import { narrow, tokens } from "../../theme";
 import { ChecksColumn } from "../../verdict/ChecksColumn";
 import { WhyNumber } from "../../why/WhyNumber";
-import { editFigure, editPlan } from "../edits";
+import { editFigure, editPlan, freshId, placeFigure, removeFigure, repeatFigure } from "../edits";
 import type { StageProps } from "../stage";
+import { useCloser } from "../useCloser";
 import { AddFigure } from "./AddFigure";
-import { DayAndLoad } from "./DayAndLoad";
-import { FigureSettings } from "./FigureSettings";
+import { DayPanel } from "./DayPanel";
+import { FigurePanel } from "./FigurePanel";
+import { FitPanel, useFit } from "./Fit";
+import { LoadPanel } from "./LoadPanel";
+import { PlacePanel } from "./PlacePanel";
 import { SequenceList } from "./SequenceList";
+import { SidePanel } from "./SidePanel";
+
+type Panel = "figure" | "side" | "day" | "load" | "place";
 
 /** The evening before: what is flown, from what height, and what it costs. */
 export function PlanStage({ work, selected, select, move }: StageProps) {
@@ -24,46 +30,68 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
   const person = useOutletContext<Person>();
   const editable = mayEdit && ["planned", "briefed"].includes(work.sortie.stage);
   const [adding, setAdding] = useState(false);
-  const [tab, setTab] = useState<"figure" | "day">("figure");
+  const [panel, setPanel] = useState<Panel>("figure");
   const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => answered(server.GET("/api/catalogue")), staleTime: Infinity });
   const figure = answer.figures.find((f) => f.id === selected) ?? null;
   const planned = draft.plan.figures.find((f) => f.id === selected) ?? null;
   const starts = useMemo(() => new Map(draft.plan.figures.map((f) => [f.id, f.start_ft])), [draft.plan.figures]);
-  useKeys({ a: () => editable && setAdding(true) });
+  const { look, failed } = useCloser(work.sortie.id, draft, figure ? selected : null, panel === "figure" || panel === "side");
+  const fit = useFit(work, editable);
+  const onStart = useCallback((id: string, feet: number, gesture: string) => change(editFigure(id, { start_ft: feet }), gesture), [change]);
+  const onPlace = useCallback((id: string, to: number, gesture: string) => change(placeFigure(id, to), gesture), [change]);
+  const at = draft.plan.figures.findIndex((f) => f.id === selected);
+  const raise = (by: number) => { if (editable && planned) onStart(planned.id, Math.max(0, planned.start_ft + by), `keys ${planned.id}`); };
+  const again = (mirrored: boolean) => {
+    if (!editable || !planned) return;
+    const id = freshId(draft.plan.figures.map((f) => f.id), "f");
+    change(repeatFigure(planned.id, id, mirrored));
+    select(id);
+  };
+  const remove = () => { if (editable && planned) { change(removeFigure(planned.id)); const next = draft.plan.figures[at + 1] ?? draft.plan.figures[at - 1]; if (next) select(next.id); } };
+  useKeys({
+    a: () => { if (editable) setAdding(true); }, f: () => fit.ask(), r: () => again(false), m: () => again(true), Delete: remove,
+    ArrowUp: () => raise(50), ArrowDown: () => raise(-50), "[": () => { if (editable && planned) onPlace(planned.id, at - 1, ""); }, "]": () => { if (editable && planned) onPlace(planned.id, at + 1, ""); },
+  });
   return (
     <Box sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "212px minmax(0, 1fr) 236px", lg: "250px minmax(0, 1fr) 264px" }, gridTemplateRows: "100%", overflow: { xs: "auto", md: "hidden" } }}>
-      <Box sx={{ p: 1.5, overflow: "auto", borderRight: `1px solid ${tokens.hairline}` }}>
+      <Box sx={{ p: 1.5, overflow: "auto", borderRight: `1px solid ${tokens.hairline}` }} tabIndex={-1}>
         <Typography variant="h2" sx={{ mb: 1 }}>Sequence <Box component="span" sx={narrow}><WhyNumber answer={answer.minutes} />, {draft.plan.figures.length} figures</Box></Typography>
-        <SequenceList work={work} selected={selected} select={select} editable={editable} onAdd={() => setAdding(true)} />
+        <SequenceList work={work} selected={selected} select={select} editable={editable} onAdd={() => setAdding(true)} onAgain={again} onRemove={remove} onPlace={onPlace} />
       </Box>
       <Box sx={{ p: 1.5, minWidth: 0, display: "grid", gridTemplateRows: "auto minmax(170px, 1fr) auto", gap: 1, minHeight: { xs: 700, md: 0 }, overflow: "hidden" }}>
-        <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, minWidth: 0 }}>
-          <Typography variant="h2">Height to spend</Typography>
+        <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, minWidth: 0, height: 30 }}>
+          <Typography variant="h2" sx={{ whiteSpace: "nowrap" }}>Height to spend</Typography>
           {figure && <Deciding figure={figure} />}
-          {work.computing && <Typography role="status" sx={{ fontSize: 12.5, color: tokens.slate }}>computing…</Typography>}
-        </Box>
-        <HeightStrip answer={answer} starts={starts} selected={selected} onSelect={select} onStart={editable ? (id, feet, gesture) => change(editFigure(id, { start_ft: feet }), gesture) : undefined} />
-        <Paper sx={{ border: `1px solid ${tokens.hairline}`, height: 306, overflow: "hidden", display: "flex", flexDirection: "column" }}>
-          <Tabs value={tab} onChange={(_, v: "figure" | "day") => setTab(v)} sx={{ minHeight: 38, borderBottom: `1px solid ${tokens.hairline}`, "& .MuiTab-root": { minHeight: 38, py: 0, textTransform: "none", fontWeight: 660 } }}>
-            <Tab value="figure" label={figure?.title ?? "Figure"} />
-            <Tab value="day" label="Day, aircraft and load" />
-          </Tabs>
-          <Box sx={{ p: 1.5, overflow: "auto", flex: 1 }}>
-            {work.refusal.length > 0 && <Typography role="alert" sx={{ color: tokens.stop, fontSize: 13.5, mb: 1 }}>{work.refusal.map(inOneLine).join(" ")}</Typography>}
-            {tab === "day" && <DayAndLoad work={work} editable={editable} />}
-            {tab === "figure" && planned && (
-              <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 0.95fr) minmax(0, 1.15fr) minmax(0, 1fr)", gap: 2 }}>
-                <FigureSettings planned={planned} figure={figure} catalogue={catalogue.data?.figures ?? []} change={change} editable={editable} unit={work.answer.envelope.speed_unit} />
-                {figure ? <Account figure={figure} /> : <Typography sx={{ color: tokens.stop }}>This aircraft's card cannot say what this figure costs.</Typography>}
-                {figure && <Box><Typography variant="h2" component="h3">Speed and g</Typography><SpeedAndG figure={figure} answer={answer} /></Box>}
-              </Box>
-            )}
-            {tab === "figure" && !planned && <Typography sx={{ color: tokens.slate }}>No figure yet. Add one with the key a.</Typography>}
+          <Box sx={{ ml: "auto", display: "flex", alignItems: "center", flex: "none" }}>
+            {work.computing && <Typography role="status" sx={{ fontSize: 12.5, color: tokens.slate, mr: 1 }}>computing…</Typography>}
+            {editable && draft.plan.figures.length > 0 && <Button size="small" variant="outlined" onClick={fit.ask} sx={{ minHeight: 30, py: 0 }}>Fit it<Key>f</Key></Button>}
           </Box>
-        </Paper>
+        </Box>
+        {draft.plan.figures.length === 0 ? <NoFigures editable={editable} onAdd={() => setAdding(true)} />
+          : <HeightStrip answer={answer} starts={starts} selected={selected} onSelect={select} onStart={editable ? onStart : undefined} onPlace={editable ? onPlace : undefined} ghost={fit.found?.answer} />}
+        {fit.open ? <FitPanel fit={fit} work={work} /> : (
+          <Paper sx={{ border: `1px solid ${tokens.hairline}`, height: 318, overflow: "hidden", display: "flex", flexDirection: "column" }}>
+            <Tabs value={panel} onChange={(_, v: Panel) => setPanel(v)} sx={{ minHeight: 36, flex: "none", borderBottom: `1px solid ${tokens.hairline}`, "& .MuiTab-root": { minHeight: 36, minWidth: 0, px: 1.6, py: 0, textTransform: "none", fontWeight: 660 } }}>
+              <Tab value="figure" label={figure?.title ?? "Figure"} />
+              <Tab value="side" label="Side view and what if" />
+              <Tab value="day" label="Day" />
+              <Tab value="load" label="Aircraft and load" />
+              <Tab value="place" label="Place" />
+            </Tabs>
+            <Box sx={{ p: 1.25, overflow: "auto", flex: 1 }} tabIndex={-1}>
+              {work.refusal.length > 0 && <Typography role="alert" sx={{ color: tokens.stop, fontSize: 13.5, mb: 1 }}>{work.refusal.map(inOneLine).join(" ")}</Typography>}
+              {panel === "day" && <DayPanel work={work} editable={editable} />}
+              {panel === "load" && <LoadPanel work={work} editable={editable} />}
+              {panel === "place" && <PlacePanel work={work} editable={editable} selected={selected} onSelect={select} />}
+              {panel === "figure" && planned && <FigurePanel planned={planned} figure={figure} look={look} answer={answer} catalogue={catalogue.data?.figures ?? []} change={change} editable={editable} />}
+              {panel === "side" && figure && <SidePanel figure={figure} look={look} failed={failed} answer={answer} />}
+              {(panel === "figure" || panel === "side") && !planned && <Typography sx={{ color: tokens.slate }}>No figure yet. Add one with the key a.</Typography>}
+            </Box>
+          </Paper>
+        )}
       </Box>
-      <Box sx={{ p: 1.5, overflow: "auto", borderLeft: `1px solid ${tokens.hairline}`, display: "flex", flexDirection: "column" }}>
-        <ChecksColumn answer={answer} onSelect={select}
+      <Box sx={{ p: 1.5, overflow: "auto", borderLeft: `1px solid ${tokens.hairline}`, display: "flex", flexDirection: "column" }} tabIndex={-1}>
+        <ChecksColumn answer={answer} onSelect={(id) => { select(id); setPanel("figure"); }} onFit={editable && answer.stops > 0 ? fit.ask : undefined}
           onOverride={editable ? (check, reason) => change(editPlan((plan) => ({ ...plan, overrides: [...plan.overrides, { check, reason, by: person.name }] }))) : undefined} />
         {editable && (
           <Box sx={{ position: "sticky", bottom: -12, zIndex: 2, bgcolor: tokens.paper, pt: 1, pb: 1.5, mt: "auto" }}>
@@ -82,19 +110,18 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
 function Deciding({ figure }: { figure: FigureAnswer }) {
   const spare = figure.start.value - figure.lowest_start.value;
   return (
-    <Box sx={{ ...narrow, fontSize: 14, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis", color: tokens.slate, display: "flex", gap: 1.5, alignItems: "baseline" }}>
+    <Box sx={{ ...narrow, fontSize: 14, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis", color: tokens.slate, display: "flex", gap: 1.5, alignItems: "baseline", minWidth: 0 }}>
       <span>start at or above <WhyNumber main answer={figure.lowest_start} sx={{ fontSize: 20, color: spare < 0 ? tokens.stop : tokens.ink }} /></span>
-      <span>my controls <WhyNumber answer={figure.take_over} sx={{ color: tokens.mindInk }} /> if {figure.take_over_words}</span>
+      <span>my controls <WhyNumber answer={figure.take_over} sx={{ color: tokens.mindInk }} /></span>
     </Box>
   );
 }
 
-function Account({ figure }: { figure: FigureAnswer }) {
-  const bars = figure.account.map((line, i) => ({ ...line, colour: planShade(i, figure.account.length) }));
+function NoFigures({ editable, onAdd }: { editable: boolean; onAdd: () => void }) {
   return (
-    <Box>
-      <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>Where the height goes</Typography>
-      <HeightAccount bars={bars} totals={[["Likely loss", figure.likely], ["19 times in 20 within", figure.worst], ["Lowest start", figure.lowest_start], ...(figure.turns_allowed ? [["Turns allowed from here", figure.turns_allowed] as [string, typeof figure.likely]] : [])]} />
+    <Box sx={{ display: "grid", placeContent: "center", textAlign: "center", gap: 1, border: `1px dashed ${tokens.hairline}`, bgcolor: tokens.sky }}>
+      <Typography sx={{ fontWeight: 680 }}>No figure yet: all the height is still yours.</Typography>
+      {editable && <Button variant="contained" onClick={onAdd} sx={{ justifySelf: "center" }}>Add a figure<Key pale>a</Key></Button>}
     </Box>
   );
 }

@@ -1,38 +1,35 @@
 import { Box, Button, ButtonBase } from "@mui/material";
+import { memo } from "react";
+import type { FigureAnswer, PlannedFigure } from "../../api/types";
 import { Key } from "../../frame/Key";
 import { narrow, tokens } from "../../theme";
 import { VerdictMark } from "../../verdict/VerdictMark";
-import { moveFigure, removeFigure } from "../edits";
 import type { SortieWork } from "../useSortie";
 
-interface Props { work: SortieWork; selected: string | null; select: (id: string) => void; editable: boolean; onAdd: () => void }
+interface Props {
+  work: SortieWork; selected: string | null; select: (id: string) => void; editable: boolean;
+  onAdd: () => void; onAgain: (mirrored: boolean) => void; onRemove: () => void; onPlace: (id: string, to: number, gesture: string) => void;
+}
 
-export function SequenceList({ work, selected, select, editable, onAdd }: Props) {
+/** The figures in order; the chosen one carries what can be done with it. */
+export function SequenceList({ work, selected, select, editable, onAdd, onAgain, onRemove, onPlace }: Props) {
   const { draft, answer } = work;
+  const last = draft.plan.figures.length - 1;
   return (
     <>
-      <Box component="ol" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 0.75 }}>
+      <Box component="ol" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 0.6 }}>
         {draft.plan.figures.map((planned, i) => {
-          const figure = answer.figures.find((f) => f.id === planned.id);
           const chosen = planned.id === selected;
           return (
             <Box component="li" key={planned.id} sx={{ bgcolor: tokens.sheet, border: `${chosen ? 2 : 1}px solid ${chosen ? tokens.plan : tokens.hairline}`, borderRadius: 1, m: chosen ? 0 : "1px" }}>
-              <ButtonBase onClick={() => select(planned.id)} aria-current={chosen || undefined} sx={{ width: "100%", textAlign: "left", px: 1, py: 0.7, display: "grid", gridTemplateColumns: "18px 1fr auto", columnGap: 0.75, alignItems: "baseline" }}>
-                <Box component="span" sx={{ color: tokens.plan, fontWeight: 720 }}>{i + 1}</Box>
-                <Box component="span" sx={{ fontWeight: 660, lineHeight: 1.2, fontSize: 14 }}>{answer.titles[planned.id] ?? planned.key}</Box>
-                <Box component="span" sx={{ ...narrow, fontWeight: 680, whiteSpace: "nowrap", fontSize: 14 }}>
-                  {(!figure || figure.verdict !== "fine") && <VerdictMark size={14} verdict={(figure?.verdict as "stop" | "mind" | undefined) ?? "stop"} />} {figure ? `${figure.likely.value > 0 ? "−" : ""}${figure.likely.shown.replace(" ft", "")}` : ""}
-                </Box>
-                <span />
-                <Box component="span" sx={{ ...narrow, gridColumn: "2 / -1", color: tokens.slate, fontSize: 12.5, display: "flex", justifyContent: "space-between", gap: 1 }}>
-                  <span>{figure ? `${figure.entry.shown} · ` : ""}{planned.start_ft.toLocaleString("en")} ft</span><span>{planned.flown_by}</span>
-                </Box>
-              </ButtonBase>
+              <Line n={i + 1} planned={planned} title={answer.titles[planned.id] ?? planned.key} figure={answer.figures.find((f) => f.id === planned.id)} chosen={chosen} select={select} />
               {chosen && editable && (
-                <Box sx={{ display: "flex", borderTop: `1px solid ${tokens.hairline}` }}>
-                  <Button size="small" disabled={i === 0} onClick={() => work.change(moveFigure(planned.id, -1))} sx={{ minHeight: 32, fontSize: 12.5 }}>Earlier</Button>
-                  <Button size="small" disabled={i === draft.plan.figures.length - 1} onClick={() => work.change(moveFigure(planned.id, 1))} sx={{ minHeight: 32, fontSize: 12.5 }}>Later</Button>
-                  <Button size="small" color="error" onClick={() => work.change(removeFigure(planned.id))} sx={{ minHeight: 32, fontSize: 12.5, ml: "auto" }}>Remove</Button>
+                <Box sx={{ display: "flex", flexWrap: "wrap", borderTop: `1px solid ${tokens.hairline}`, "& .MuiButton-root": { minHeight: 30, minWidth: 0, px: 0.8, fontSize: 12.5 } }}>
+                  <Button size="small" disabled={i === 0} onClick={() => onPlace(planned.id, i - 1, "")}>Earlier<Key>[</Key></Button>
+                  <Button size="small" disabled={i === last} onClick={() => onPlace(planned.id, i + 1, "")}>Later<Key>]</Key></Button>
+                  <Button size="small" onClick={() => onAgain(false)}>Repeat<Key>r</Key></Button>
+                  <Button size="small" onClick={() => onAgain(true)}>Mirror<Key>m</Key></Button>
+                  <Button size="small" color="error" onClick={onRemove}>Remove<Key>Del</Key></Button>
                 </Box>
               )}
             </Box>
@@ -42,4 +39,27 @@ export function SequenceList({ work, selected, select, editable, onAdd }: Props)
       {editable && <Button onClick={onAdd} sx={{ mt: 1 }}>Add a figure<Key>a</Key></Button>}
     </>
   );
+}
+
+const Line = memo(function Line({ n, planned, title, figure, chosen, select }: { n: number; planned: PlannedFigure; title: string; figure?: FigureAnswer; chosen: boolean; select: (id: string) => void }) {
+  return (
+    <ButtonBase onClick={() => select(planned.id)} aria-current={chosen || undefined} sx={{ width: "100%", textAlign: "left", px: 1, py: 0.55, display: "grid", gridTemplateColumns: "18px 1fr auto", columnGap: 0.75, alignItems: "baseline" }}>
+      <Box component="span" sx={{ color: tokens.plan, fontWeight: 720 }}>{n}</Box>
+      <Box component="span" sx={{ fontWeight: 660, lineHeight: 1.2, fontSize: 14 }}>{title}</Box>
+      <Box component="span" sx={{ ...narrow, fontWeight: 680, whiteSpace: "nowrap", fontSize: 14 }}>
+        {(!figure || figure.verdict !== "fine") && <VerdictMark size={14} verdict={(figure?.verdict as "stop" | "mind" | undefined) ?? "stop"} />} {figure ? spent(figure) : ""}
+      </Box>
+      <span />
+      <Box component="span" sx={{ ...narrow, gridColumn: "2 / -1", color: tokens.slate, fontSize: 12.5, display: "flex", justifyContent: "space-between", gap: 1 }}>
+        <span>{figure ? `${figure.entry.shown} · ` : ""}{planned.start_ft.toLocaleString("en")} ft</span><span>{planned.flown_by}</span>
+      </Box>
+    </ButtonBase>
+  );
+});
+
+/** Feet lost, or that nothing is, or what it rises. */
+function spent(figure: FigureAnswer): string {
+  if (figure.likely.value > 5) return `−${figure.likely.shown.replace(" ft", "")}`;
+  const rise = Math.ceil((figure.highest_point.value - figure.start.value) / 10) * 10;
+  return rise > 20 ? `up ${rise.toLocaleString("en")}` : "keeps";
 }
