@@ -71,6 +71,8 @@ def read_off(value: float, unit: str, rounding: Rounding = "near") -> float:
 def in_words(value: float, unit: str, rounding: Rounding = "near") -> str:
     """'6,030 ft', '2.5 g', '118 kt'."""
     number = read_off(value, unit, rounding)
+    if unit == "°":
+        return f"{number % 360:03.0f}°"
     if unit in READ_TO and READ_TO[unit] >= 1:
         return f"{number:,.0f} {unit}"
     if unit in WHOLE:

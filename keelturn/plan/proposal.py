@@ -30,6 +30,8 @@ DISORDER_FT, PUSH_PULL_FT = 80.0, 600.0
 SOLVE_S = 2.0
 # What is left above the lowest start where the block has room for it: less is 'mind' on the checks.
 SPARE_FT = 200.0
+# Starts are read and flown to this.
+STEP_FT = 50.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -135,32 +137,61 @@ def best_order(needs: Sequence[Needs], top_ft: float, ground_ft: float) -> tuple
 
 
 def _heights(order: Sequence[int], needs: Sequence[Needs], top_ft: float) -> list[float]:
-    """Start heights for an order, no climb before it is needed, up to the whole 10 ft."""
+    """Start heights for an order, no climb before it is needed, up to the whole 50 ft where the block has room, else 10."""
     heights: list[float] = []
     for place, i in enumerate(order):
         arrives = heights[-1] - needs[order[place - 1]].lost_ft if heights else needs[i].lowest_start_ft
         start = max(needs[i].lowest_start_ft, min(arrives, top_ft - needs[i].rise_ft))
-        heights.append(min(math.ceil(start / 10.0) * 10.0, math.floor((top_ft - needs[i].rise_ft) / 10.0) * 10.0))
+        highest = top_ft - needs[i].rise_ft
+        finely = min(math.ceil(start / 10.0) * 10.0, math.floor(highest / 10.0) * 10.0)
+        read = math.ceil(start / STEP_FT) * STEP_FT
+        heights.append(read if read <= highest else finely)
     return heights
 
 
-def _laid_out(plan: PlanDocument, conditions: Conditions) -> tuple[PlanDocument, float, float, list[str]] | None:
-    """The plan in its best order with heights, feet climbed, minutes, and what else does not fit; None when no order fits the block."""
-    asked = [needs_of(figure, conditions) for figure in plan.figures]
-    needs = [need for need, _ in asked]
-    top, ground_ft = conditions.place.top_ft, conditions.place.elevation_ft
-    roomy = [replace(need, lowest_start_ft=need.lowest_start_ft + SPARE_FT) for need in needs]
-    found = best_order(roomy, top, ground_ft) or best_order(needs, top, ground_ft)
-    if found is None:
+def _laid_in_order(figures: Sequence[PlannedFigure], needs: Sequence[Needs], conditions: Conditions) -> tuple[list[int], list[float]] | None:
+    """The instructor's own order, where it fits and has no push before a hard pull: nobody's lesson is turned round to save a climb."""
+    top = conditions.place.top_ft
+    if not needs or any(before.pushes and after.pulls for before, after in zip(needs, needs[1:], strict=False)):
         return None
-    order, heights = found
+    for spare in (SPARE_FT, 0.0):
+        wanted = [replace(need, lowest_start_ft=need.lowest_start_ft + spare) for need in needs]
+        if all(need.lowest_start_ft + need.rise_ft <= top for need in wanted):
+            order = list(range(len(figures)))
+            return order, _heights(order, wanted, top)
+    return None
+
+
+Laid = tuple[PlanDocument, float, float, list[str]]
+
+
+def _laid_out(plan: PlanDocument, conditions: Conditions) -> Laid | None:
+    """The plan with heights, feet climbed, minutes, and what else does not fit: in its own order where that fits, else in the best;
+    None when no order fits the block."""
+    asked = [needs_of(figure, conditions) for figure in plan.figures]
+    needs, leaves = [need for need, _ in asked], [flown.exit_ias for _, flown in asked]
+    top, ground_ft = conditions.place.top_ft, conditions.place.elevation_ft
+    own = _laid_in_order(plan.figures, needs, conditions)
+    kept = None if own is None else _counted(plan, conditions, needs, leaves, own)
+    if kept is not None and not kept[3]:
+        return kept
+    roomy = [replace(need, lowest_start_ft=need.lowest_start_ft + SPARE_FT) for need in needs]
+    other = best_order(roomy, top, ground_ft) or best_order(needs, top, ground_ft)
+    turned = None if other is None else _counted(plan, conditions, needs, leaves, other)
+    return turned if kept is None or (turned is not None and not turned[3]) else kept
+
+
+def _counted(plan: PlanDocument, conditions: Conditions, needs: Sequence[Needs], leaves: Sequence[float],
+             laid: tuple[list[int], list[float]]) -> Laid:
+    """An order with heights as a plan, with its climbs, minutes, fuel and weight. leaves: the speed each figure leaves."""
+    order, heights = laid
     figures = tuple(plan.figures[i].model_copy(update={"start_ft": h}) for i, h in zip(order, heights, strict=True))
     height, speed, climbed, minutes = conditions.place.elevation_ft, None, 0.0, TAXI_MIN
     for i, start in zip(order, heights, strict=True):
         joined = link(conditions, height, speed, start, entry_speed(plan.figures[i], conditions))
         climbed += joined.climb_ft
         minutes += joined.minutes + needs[i].minutes
-        height, speed = start - needs[i].lost_ft, asked[i][1].exit_ias
+        height, speed = start - needs[i].lost_ft, leaves[i]
     wrong = []
     spare = conditions.loading.aerobatic_minutes.value - conditions.standards.reserve_min.value - minutes
     if spare < 0:
@@ -171,9 +202,22 @@ def _laid_out(plan: PlanDocument, conditions: Conditions) -> tuple[PlanDocument,
     return plan.model_copy(update={"figures": figures}), climbed, minutes, wrong
 
 
-def _variations(plan: PlanDocument, conditions: Conditions) -> list[tuple[float, str, PlanDocument]]:
-    """Changes to try, (size, words, plan), smallest first: less fuel where there is more than needed, fewer turns, one figure less."""
-    found: list[tuple[float, str, PlanDocument]] = []
+Variation = tuple[float, str, PlanDocument]
+
+
+def _variations(plan: PlanDocument, conditions: Conditions) -> list[Variation]:
+    """Changes to try, (size, words, plan), smallest first: less or more fuel, fewer turns, an incipient spin for a whole one, without a
+    figure; each for one figure and for all of its kind at once."""
+    found = _other_fuel(plan, conditions)
+    for key in dict.fromkeys(f.key for f in plan.figures):
+        its = [at for at, f in enumerate(plan.figures) if f.key == key]
+        for ats in [[at] for at in its] + ([its] if len(its) > 1 else []):
+            found += _milder(plan, ats)
+    return sorted(found, key=lambda change: change[0])
+
+
+def _other_fuel(plan: PlanDocument, conditions: Conditions) -> list[Variation]:
+    found: list[Variation] = []
     for tank in conditions.card.balance.tanks:
         aboard = plan.load.fuel_usgal.get(tank.name, 0.0)
         for less in (2.0, 4.0, 6.0):
@@ -185,22 +229,35 @@ def _variations(plan: PlanDocument, conditions: Conditions) -> list[tuple[float,
             if tank.feeds_aerobatics and aboard + more <= tank.usable_usgal:
                 load = plan.load.model_copy(update={"fuel_usgal": {**plan.load.fuel_usgal, tank.name: aboard + more}})
                 found.append((more + 0.5, f"{more:g} US gal more in {tank.name}", plan.model_copy(update={"load": load})))
-    for at, figure in enumerate(plan.figures):
-        known = figure_of(figure.key)
-        if "turns" in known.parameters and figure.parameter("turns") > 1.0:
-            for fewer in (1.0, 2.0, 3.0):
-                turns = figure.parameter("turns") - fewer
-                if turns >= 1.0:
-                    changed = figure.model_copy(update={"parameters": {**figure.parameters, "turns": turns}})
-                    words = f"{known.name}: {turns:g} turn{'s' if turns != 1 else ''} instead of {figure.parameter('turns'):g}"
-                    found.append((10.0 * fewer, words, _with(plan, at, changed)))
-        found.append((25.0, f"without {known.name.lower()} (number {at + 1})", _with(plan, at, None)))
-    return sorted(found, key=lambda change: change[0])
+    return found
 
 
-def _with(plan: PlanDocument, at: int, figure: PlannedFigure | None) -> PlanDocument:
-    kept = (*plan.figures[:at], *(() if figure is None else (figure,)), *plan.figures[at + 1 :])
-    return plan.model_copy(update={"figures": kept})
+def _milder(plan: PlanDocument, ats: Sequence[int]) -> list[Variation]:
+    """The same figure or figures (of one kind) with less asked of them."""
+    figures = [plan.figures[at] for at in ats]
+    known, count = figure_of(figures[0].key), len(ats)
+    numbers = " and ".join(str(at + 1) for at in ats)
+    found: list[Variation] = []
+    turns = min(f.parameter("turns") for f in figures) if "turns" in known.parameters else 1.0
+    for fewer in (1.0, 2.0, 3.0):
+        if turns - fewer >= 1.0:
+            milder = [f.model_copy(update={"parameters": {**f.parameters, "turns": turns - fewer}}) for f in figures]
+            words = f"{known.name} (number {numbers}): {turns - fewer:g} turn{'s' if turns - fewer != 1 else ''} instead of {turns:g}"
+            found.append((10.0 * fewer + count - 1.0, words, _with(plan, ats, milder)))
+    if known.key == "spin":
+        incipient = [f.model_copy(update={"key": "incipient_spin", "parameters": {
+            k: v for k, v in f.parameters.items() if k != "turns"}}) for f in figures]
+        found.append((15.0 + count - 1.0, f"incipient instead of whole spins (number {numbers})" if count > 1 else
+                      f"an incipient spin instead of a whole one (number {numbers})", _with(plan, ats, incipient)))
+    found.append((25.0 * count, f"without {known.name.lower()} (number {numbers})", _with(plan, ats, [])))
+    return found
+
+
+def _with(plan: PlanDocument, ats: Sequence[int], others: Sequence[PlannedFigure]) -> PlanDocument:
+    """The plan with these places taken by others, in order, or by nothing."""
+    instead: dict[int, PlannedFigure | None] = {at: (others[i] if i < len(others) else None) for i, at in enumerate(ats)}
+    kept = [instead.get(at, figure) for at, figure in enumerate(plan.figures)]
+    return plan.model_copy(update={"figures": tuple(figure for figure in kept if figure is not None)})
 
 
 def differences(before: PlanDocument, proposal: Proposal) -> tuple[Difference, ...]:
@@ -219,7 +276,7 @@ def differences(before: PlanDocument, proposal: Proposal) -> tuple[Difference, .
         found.append(Difference("order", None, f"In the order: {words}"))
     for figure in after.figures:
         old = was[figure.id]
-        if figure.parameters != old.parameters:
+        if (figure.key, figure.parameters) != (old.key, old.parameters):
             found.append(Difference("settings", figure.id, f"{title_of(figure)} instead of {title_of(old)}"))
         if figure.start_ft != old.start_ft:
             way = "higher" if figure.start_ft > old.start_ft else "lower"
@@ -245,7 +302,7 @@ def propose(plan: PlanDocument, conditions: Conditions) -> Proposal:
         trial = _laid_out(changed, its)
         if trial is not None and not trial[3]:
             return Proposal(trial[0], True, (words,), trial[1], trial[2], f"As wanted it does not fit: {why}.")
-    return Proposal(None, False, (), 0.0, 0.0, f"Does not fit, and no single change makes it fit: {why}.")
+    return Proposal(None, False, (), 0.0, 0.0, f"Does not fit, and no one change makes it fit: {why}.")
 
 
 def _with_load(conditions: Conditions, plan: PlanDocument) -> Conditions:

@@ -210,8 +210,8 @@ def fault_costs(planned: PlannedFigure, conditions: Conditions, usual: Flown) ->
 
 
 def gate_map(planned: PlannedFigure, conditions: Conditions) -> GateMap | None:
-    """None for a figure without a pull."""
-    if "pull_g" not in figure_of(planned.key).parameters:
+    """None for a figure without a pull, and where the aeroplane sets the entry speed."""
+    if "pull_g" not in figure_of(planned.key).parameters or at_the_stall(planned.key):
         return None
     made = entry_map(planned, conditions, MAP_SPEEDS, MAP_PULLS)
     lost = tuple(tuple(None if not math.isfinite(v) else round(v) for v in row) for row in made.lost_ft.tolist())

@@ -70,7 +70,7 @@ def read_report(text: str, elevation_ft: float, now: datetime) -> Report:
         plain, read.station_id, observed,
         None if read.wind_dir is None else float(read.wind_dir.value()), None if read.wind_speed is None else float(read.wind_speed.value("KT")),
         None if read.wind_gust is None else float(read.wind_gust.value("KT")), None if visibility is None else round(visibility, 1),
-        min(ceilings) + elevation_ft if ceilings else None, not ceilings and (cavok or bool(read.sky)),
+        (min(ceilings) + elevation_ft) // 100.0 * 100.0 if ceilings else None, not ceilings and (cavok or bool(read.sky)),
         None if read.temp is None else float(read.temp.value("C")), None if read.press is None else round(float(read.press.value("HPA")), 1),
         " ".join(group for group in getattr(read, "_unparsed_groups", ())))
 

@@ -6,7 +6,7 @@ import { narrow, tokens, unseen } from "../theme";
 
 interface Props { map: Map; unit: string; speed: number; pull: number; onPoint?: (speed: number, pull: number, gesture: string) => void }
 
-const W = 300, H = 210, L = 34, R = 8, T = 8, B = 40;
+const W = 236, H = 200, L = 26, R = 6, T = 8, B = 42;
 // Colour and pattern: no colour carries meaning alone.
 const FILLS = [tokens.finePale, "url(#too-slow)", "url(#too-hard)", "url(#too-fast)", "url(#over-block)"];
 const WORDS = ["fine", "too slow", "too hard", "too fast", "over the block"];
@@ -40,14 +40,14 @@ export function GateMap({ map, unit, speed, pull, onPoint }: Props) {
           <pattern id="over-block" width="6" height="6" patternUnits="userSpaceOnUse"><rect width="6" height="6" fill={tokens.flownPale} /><rect width="6" height="1.6" fill={tokens.flown} opacity="0.5" /></pattern>
         </defs>
         {runs(map.verdict).map((run) => (
-          <rect key={`${run.i}-${run.from}`} x={x(speeds[run.i] ?? 0) - wide / 2} y={y(pulls[run.to] ?? 0) - tall / 2} width={wide + 0.4} height={(run.to - run.from + 1) * tall + 0.4} fill={FILLS[run.verdict]} clipPath="inset(0)" />
+          <rect key={`${run.i}-${run.from}`} x={x(speeds[run.i] ?? 0) - wide / 2} y={y(pulls[run.to] ?? 0) - tall / 2} width={wide + 0.4} height={(run.to - run.from + 1) * tall + 0.4} fill={FILLS[run.verdict]} shapeRendering="crispEdges" />
         ))}
         <path d={`M${L} ${T}V${H - B}H${W - R}`} fill="none" stroke={tokens.slate} />
-        {x.ticks(5).map((v) => <text key={v} x={x(v)} y={H - B + 13} textAnchor="middle" fill={tokens.slate}>{v}</text>)}
+        {x.ticks(5).map((v) => <text key={v} x={x(v)} y={H - B + 12} textAnchor="middle" fill={tokens.slate}>{v}</text>)}
         {y.ticks(5).map((g) => <text key={g} x={L - 5} y={y(g) + 4} textAnchor="end" fill={tokens.slate}>{g}</text>)}
         <text x={W - R} y={H - B - 4} textAnchor="end" fill={tokens.slate}>{unit}</text><text x={L + 4} y={T + 10} fill={tokens.slate}>g</text>
         {[0, 1, 3, 2, 4].filter((v) => map.verdict.some((row) => row.includes(v))).map((v, k) => (
-          <g key={v} transform={`translate(${L - 20 + k * 67} ${H - 15})`}><rect width="12" height="10" fill={FILLS[v]} stroke={tokens.slate} strokeWidth="0.6" /><text x="15" y="9.5" fill={tokens.ink} fontSize="11.5">{WORDS[v]}</text></g>
+          <g key={v} transform={`translate(${2 + (k % 3) * 80} ${H - 24 + Math.floor(k / 3) * 13})`}><rect width="11" height="9" fill={FILLS[v]} stroke={tokens.slate} strokeWidth="0.6" /><text x="15" y="9" fill={tokens.ink} fontSize="11.5">{WORDS[v]}</text></g>
         ))}
         <g role={onPoint ? "slider" : "img"} tabIndex={onPoint ? 0 : -1} aria-label="Entry speed and pull of the plan" aria-valuenow={onPoint ? speed : undefined} aria-valuemin={onPoint ? low : undefined} aria-valuemax={onPoint ? high : undefined} aria-valuetext={`${Math.round(speed)} ${unit}, ${pull.toFixed(1)} g: ${WORDS[verdict]}`}
           onKeyDown={onPoint && ((e) => {

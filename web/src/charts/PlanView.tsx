@@ -2,14 +2,14 @@ import { Box } from "@mui/material";
 import type { PlaceDocument, PlanAnswer } from "../api/types";
 import { narrow, tokens, unseen } from "../theme";
 
-const S = 340, R = Math.PI / 180;
+const S = 290, R = Math.PI / 180;
 
 /** The place from above, north up, to scale: block, line, fields, wind, and where the wind takes the sequence. */
 export function PlanView({ place, answer, windFrom, windKt, selected, onSelect }: { place: PlaceDocument; answer: PlanAnswer | null; windFrom: number; windKt: number; selected?: string | null; onSelect?: (id: string) => void }) {
   const radius = place.radius_nm ?? 3;
   const crossings = answer?.drift.crossings ?? [];
   const reach = Math.max(radius, ...(place.fields ?? []).map((f) => f.distance_nm), ...crossings.map((c) => c.from_middle_nm)) * 1.12;
-  const scale = (S / 2 - 10) / reach, c = S / 2;
+  const scale = (S / 2 - 16) / reach, c = S / 2;
   const at = ([e = 0, n = 0]: readonly number[]): [number, number] => [c + e * scale, c - n * scale];
   const bearing = (deg: number, nm: number) => at([Math.sin(deg * R) * nm, Math.cos(deg * R) * nm]);
   const numbers = Object.keys(answer?.titles ?? {});
@@ -21,7 +21,7 @@ export function PlanView({ place, answer, windFrom, windKt, selected, onSelect }
         <text x={c} y={c - radius * scale - 4} textAnchor="middle" fill={tokens.slate}>{radius} NM</text>
         {place.line_deg != null && (() => {
           const [x1, y1] = bearing(place.line_deg, radius * 0.98), [x2, y2] = bearing(place.line_deg + 180, radius * 0.98);
-          return <g><path d={`M${x1} ${y1}L${x2} ${y2}`} stroke={tokens.earth} strokeWidth="7" strokeLinecap="round" /><text x={(x2 + c) / 2 + 8} y={(y2 + c) / 2} fill={tokens.slate}>{place.line_name} {String(Math.round(place.line_deg)).padStart(3, "0")}</text></g>;
+          return <g><path d={`M${x1} ${y1}L${x2} ${y2}`} stroke={tokens.earth} strokeWidth="7" strokeLinecap="round" /><text transform={`translate(${bearing(south(place.line_deg), radius * 0.7).join(" ")}) rotate(${upright(place.line_deg)})`} y={-7} textAnchor="middle" fill={tokens.slate}>{place.line_name} {String(Math.round(place.line_deg)).padStart(3, "0")}</text></g>;
         })()}
         {(place.fields ?? []).map((field) => {
           const [x, y] = bearing(field.bearing_deg, field.distance_nm), long = Math.max(9, (field.length_ft / 6076) * scale);
@@ -39,12 +39,23 @@ export function PlanView({ place, answer, windFrom, windKt, selected, onSelect }
             </g>
           );
         })}
-        <g transform={`translate(34 36) rotate(${windFrom})`}><path d="M0 -20V16M-6 8L0 18L6 8" fill="none" stroke={tokens.ink} strokeWidth="2.2" /></g>
-        <text x={8} y={74} fill={tokens.ink} fontWeight="660">wind {String(Math.round(windFrom)).padStart(3, "0")}/{Math.round(windKt)}</text>
+        <g transform={`translate(20 22) rotate(${windFrom})`}><path d="M0 -15V12M-5 6L0 14L5 6" fill="none" stroke={tokens.ink} strokeWidth="2.2" /></g>
+        <text x={4} y={53} fill={tokens.ink} fontWeight="660">wind {String(Math.round(windFrom)).padStart(3, "0")}/{Math.round(windKt)}</text>
         <text x={S - 10} y={18} textAnchor="end" fill={tokens.slate}>north up</text>
         <path d={`M${S - 10 - bar * scale} ${S - 12}v-5h${bar * scale}v5`} fill="none" stroke={tokens.ink} /><text x={S - 10} y={S - 21} textAnchor="end" fill={tokens.ink}>{bar} NM</text>
       </svg>
       <Box component="ul" sx={unseen}>{crossings.map((x) => <li key={x.figure}>{numbers.indexOf(x.figure) + 1} {answer?.titles[x.figure]}: ends {x.from_middle_nm.toFixed(1)} NM from the middle{x.outside ? ", outside" : ""}</li>)}</Box>
     </Box>
   );
+}
+
+/** The end of a line that lies to the south, where its name has room. */
+function south(deg: number): number {
+  return Math.cos(deg * R) > 0 ? deg + 180 : deg;
+}
+
+/** The turn of words that run along a line and are never upside down. */
+function upright(deg: number): number {
+  const turn = ((((deg - 90) % 180) + 270) % 180) - 90;
+  return turn;
 }

@@ -1,26 +1,28 @@
 import { Box } from "@mui/material";
 import { scaleLinear } from "d3-scale";
 import type { SideView as Side } from "../api/types";
+import { useSize } from "../frame/useSize";
 import { narrow, tokens, unseen } from "../theme";
 
 interface Line { words: string; feet: number; colour: string; dashed?: boolean }
-interface Props { side: Side; title: string; unit: string; lines: Line[]; width: number; height: number; /** Index of the point where the aircraft is drawn. */ at?: number; onMoment?: (at: number) => void }
+interface Props { side: Side; title: string; unit: string; lines: Line[]; height: number; /** Index of the point where the aircraft is drawn. */ at?: number; onMoment?: (at: number) => void }
 
 /** Columns of a point. */
 export const T = 0, ALONG = 1, UP = 3, PATH = 4, PITCH = 5, BANK = 6, HEADING = 7, IAS = 8, G = 9;
-const ROOM = { left: 52, right: 118, top: 14, bottom: 26 };
+const ROOM = { left: 48, right: 116, top: 18, bottom: 24 };
 
 /** The path seen from the side, to the same scale both ways: where the aeroplane is, how its nose stands, speed and g at the gates. */
-export function SideView({ side, title, unit, lines, width, height, at, onMoment }: Props) {
+export function SideView({ side, title, unit, lines, height, at, onMoment }: Props) {
+  const { frame, size: { width } } = useSize<HTMLDivElement>({ width: 480, height });
   const points = side.points as number[][];
   const first = points[0] ?? [], last = points[points.length - 1] ?? [];
   const heights = [...points.map((p) => p[UP] ?? 0), ...lines.map((l) => l.feet)];
   const alongs = points.map((p) => p[ALONG] ?? 0);
   const low = Math.min(...heights) - 60, high = Math.max(...heights) + 90, near = Math.min(...alongs), far = Math.max(...alongs);
-  const across = width - ROOM.left - ROOM.right, down = height - ROOM.top - ROOM.bottom;
+  const across = Math.max(60, width - ROOM.left - ROOM.right - 28), down = height - ROOM.top - ROOM.bottom;
   const perFoot = Math.min(down / (high - low), across / Math.max(200, far - near));
-  const middle = (near + far) / 2, reach = across / perFoot / 2;
-  const x = scaleLinear().domain([middle - reach, middle + reach]).range([ROOM.left, width - ROOM.right]);
+  const middle = (near + far) / 2, reach = across / perFoot / 2, pad = 14;
+  const x = scaleLinear().domain([middle - reach, middle + reach]).range([ROOM.left + pad, width - ROOM.right - pad]);
   const top = low + down / perFoot;
   const y = scaleLinear().domain([low, top]).range([height - ROOM.bottom, ROOM.top]);
   const d = points.map((p) => `${x(p[ALONG] ?? 0).toFixed(1)},${y(p[UP] ?? 0).toFixed(1)}`).join("L");
@@ -28,8 +30,8 @@ export function SideView({ side, title, unit, lines, width, height, at, onMoment
   const here = at === undefined ? null : points[Math.max(0, Math.min(points.length - 1, at))];
   const gates = [first, last];
   return (
-    <Box sx={{ position: "relative" }}>
-      <svg viewBox={`0 0 ${width} ${height}`} width="100%" style={{ ...narrow, fontSize: 12, display: "block", background: tokens.sky }} role="img" aria-label={`${title} from the side: from ${feet(first[UP])} to ${feet(last[UP])} ft, ${feet(far - near)} ft along`}>
+    <Box ref={frame} sx={{ position: "relative", minWidth: 0 }}>
+      <svg width={width} height={height} style={{ ...narrow, fontSize: 12, display: "block", background: tokens.sky }} role="img" aria-label={`${title} from the side: from ${feet(first[UP])} to ${feet(last[UP])} ft, ${feet(far - near)} ft along`}>
         {y.ticks(5).map((ft) => <g key={ft}><path d={`M${ROOM.left} ${y(ft)}H${width - ROOM.right}`} stroke={tokens.hairline} /><text x={ROOM.left - 6} y={y(ft) + 4} textAnchor="end" fill={tokens.slate}>{ft.toLocaleString("en")}</text></g>)}
         {x.ticks(5).map((ft) => <text key={ft} x={x(ft)} y={height - 9} textAnchor="middle" fill={tokens.slate}>{ft.toLocaleString("en")}{ft === 0 ? " ft" : ""}</text>)}
         {apart(lines.map((line) => ({ ...line, at: y(line.feet) })), 15, height - ROOM.bottom).map((line) => (
@@ -48,7 +50,7 @@ export function SideView({ side, title, unit, lines, width, height, at, onMoment
             </g>
           );
         })}
-        {gates.map((p, i) => <text key={i} x={x(p[ALONG] ?? 0) + (i ? 8 : -2)} y={y(p[UP] ?? 0) + (i ? 16 : -10)} textAnchor="start" fill={tokens.ink} fontWeight="680">{Math.round(p[IAS] ?? 0)} {unit}, {(p[G] ?? 1).toFixed(1)} g</text>)}
+        {gates.map((p, i) => <text key={i} x={x(p[ALONG] ?? 0) + (i ? 8 : -2)} y={y(p[UP] ?? 0) + (i && !lines.some((l) => Math.abs(y(l.feet) - y(p[UP] ?? 0) - 14) < 15) ? 16 : -11)} textAnchor="start" fill={tokens.ink} fontWeight="680">{Math.round(p[IAS] ?? 0)} {unit}, {(p[G] ?? 1).toFixed(1)} g</text>)}
         {here && <Nose point={here} x={x} y={y} colour={tokens.stop} big />}
       </svg>
       <Box component="ul" sx={unseen}>{side.moments.map((m) => { const p = points[m.at] ?? []; return <li key={m.at}>{m.words}: {feet(p[UP])} ft, {Math.round(p[IAS] ?? 0)} {unit}, {(p[G] ?? 1).toFixed(1)} g, nose {Math.round(p[PITCH] ?? 0)} degrees, bank {Math.round(p[BANK] ?? 0)}</li>; })}</Box>

@@ -1,12 +1,14 @@
 import { Box } from "@mui/material";
 import { scaleLinear } from "d3-scale";
 import type { FigureAnswer, PlanAnswer } from "../api/types";
+import { useSize } from "../frame/useSize";
 import { narrow, tokens, unseen } from "../theme";
 
-const W = 250, H = 208, L = 28, R = 8, T = 10, B = 24;
+const H = 208, L = 26, R = 8, T = 10, B = 24;
 
 /** The envelope of this aircraft at this weight, with the figure's own track in it. */
 export function SpeedAndG({ figure, answer }: { figure: FigureAnswer; answer: PlanAnswer }) {
+  const { frame, size: { width: W } } = useSize<HTMLDivElement>({ width: 220, height: H });
   const { outline, never_exceed, rolling_g, speed_unit } = answer.envelope;
   const gs = outline.map((p) => p[1] ?? 0);
   const [least, most] = [Math.min(...gs), Math.max(...gs)];
@@ -15,8 +17,8 @@ export function SpeedAndG({ figure, answer }: { figure: FigureAnswer; answer: Pl
   const path = (points: readonly (readonly number[])[]) => points.map(([v = 0, g = 0]) => `${x(v).toFixed(1)},${y(g).toFixed(1)}`).join("L");
   const peak = figure.track.reduce<readonly number[]>((a, b) => ((b[1] ?? 0) > (a[1] ?? 0) ? b : a), figure.track[0] ?? [0, 1]);
   return (
-    <Box sx={{ position: "relative" }}>
-      <svg viewBox={`0 0 ${W} ${H}`} width="100%" style={{ ...narrow, fontSize: 12, display: "block" }} role="img" aria-label={`Speed and g of ${figure.title}: ${figure.most_g.shown}, up to ${figure.fastest.shown}; limit ${most} g, Vne ${never_exceed} ${speed_unit}`}>
+    <Box ref={frame} sx={{ position: "relative", minWidth: 0 }}>
+      <svg width={W} height={H} style={{ ...narrow, fontSize: 12, display: "block" }} role="img" aria-label={`Speed and g of ${figure.title}: ${figure.most_g.shown}, up to ${figure.fastest.shown}; limit ${most} g, Vne ${never_exceed} ${speed_unit}`}>
         <path d={`M${path(outline)}Z`} fill={tokens.planPale} opacity="0.55" stroke={tokens.ink} strokeWidth="1.3" />
         {x.ticks(4).map((v) => <text key={v} x={x(v)} y={H - 9} textAnchor="middle" fill={tokens.slate}>{v}</text>)}
         {[least, 0, 1, most].map((g) => (

@@ -37,7 +37,7 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
           {asks.length > 0 && <Box sx={{ mb: 1.2, p: 1, borderLeft: `4px solid ${tokens.plan}`, bgcolor: tokens.sheet, fontSize: 14.5 }}><b>This school:</b> {asks.join("; ")}.</Box>}
           <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 1.5fr) minmax(0, 1fr)" }, gap: 2 }}>
             <Box>
-              <SideView side={look.side} title={figure.name} unit={card.speed_unit} width={560} height={262} lines={[{ words: `Start ${answer.start.shown}`, feet: answer.start.value, colour: tokens.plan, dashed: true }, { words: `19 in 20 ${answer.lowest_point.shown}`, feet: answer.lowest_point.value, colour: tokens.slate }]} />
+              <SideView side={look.side} title={figure.name} unit={card.speed_unit} height={262} lines={[{ words: `Start ${answer.start.shown}`, feet: answer.start.value, colour: tokens.plan, dashed: true }, { words: `19 in 20 ${answer.lowest_point.shown}`, feet: answer.lowest_point.value, colour: tokens.slate }]} />
               <Box sx={{ display: "grid", gridTemplateColumns: "repeat(4, minmax(0, 1fr))", gap: 1, mt: 1 }}>
                 {look.side.moments.slice(0, 4).map((m) => { const p = look.side.points[m.at] ?? []; return <OutOfWindow key={m.at} pitch={p[PITCH] ?? 0} bank={p[BANK] ?? 0} heading={p[HEADING] ?? 0} height={p[UP] ?? 0} words={`${m.words}: ${Math.round(p[IAS] ?? 0)} ${card.speed_unit}`} />; })}
               </Box>

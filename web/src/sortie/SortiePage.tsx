@@ -56,7 +56,7 @@ function OneSortie({ first }: { first: Sortie }) {
   };
   useKeys({
     "1": () => go("plan"), "2": () => go("brief"), "3": () => go("fly"), "4": () => go("debrief"), "5": () => go("sign"),
-    j: () => step(1), k: () => step(-1), "ctrl+z": () => work.undo(), "ctrl+Z": () => work.redo(), "ctrl+y": () => work.redo(),
+    ...(stage === "brief" ? {} : { j: () => step(1), k: () => step(-1) }), "ctrl+z": () => work.undo(), "ctrl+Z": () => work.redo(), "ctrl+y": () => work.redo(),
   });
   const props: StageProps = { work, selected, select, go, move };
   return (

@@ -58,7 +58,7 @@ export function acceptFit(proposal: PlanDocument, chosen: readonly Difference[])
     let figures = plan.figures.filter((f) => !takes("without", f.id)).map((f) => {
       const other = proposed.get(f.id);
       if (!other) return f;
-      return { ...f, ...(takes("start", f.id) && { start_ft: other.start_ft }), ...(takes("settings", f.id) && { parameters: other.parameters }) };
+      return { ...f, ...(takes("start", f.id) && { start_ft: other.start_ft }), ...(takes("settings", f.id) && { key: other.key, parameters: other.parameters }) };
     });
     if (takes("order", null)) {
       const rank = new Map(proposal.figures.map((f, i) => [f.id, i]));

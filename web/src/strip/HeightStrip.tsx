@@ -1,6 +1,7 @@
 import { Box } from "@mui/material";
-import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef } from "react";
 import type { Attempt, FigureAnswer, PlanAnswer } from "../api/types";
+import { useSize } from "../frame/useSize";
 import { narrow, tokens, unseen } from "../theme";
 import { VerdictShape } from "../verdict/VerdictMark";
 import { heights, LEFT, marks, notedStroke, RIGHT, slots, stroke, TOP, type Heights, type Slot } from "./layout";
@@ -23,15 +24,7 @@ const NOTHING_FLOWN: Attempt[] = [];
 
 /** The one picture: time to the right, height up, and what every figure spends. */
 export function HeightStrip({ answer, starts, attempts = NOTHING_FLOWN, selected, onSelect, onStart, onPlace, ghost }: Props) {
-  const frame = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState({ width: 700, height: 380 });
-  useEffect(() => {
-    const box = frame.current;
-    if (!box) return;
-    const watch = new ResizeObserver(() => setSize({ width: box.clientWidth, height: box.clientHeight }));
-    watch.observe(box);
-    return () => watch.disconnect();
-  }, []);
+  const { frame, size } = useSize<HTMLDivElement>({ width: 700, height: 380 });
   const up = useMemo(() => heights(answer, attempts, size), [answer, attempts, size]);
   const flown = useMemo(() => new Map(answer.figures.map((f) => [f.id, attempts.filter((a) => a.planned.id === f.id)])), [answer, attempts]);
   const order = useRef<string[]>([]);
@@ -42,7 +35,7 @@ export function HeightStrip({ answer, starts, attempts = NOTHING_FLOWN, selected
     const left = frame.current?.getBoundingClientRect().left ?? 0;
     const before = along.current.findIndex((slot) => x - left < (slot.left + slot.right) / 2);
     return before < 0 ? along.current.length - 1 : before;
-  }, []);
+  }, [frame]);
   const place = useCallback((id: string, to: number, gesture: string) => {
     const standing = order.current.indexOf(id), most = order.current.length - 1;
     const target = Math.max(0, Math.min(most, to));
@@ -205,13 +198,13 @@ function Ghost({ answer, titles, size, up }: { answer: PlanAnswer; titles: Recor
       {answer.figures.map((figure, i) => {
         const slot = places[i];
         if (!slot) return null;
-        const startY = up.y(figure.start.value), middle = (slot.left + slot.right) / 2;
+        const startY = up.y(figure.start.value), lowY = up.y(figure.start.value - figure.likely.value), middle = (slot.left + slot.right) / 2;
         return (
           <g key={figure.id}>
             <path d={stroke(figure.profile, figure.start.value, slot, up.y)} fill="none" stroke={tokens.best} strokeWidth="3.4" strokeDasharray="1.5 5" strokeLinecap="round" />
             <path d={`M${slot.left - 6} ${startY}H${slot.left + 12}`} stroke={tokens.best} strokeWidth="4" />
-            <circle cx={middle} cy={startY - 18} r="10" fill={tokens.sheet} stroke={tokens.best} strokeDasharray="3 2" strokeWidth="1.8" />
-            <text x={middle} y={startY - 14} textAnchor="middle" fontSize="11" fontWeight="720" fill={tokens.best}>{numbers.indexOf(figure.id) + 1}</text>
+            <circle cx={middle} cy={lowY + 13} r="10" fill={tokens.sheet} stroke={tokens.best} strokeDasharray="3 2" strokeWidth="1.8" />
+            <text x={middle} y={lowY + 17} textAnchor="middle" fontSize="11" fontWeight="720" fill={tokens.best}>{numbers.indexOf(figure.id) + 1}</text>
           </g>
         );
       })}

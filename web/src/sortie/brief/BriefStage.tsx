@@ -40,13 +40,12 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
     <>
       <Box sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 318px" }, overflow: { xs: "auto", md: "hidden" }, "@media print": { display: "none" } }}>
         <Box ref={whole} tabIndex={-1} sx={{ p: 2, overflow: "auto", minWidth: 0, display: "flex", flexDirection: "column", bgcolor: tokens.paper, "&:fullscreen": { p: 4, zoom: 1.35 } }}>
-          <Box component="nav" aria-label="Pages" sx={{ display: "flex", alignItems: "center", gap: 0.4, mb: 1, flexWrap: "wrap", "& .MuiButton-root": { minWidth: 36, minHeight: 36, px: 1, py: 0 } }}>
+          <Box component="nav" aria-label="Pages" sx={{ display: "flex", alignItems: "center", gap: 0.4, mb: 1, flexWrap: "wrap", "& .MuiButton-root": { minWidth: 34, minHeight: 36, px: 0.9, py: 0 } }}>
             <Button disabled={page === 0} onClick={() => turn(page - 1)} aria-label="Previous page">‹<Key>k</Key></Button>
             <Button variant={page === 0 ? "contained" : "text"} aria-current={page === 0 ? "page" : undefined} onClick={() => turn(0)}>The flight</Button>
             {figures.map((f, i) => <Button key={f.id} variant={page === i + 1 ? "contained" : "text"} aria-current={page === i + 1 ? "page" : undefined} aria-label={`${i + 1} ${f.title}`} onClick={() => turn(i + 1)}>{i + 1}</Button>)}
             {words.map((w, i) => <Button key={w.key} variant={page === figures.length + 1 + i ? "contained" : "text"} aria-current={page === figures.length + 1 + i ? "page" : undefined} onClick={() => turn(figures.length + 1 + i)}>{w.title.split(" ")[0]}</Button>)}
             <Button disabled={page === last} onClick={() => turn(page + 1)} aria-label="Next page">›<Key>j</Key></Button>
-            <Button onClick={present} sx={{ ml: "auto" }}>Full screen<Key>x</Key></Button>
           </Box>
           <Box sx={{ flex: 1, minHeight: 0 }}>
             {figures.length === 0 && page === 0 && <Empty>The plan has no figures that this aircraft can fly. Go back to Plan and add one.</Empty>}
@@ -59,8 +58,9 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
           <Reading work={work} person={person} figure={figure?.id ?? ""} />
           <BeforeFlight work={work} editable={editable} />
           <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1.5 }}>
-            <Button variant="outlined" onClick={() => window.print()}>Print the card<Key>p</Key></Button>
-            <Button variant="outlined" component="a" href={`/api/sorties/${sortie.id}/card.pdf`}>Card as PDF</Button>
+            <Button variant="outlined" onClick={present}>Full screen<Key>x</Key></Button>
+            <Button variant="outlined" onClick={() => window.print()}>Print card<Key>p</Key></Button>
+            <Button variant="outlined" component="a" href={`/api/sorties/${sortie.id}/card.pdf`} sx={{ gridColumn: "1 / -1" }}>Card as PDF</Button>
             {editable && sortie.stage === "planned" && <Button variant="contained" onClick={() => move("briefed", "fly")} sx={{ gridColumn: "1 / -1" }}>Briefed: fly</Button>}
             {sortie.stage !== "planned" && person.role !== "student" && <Button variant="contained" onClick={() => go("fly")} sx={{ gridColumn: "1 / -1" }}>Fly</Button>}
           </Box>

@@ -82,7 +82,7 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
   const moments = look.side.moments.slice(0, 4);
   return (
     <Box>
-      <SideView side={look.side} title={figure.title} unit={unit} width={520} height={252} at={at} onMoment={(i) => { setRunning(false); setSecond(points[i]?.[T] ?? 0); }} lines={[
+      <SideView side={look.side} title={figure.title} unit={unit} height={252} at={at} onMoment={(i) => { setRunning(false); setSecond(points[i]?.[T] ?? 0); }} lines={[
         { words: `Start ${figure.start.shown}`, feet: figure.start.value, colour: tokens.plan, dashed: true },
         { words: `My controls ${figure.take_over.shown}`, feet: figure.take_over.value, colour: tokens.mindInk, dashed: true },
         { words: `Floor ${figure.floor.shown}`, feet: figure.floor.value, colour: tokens.stop },

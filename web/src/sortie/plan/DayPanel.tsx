@@ -12,6 +12,11 @@ import { NumberField } from "./NumberField";
 
 type Day = PlanDocument["day"];
 
+/** "METAR XSKA 25 1420Z, stand-in weather service" is "METAR 1420Z" under a field: the whole stands in the report above. */
+function inShort(source: string): string {
+  return source.replace(/^METAR \w+ \d\d (\d{4}Z).*$/, "METAR $1").replace("wind at height, ", "");
+}
+
 /** The day as reported: pasted, fetched or typed; every number keeps where it came from. */
 export function DayPanel({ work, editable }: { work: SortieWork; editable: boolean }) {
   const { draft, change, answer } = work;
@@ -31,7 +36,7 @@ export function DayPanel({ work, editable }: { work: SortieWork; editable: boole
     const sources = Object.fromEntries(Object.entries(plan.day.sources ?? {}).filter(([field]) => field !== name));
     return { ...plan, day: { ...plan.day, ...edit, sources } };
   }), `type day ${Object.keys(edit)[0]}`);
-  const from = (name: string) => day.sources?.[name] ?? "typed in";
+  const from = (name: string) => inShort(day.sources?.[name] ?? "typed in");
   const number = (v: number | null, take: (v: number) => void) => v !== null && take(v);
   const winds = day.winds ?? [];
   const setWind = (i: number, edit: Partial<(typeof winds)[number]>) => set({ winds: winds.map((w, k) => (k === i ? { ...w, ...edit } : w)) }, "winds");
@@ -59,8 +64,8 @@ export function DayPanel({ work, editable }: { work: SortieWork; editable: boole
       <Box>
         <Typography variant="h2" component="h3">Wind at height <Box component="span" sx={{ fontWeight: 400, fontSize: 12.5 }}>{winds.length ? from("winds") : "the surface wind is used"}</Box></Typography>
         {winds.length > 0 && (
-          <Table size="small" sx={{ ...narrow, "& td, & th": { py: 0.3, px: 0.5, border: 0 }, "& .MuiInputBase-input": { py: "5px" } }}>
-            <TableHead><TableRow><TableCell>ft QNH</TableCell><TableCell>from °</TableCell><TableCell>kt</TableCell><TableCell /></TableRow></TableHead>
+          <Table size="small" sx={{ ...narrow, "& td, & th": { py: 0.3, px: 0.5, border: 0 }, "& .MuiInputBase-input": { py: "3px" } }}>
+            <TableHead><TableRow sx={{ "& th": { lineHeight: 1.2 } }}><TableCell>ft QNH</TableCell><TableCell>from °</TableCell><TableCell>kt</TableCell><TableCell /></TableRow></TableHead>
             <TableBody>
               {winds.map((w, i) => (
                 <TableRow key={i}>

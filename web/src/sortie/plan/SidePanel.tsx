@@ -14,8 +14,8 @@ export function SidePanel({ figure, look, failed, answer }: Props) {
   if (failed instanceof Failed) return <Typography role="alert" sx={{ color: tokens.stop }}>{failed.problems.map(inOneLine).join(" ")}</Typography>;
   if (!look) return <Typography role="status" sx={{ color: tokens.slate }}>Flying it…</Typography>;
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.35fr) minmax(0, 0.8fr) minmax(0, 1fr)", gap: 1.5 }}>
-      <SideView side={look.side} title={figure.title} unit={answer.envelope.speed_unit} width={430} height={268} lines={[
+    <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.55fr) minmax(0, 0.8fr) minmax(0, 0.95fr)", gap: 1.5 }}>
+      <SideView side={look.side} title={figure.title} unit={answer.envelope.speed_unit} height={268} lines={[
         { words: `Start ${figure.start.shown}`, feet: figure.start.value, colour: tokens.plan, dashed: true },
         { words: `19 in 20 ${figure.lowest_point.shown}`, feet: figure.lowest_point.value, colour: tokens.slate },
         { words: `Floor ${figure.floor.shown}`, feet: figure.floor.value, colour: tokens.stop },
