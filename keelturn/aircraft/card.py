@@ -188,6 +188,14 @@ class Card(Document):
         return stated.answer(label, self.speed_unit)
 
 
+# How the numbers are called when they are said to contradict each other.
+SAID = {
+    "stall_ias": "the stall", "stall_flap_ias": "the stall with flap", "glide_ias": "best glide", "climb_ias": "best climb",
+    "manoeuvring_ias": "Va", "normal_most_ias": "Vno", "never_exceed_ias": "Vne", "flap_most_ias": "Vfe", "rolling_g": "while rolling",
+    "flap_g": "with flap",
+}
+
+
 def _disagreements(card: Card) -> Iterator[tuple[str, str, str]]:
     """(where, what, what to do) for every pair of numbers that contradict each other."""
     speeds, limits, balance = card.speeds, card.limits, card.balance
@@ -197,7 +205,7 @@ def _disagreements(card: Card) -> Iterator[tuple[str, str, str]]:
                           "never_exceed_ias"),
                       ("stall_flap_ias", "flap_most_ias"), ("flap_most_ias", "never_exceed_ias"), ("normal_most_ias", "never_exceed_ias")):
         if named[low] >= named[high]:
-            yield f"speeds.{low}", f"{low} ({named[low]:g}) must be below {high} ({named[high]:g})", "Correct one of them."
+            yield f"speeds.{low}", f"{SAID[low]} ({named[low]:g}) must be below {SAID[high]} ({named[high]:g})", "Correct one of them."
     most = limits.most_g.value
     if most <= 1:
         yield "limits.most_g", f"the limit of {most:g} g is not above 1", "Level flight alone needs 1 g: copy the limit again."
@@ -205,7 +213,7 @@ def _disagreements(card: Card) -> Iterator[tuple[str, str, str]]:
         yield "limits.least_g", f"the least g ({limits.least_g.value:g}) is not below 0", "Write it with its minus sign."
     for name, lower in (("rolling_g", limits.rolling_g.value), ("flap_g", limits.flap_g.value)):
         if lower > most or lower <= 1:
-            yield f"limits.{name}", f"{name} ({lower:g}) must lie above 1 and not above most_g ({most:g})", "Correct one of them."
+            yield f"limits.{name}", f"the limit {SAID[name]} ({lower:g}) must lie above 1 and not above the limit ({most:g})", "Correct one of them."
     forward, aft = balance.aerobatic_forward_in.value, balance.aerobatic_aft_in.value
     if forward >= aft:
         yield ("balance.aerobatic_forward_in", f"the forward limit ({forward:g} in) is not ahead of the aft limit ({aft:g} in)",

@@ -7,13 +7,15 @@ import numpy as np
 from keelturn.motion.legs import Floats
 from keelturn.plan.conditions import Conditions
 from keelturn.plan.costs import pilot_numbers
-from keelturn.plan.course import Course, fly
+from keelturn.plan.course import IN_SPIN, Course, fly
 from keelturn.plan.document import PlannedFigure
 from keelturn.plan.numbers import flapped, ias_along
-from keelturn.plan.trace import EAS, EAST, HEIGHT, LEG, NORTH, PATH, TIME, G, attitude, trace_of
+from keelturn.plan.trace import ALPHA_STALL, EAS, EAST, HEIGHT, LEG, NORTH, PATH, TIME, G, attitude, trace_of
 from keelturn.units import DEG, FT
 
 MOST_POINTS, MOST_MOMENTS = 160, 6
+# Seconds from the stall into the spin, for the picture only.
+FALL_S = 2.0
 COLUMNS = ("seconds", "along_ft", "across_ft", "height_ft", "path_deg", "pitch_deg", "bank_deg", "heading_deg", "ias", "g")
 
 
@@ -40,12 +42,23 @@ def side_view(planned: PlannedFigure, conditions: Conditions) -> SideView:
     course = fly(planned, conditions, pilot_numbers("student"), planned.start_ft * FT, trace=True)
     rows = trace_of(course, planned)
     pitch, bank, heading = attitude(rows, conditions.frame_for(flapped(planned)).stall)
+    _fall_into_it(rows, pitch, bank)
     keep = _kept(rows[:, LEG], len(rows))
     speeds = ias_along(conditions, rows[:, EAS], rows[:, HEIGHT])
     table = np.stack([
         rows[:, TIME], (rows[:, NORTH] - rows[0, NORTH]) / FT, (rows[:, EAST] - rows[0, EAST]) / FT, rows[:, HEIGHT] / FT,
         rows[:, PATH] / DEG, pitch / DEG, bank / DEG, np.unwrap(heading) / DEG, speeds, rows[:, G]], axis=1)[keep]
     return SideView(COLUMNS, tuple(map(tuple, np.round(table, 2).tolist())), _moments(course, rows[:, TIME], keep))
+
+
+def _fall_into_it(rows: Floats, pitch: Floats, bank: Floats) -> None:
+    """A spin's account begins in the spin: over its first seconds the picture goes there from the stall, nose high and wings level."""
+    if rows[0, LEG] != IN_SPIN:
+        return
+    share = np.clip(rows[:, TIME] / FALL_S, 0.0, 1.0)
+    early = share < 1.0
+    pitch[early] = ALPHA_STALL + share[early] * (pitch[early] - ALPHA_STALL)
+    bank[early] *= share[early]
 
 
 def _kept(legs: Floats, rows: int) -> list[int]:

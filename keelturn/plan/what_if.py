@@ -126,6 +126,13 @@ def closer_look(planned: PlannedFigure, conditions: Conditions) -> CloserLook:
                       what_ifs(planned, conditions, usual), schools_beside(planned, conditions), fault_costs(planned, conditions, usual))
 
 
+def can_pull_through(planned: PlannedFigure) -> bool:
+    """Whether the lift points below the horizon, so that pulling instead of rolling goes through the vertical."""
+    figure = figure_of(planned.key)
+    bank = planned.parameter("bank_deg") if "bank_deg" in figure.parameters else 0.0
+    return figure.situation == "inverted" or (figure.situation == "nose low" and bank >= 90.0)
+
+
 def what_ifs(planned: PlannedFigure, conditions: Conditions, usual: Flown) -> tuple[WhatIf, ...]:
     """Later, softer, pulled through, one turn more: those that the figure has."""
     figure = figure_of(planned.key)
@@ -134,7 +141,7 @@ def what_ifs(planned: PlannedFigure, conditions: Conditions, usual: Flown) -> tu
         asked.append(("softer", "Pull half a g softer", planned, {"pull_g": -0.5}))
     if not at_the_stall(planned.key):
         asked.append(("slower", "Entered 10 kt slower", planned, {"speed_error_kt": -10.0}))
-    if figure.situation in ("nose low", "inverted"):
+    if can_pull_through(planned):
         through = PULLED_THROUGH if figure.situation == "nose low" else f"{PULLED_THROUGH}_inverted"
         asked.append(("through", "Pulled through instead of rolling", planned.model_copy(update={"school": through}), {}))
     elif figure.family in INVERTED_IN:
@@ -179,6 +186,8 @@ def schools_beside(planned: PlannedFigure, conditions: Conditions) -> tuple[Scho
     situation, in_use = figure_of(planned.key).situation, school_of(planned, conditions)
     found = []
     for school in schools_for(situation) if situation else ():
+        if school.compared_only and not can_pull_through(planned):
+            continue
         if school.key == FLIGHT_MANUAL and (in_use is None or in_use.key != FLIGHT_MANUAL):
             continue
         steps, source = school.steps, f"{school.source.kind}: {school.source.words}"

@@ -26,10 +26,12 @@ class NextLesson:
     why: tuple[str, ...]
 
 
-def not_yet(lesson: Lesson, reached: Mapping[str, Grade]) -> list[str]:
-    """Figures of the lesson that have not been flown to a sound standard, by key, in order."""
+def not_yet(lesson: Lesson, reached: Mapping[str, Grade], stage: Stage) -> list[str]:
+    """Figures of the lesson that have not been flown to a sound standard, by key, in order. Of a lesson that the student's stage lies
+    beyond only those that were graded below it: who is practised elsewhere is not sent back to the beginning."""
     keys = dict.fromkeys(f.key for f in lesson.figures)
-    return [key for key in keys if key not in reached or GRADES.index(reached[key]) < GRADES.index(ENOUGH)]
+    beyond = STAGES.index(stage) > STAGES.index(lesson.stage)
+    return [key for key in keys if (not beyond if key not in reached else GRADES.index(reached[key]) < GRADES.index(ENOUGH))]
 
 
 def next_lesson(reached: Mapping[str, Grade], stage: Stage, card: Card) -> NextLesson:
@@ -37,7 +39,7 @@ def next_lesson(reached: Mapping[str, Grade], stage: Stage, card: Card) -> NextL
     allowed = [lesson for lesson in LESSONS if STAGES.index(lesson.stage) <= STAGES.index(stage)]
     passed_over: list[str] = []
     for lesson in allowed:
-        wanted = not_yet(lesson, reached)
+        wanted = not_yet(lesson, reached, stage)
         if not wanted:
             continue
         banned = [f.key for f in lesson.figures if f.key not in card.approved]

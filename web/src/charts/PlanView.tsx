@@ -39,8 +39,8 @@ export function PlanView({ place, answer, windFrom, windKt, selected, onSelect }
             </g>
           );
         })}
-        <g transform={`translate(20 22) rotate(${windFrom})`}><path d="M0 -15V12M-5 6L0 14L5 6" fill="none" stroke={tokens.ink} strokeWidth="2.2" /></g>
-        <text x={4} y={53} fill={tokens.ink} fontWeight="660">wind {String(Math.round(windFrom)).padStart(3, "0")}/{Math.round(windKt)}</text>
+        {answer && <><g transform={`translate(20 22) rotate(${windFrom})`}><path d="M0 -15V12M-5 6L0 14L5 6" fill="none" stroke={tokens.ink} strokeWidth="2.2" /></g>
+        <text x={4} y={53} fill={tokens.ink} fontWeight="660">wind {String(Math.round(windFrom)).padStart(3, "0")}/{Math.round(windKt)}</text></>}
         <text x={S - 10} y={18} textAnchor="end" fill={tokens.slate}>north up</text>
         <path d={`M${S - 10 - bar * scale} ${S - 12}v-5h${bar * scale}v5`} fill="none" stroke={tokens.ink} /><text x={S - 10} y={S - 21} textAnchor="end" fill={tokens.ink}>{bar} NM</text>
       </svg>

@@ -31,7 +31,7 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
         <>
           <Box sx={{ display: "flex", gap: 3, flexWrap: "wrap", bgcolor: tokens.sheet, border: `1px solid ${tokens.hairline}`, px: 2, py: 0.8, mb: 1.2 }}>
             {([["Enter at", answer.entry, look.gate.lowest && look.gate.highest ? `made from ${look.gate.lowest.shown.replace(/ .*/, "")} to ${look.gate.highest.shown}` : look.gate.would_help || answer.power], ["Likely loss", answer.likely, `19 in 20 within ${answer.worst.shown}`], ["Lowest start", answer.lowest_start, `floor ${answer.floor.shown}`], ["Most g", answer.most_g, `up to ${answer.fastest.shown}`], ["Highest", answer.highest_point, `from ${answer.start.shown}`]] as const).map(([words, number, note]) => (
-              <Box key={words} sx={{ maxWidth: 190 }}><Typography sx={{ fontSize: 13, color: tokens.slate }}>{words}</Typography><WhyNumber main={words === "Likely loss"} answer={number} sx={{ ...narrow, fontSize: 24, fontWeight: 760 }} /><Typography sx={{ fontSize: 12.5, color: tokens.slate, lineHeight: 1.2 }}>{note}</Typography></Box>
+              <Box key={words} sx={{ maxWidth: 190 }}><Typography sx={{ fontSize: 13, color: tokens.slate }}>{words}</Typography><WhyNumber main={words === "Likely loss"} answer={number} text={words === "Likely loss" && number.value < 5 ? "none" : undefined} sx={{ ...narrow, fontSize: 24, fontWeight: 760 }} /><Typography sx={{ fontSize: 12.5, color: tokens.slate, lineHeight: 1.2 }}>{note}</Typography></Box>
             ))}
           </Box>
           {asks.length > 0 && <Box sx={{ mb: 1.2, p: 1, borderLeft: `4px solid ${tokens.plan}`, bgcolor: tokens.sheet, fontSize: 14.5 }}><b>This school:</b> {asks.join("; ")}.</Box>}
@@ -42,8 +42,8 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
                 {look.side.moments.slice(0, 4).map((m) => { const p = look.side.points[m.at] ?? []; return <OutOfWindow key={m.at} pitch={p[PITCH] ?? 0} bank={p[BANK] ?? 0} heading={p[HEADING] ?? 0} height={p[UP] ?? 0} words={`${m.words}: ${Math.round(p[IAS] ?? 0)} ${card.speed_unit}`} />; })}
               </Box>
             </Box>
-            <Box sx={{ display: "grid", gap: 1.5, alignContent: "start" }}>
-              {look.gate_map && <Box><Typography variant="h2">Entry speed by pull</Typography><GateMap map={look.gate_map} unit={card.speed_unit} speed={look.gate_map.here_speed} pull={look.gate_map.here_pull} /></Box>}
+            <Box sx={{ display: "grid", gap: 1.5, alignContent: "start", gridTemplateColumns: look.gate_map ? { xs: "1fr", md: "1fr 1fr", lg: "1fr" } : "1fr" }}>
+              {look.gate_map && <Box sx={{ maxWidth: 290 }}><Typography variant="h2">Entry speed by pull</Typography><GateMap map={look.gate_map} unit={card.speed_unit} speed={look.gate_map.here_speed} pull={look.gate_map.here_pull} /></Box>}
               <WhatIfs look={look} />
             </Box>
           </Box>

@@ -21,7 +21,10 @@ export default function Figures() {
   const all = useMemo(() => catalogue.data?.figures ?? [], [catalogue.data]);
   const shown = all.filter((f) => `${f.name} ${f.family}`.toLowerCase().includes(letters.toLowerCase()));
   const key = search.get("figure") ?? "loop";
-  const aircraft = Number(search.get("aircraft") ?? fleet.data?.[0]?.id ?? 0), place = Number(search.get("place") ?? places.data?.[0]?.id ?? 0);
+  // To begin with: the aircraft that may fly most, and the deepest block.
+  const ablest = [...(fleet.data ?? [])].sort((a, b) => Object.keys(b.card.approved).length - Object.keys(a.card.approved).length)[0];
+  const deepest = [...(places.data ?? [])].sort((a, b) => depth(b.place) - depth(a.place))[0];
+  const aircraft = Number(search.get("aircraft") ?? ablest?.id ?? 0), place = Number(search.get("place") ?? deepest?.id ?? 0);
   const book = useQuery({
     queryKey: ["book", key, aircraft, place, warm], enabled: aircraft > 0 && place > 0, placeholderData: keepPreviousData, retry: false,
     queryFn: async () => ({ key, found: await answered(server.GET("/api/figures/{key}/book", { params: { path: { key }, query: { aircraft_id: aircraft, place_id: place, temperature_c: warm } } })) }),
@@ -42,7 +45,7 @@ export default function Figures() {
           <Box key={family} component="section" aria-label={family} sx={{ mb: 1 }}>
             <Typography variant="h2" component="h2" sx={{ fontSize: 13 }}>{family}</Typography>
             {figures.map((f) => (
-              <Box key={f.key} component="button" onClick={() => set("figure", f.key)} aria-current={f.key === key || undefined}
+              <Box key={f.key} component="button" ref={f.key === key ? intoView : undefined} onClick={() => set("figure", f.key)} aria-current={f.key === key || undefined}
                 sx={{ font: "inherit", display: "block", width: "100%", textAlign: "left", border: 0, px: 1, py: 0.6, borderRadius: 1, cursor: "pointer", fontSize: 14, bgcolor: f.key === key ? tokens.plan : "transparent", color: f.key === key ? "#fff" : card && !(f.key in card.approved) ? tokens.slate : tokens.ink, fontWeight: f.key === key ? 680 : 450 }}>
                 {f.name}
               </Box>
@@ -61,6 +64,14 @@ export default function Figures() {
       </Box>
     </Box>
   );
+}
+
+function depth(place: { block_top_ft: number; elevation_ft: number }): number {
+  return place.block_top_ft - place.elevation_ft;
+}
+
+function intoView(element: HTMLElement | null) {
+  element?.scrollIntoView?.({ block: "nearest" });
 }
 
 function families(figures: Figure[]): [string, Figure[]][] {

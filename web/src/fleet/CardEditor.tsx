@@ -35,7 +35,7 @@ export function CardEditor({ aircraft, start, figures, onClose, onStored }: Prop
     <Dialog open onClose={onClose} fullWidth maxWidth="lg">
       <DialogTitle>{aircraft ? `${aircraft.registration} ${aircraft.card.name}` : "A new aircraft"}</DialogTitle>
       <DialogContent sx={{ display: "grid", gap: 2 }}>
-        {problems.length > 0 && <Alert severity="error">Not stored: {problems.length === 1 ? "one number does" : `${problems.length} numbers do`} not agree. The card in the fleet is as it was.{elsewhere.map((p) => <div key={p.where + p.what}>{inOneLine(p)}</div>)}</Alert>}
+        {problems.length > 0 && <Alert severity="error" sx={{ position: "sticky", top: 0, zIndex: 2 }}>Not stored: {problems.length === 1 ? "one number does" : `${problems.length} numbers do`} not agree. The card in the fleet is as it was.{elsewhere.map((p) => <div key={p.where + p.what}>{inOneLine(p)}</div>)}</Alert>}
         {save.isError && !(save.error instanceof Failed) && <Trouble error={save.error} />}
         <Box sx={{ display: "grid", gridTemplateColumns: "repeat(5, minmax(0, 1fr))", gap: 1.2, pt: 1 }}>
           <TextField label="Registration" value={registration} onChange={(e) => setRegistration(e.target.value)} slotProps={{ htmlInput: { maxLength: 12 } }} />

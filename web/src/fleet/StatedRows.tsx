@@ -14,17 +14,18 @@ const STANDARD_SOURCES = ["regulation", "school", "common practice"];
 /** Numbers with their sources, to read. */
 export function ReadRows({ document, fields, unit }: { document: unknown; fields: Field[]; unit: string }) {
   return (
-    <Table size="small" sx={narrow}>
+    <Table size="small" sx={{ ...narrow, "& td": { py: 0.45 } }}>
       <TableBody>
         {fields.map(([path, words, of]) => {
           const stated = at(document, path) as Stated | null | undefined;
           const shown = of === "speed" ? unit : of;
           return (
             <TableRow key={path}>
-              <TableCell>{words}<Box sx={{ fontSize: 12, color: tokens.slate }}>{stated ? sourceWords(stated) : ""}</Box></TableCell>
+              <TableCell sx={{ pl: 0 }}>{words}</TableCell>
               <TableCell align="right" sx={{ fontWeight: 680, whiteSpace: "nowrap" }}>
                 {stated ? <WhyNumber answer={{ label: words, value: stated.value, unit: shown, shown: `${stated.value.toLocaleString("en")} ${shown}`.trim(), formula: "as stated", inputs: [], source: { kind: stated.source as "school", words: stated.ref || stated.source }, levers: [] }} /> : "not given"}
               </TableCell>
+              <TableCell sx={{ fontSize: 12, color: tokens.slate, pr: 0 }}>{stated ? sourceWords(stated) : ""}</TableCell>
             </TableRow>
           );
         })}

@@ -33,7 +33,7 @@ export function FigurePage({ figure, n, of, faultsBefore, work }: Props) {
           <Box component="ol" sx={{ m: 0, mt: 0.5, pl: 3, fontSize: 17.5, lineHeight: 1.34, "& li::marker": { color: tokens.plan, fontWeight: 720 } }}>
             {figure.steps.map((line) => <li key={line}>{line}</li>)}
           </Box>
-          {figure.spoken && <Typography sx={{ fontSize: 15, mt: 0.8 }}><b>Spoken:</b> {figure.spoken}</Typography>}
+          {figure.spoken && figure.school !== "Flight manual" && <Typography sx={{ fontSize: 15, mt: 0.8 }}><b>Spoken:</b> {figure.spoken}</Typography>}
           {figure.school_words && <Typography sx={{ fontSize: 15, mt: 0.5 }}><b>This school:</b> {figure.school_words}</Typography>}
           <Typography variant="h2" component="h3" sx={{ mt: 1 }}>Stop words</Typography>
           {figure.stop_words.map((line) => <Typography key={line} sx={{ fontSize: 15, color: tokens.stop, fontWeight: 620, lineHeight: 1.3 }}>{line}</Typography>)}
@@ -82,7 +82,7 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
   const moments = look.side.moments.slice(0, 4);
   return (
     <Box>
-      <SideView side={look.side} title={figure.title} unit={unit} height={252} at={at} onMoment={(i) => { setRunning(false); setSecond(points[i]?.[T] ?? 0); }} lines={[
+      <SideView side={look.side} title={figure.title} unit={unit} height={222} at={at} onMoment={(i) => { setRunning(false); setSecond(points[i]?.[T] ?? 0); }} lines={[
         { words: `Start ${figure.start.shown}`, feet: figure.start.value, colour: tokens.plan, dashed: true },
         { words: `My controls ${figure.take_over.shown}`, feet: figure.take_over.value, colour: tokens.mindInk, dashed: true },
         { words: `Floor ${figure.floor.shown}`, feet: figure.floor.value, colour: tokens.stop },
