@@ -6,6 +6,7 @@ because starting another costs seconds.
 
 import argparse
 import sys
+from threading import Thread
 
 from django.core.management import call_command
 from waitress.server import create_server
@@ -15,6 +16,15 @@ from server.wsgi import application
 
 # SQLite has one writer at a time and the core frees the interpreter while it computes: eight threads suit two cores.
 THREADS = 8
+
+
+def get_ready() -> None:
+    """What the first plan would otherwise wait for: the compiled engine off the disk, and the libraries that load slowly."""
+    import scipy.optimize  # noqa: F401
+
+    from keelturn.motion.warm import warm
+
+    warm()
 
 
 def main() -> int:
@@ -28,6 +38,7 @@ def main() -> int:
         call_command("migrate", verbosity=0)
         print("== Demo school, if the database is empty (half a minute the first time)", flush=True)
         call_command("load_demo", "--if-empty")
+    Thread(target=get_ready, daemon=True).start()
     try:
         serving = create_server(application, listen=f"127.0.0.1:{port}", threads=THREADS, ident="keelturn")
     except OSError as error:

@@ -213,7 +213,8 @@ def _disagreements(card: Card) -> Iterator[tuple[str, str, str]]:
         yield "limits.least_g", f"the least g ({limits.least_g.value:g}) is not below 0", "Write it with its minus sign."
     for name, lower in (("rolling_g", limits.rolling_g.value), ("flap_g", limits.flap_g.value)):
         if lower > most or lower <= 1:
-            yield f"limits.{name}", f"the limit {SAID[name]} ({lower:g}) must lie above 1 and not above the limit ({most:g})", "Correct one of them."
+            yield (f"limits.{name}", f"the limit {SAID[name]} ({lower:g}) must lie above 1 and not above the limit ({most:g})",
+                   "Correct one of them.")
     forward, aft = balance.aerobatic_forward_in.value, balance.aerobatic_aft_in.value
     if forward >= aft:
         yield ("balance.aerobatic_forward_in", f"the forward limit ({forward:g} in) is not ahead of the aft limit ({aft:g} in)",

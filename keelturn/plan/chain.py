@@ -6,6 +6,7 @@ The order of pushes and pulls is AC 91-61's concern (from memory); the rest is c
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from keelturn.air import RHO0
 from keelturn.aircraft.airframe import climb_rate
@@ -52,6 +53,26 @@ def dive_for_speed(conditions: Conditions, from_ias: float, to_ias: float, heigh
     """Feet that a dive at full power costs from one indicated speed to another, levelling out included."""
     if to_ias - from_ias <= NEAR:
         return 0.0
+    return _dived(_Dive(conditions, from_ias, to_ias, height_ft))
+
+
+class _Dive:
+    """A dive in its conditions, the same when nothing that it depends on differs: what is remembered between changes of a plan."""
+
+    def __init__(self, conditions: Conditions, from_ias: float, to_ias: float, height_ft: float) -> None:
+        self.conditions, self.asked = conditions, (from_ias, to_ias, height_ft)
+        self._key = (conditions.exactly, self.asked)
+
+    def __hash__(self) -> int:
+        return hash(self._key)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Dive) and other._key == self._key
+
+
+@lru_cache(maxsize=1024)
+def _dived(dive: _Dive) -> float:
+    conditions, (from_ias, to_ias, height_ft) = dive.conditions, dive.asked
     height = height_ft * FT
     sigma = conditions.air.density(height) / RHO0
     numbers = {**FIXED, **usual_numbers("reference"), "throttle_start": 1.0, "dive_eas": tas_at(conditions, to_ias, height) * sigma**0.5}

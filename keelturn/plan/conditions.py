@@ -79,14 +79,19 @@ class Conditions:
     def same_air_and_aircraft(self) -> tuple[object, ...]:
         """What the spread depends on besides the figure: the key of its memory. Weight to 20 lb, pressure to 5 hPa,
         temperature to 3 C: over such steps the margin changes by a few feet (tested)."""
-        return (self.card.model_dump_json(), round(self.weight_lb / 20), round(self.day.qnh_hpa / 5), round(self.day.temperature_c / 3),
+        return (self._asked_of_all, round(self.weight_lb / 20), round(self.day.qnh_hpa / 5), round(self.day.temperature_c / 3),
                 self.place.elevation_ft)
+
+    @cached_property
+    def _asked_of_all(self) -> tuple[str, str]:
+        """The card, and what the school asks of its figures (gates, recovery schools)."""
+        return self.card.model_dump_json(), repr(self.standards.figures)
 
     @cached_property
     def exactly(self) -> tuple[object, ...]:
         """Everything that the usual pilot's flight depends on besides the figure."""
-        return (self.card.model_dump_json(), self.weight_lb, self.day.qnh_hpa, self.day.temperature_c, self.place.elevation_ft,
-                self.standards.speed_margin.value, repr(self.standards.figures))
+        return (self._asked_of_all, self.weight_lb, self.day.qnh_hpa, self.day.temperature_c, self.place.elevation_ft,
+                self.standards.speed_margin.value)
 
 
 def conditions_of(

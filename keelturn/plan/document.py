@@ -72,6 +72,11 @@ class PlannedFigure(Document):
                 raise ValueError(f"parameters.{name}: {value:g} is outside {known.least:g} to {known.most:g} {known.unit}")
         return self
 
+    @property
+    def as_flown(self) -> tuple[object, ...]:
+        """Everything that its flight depends on besides the height it begins at: what tells one flight from another in a memory."""
+        return (self.key, self.side, self.entry_ias, self.school, tuple(sorted(self.parameters.items())))
+
     def parameter(self, name: str) -> float:
         """The setting, or the figure's usual one."""
         return self.parameters.get(name, figure_of(self.key).parameters[name].usual)

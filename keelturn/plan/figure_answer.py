@@ -120,7 +120,7 @@ class Asked:
 
     def __init__(self, planned: PlannedFigure, conditions: Conditions) -> None:
         self.planned, self.conditions = planned, conditions
-        self._key = (planned.model_copy(update={"id": ""}).model_dump_json(), conditions.exactly)
+        self._key = (planned.as_flown, planned.start_ft, conditions.exactly)
 
     def __hash__(self) -> int:
         return hash(self._key)

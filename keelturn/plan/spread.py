@@ -47,7 +47,7 @@ def _fly_fans(planned: PlannedFigure, conditions: Conditions) -> Spread:
     start_m = planned.start_ft * FT
     lost, _ = fan_losses(planned, conditions, drawn_numbers("student"), start_m)
     taken = take_over_figure(planned, figure_of(planned.key))
-    recovery = RECOVERIES.remembered((taken.model_dump_json(), conditions.same_air_and_aircraft), lambda: _recovery_99(taken, conditions,
+    recovery = RECOVERIES.remembered((taken.as_flown, taken.start_ft, conditions.same_air_and_aircraft), lambda: _recovery_99(taken, conditions,
         start_m))
     usual = fly(planned, conditions, pilot_numbers("student"), start_m)
     return Spread((_finite(within(lost, 95.0), lost) - start_m + float(usual.lowest[0])) / FT, recovery)
@@ -113,7 +113,7 @@ def spreads_of(figures: Sequence[PlannedFigure], conditions: Conditions) -> list
 def _key(planned: PlannedFigure, conditions: Conditions) -> tuple[object, PlannedFigure]:
     bucket = max(BUCKET_FT, round(planned.start_ft / BUCKET_FT) * BUCKET_FT)
     at_bucket = planned.model_copy(update={"id": "spread", "start_ft": bucket, "flown_by": "student with talk"})
-    return (at_bucket.model_dump_json(), conditions.same_air_and_aircraft), at_bucket
+    return (at_bucket.as_flown, bucket, conditions.same_air_and_aircraft), at_bucket
 
 
 def spread_of(planned: PlannedFigure, conditions: Conditions) -> Spread:

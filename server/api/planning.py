@@ -30,7 +30,7 @@ from server.api.sorties import whole
 from server.school.handouts.booking import booking_ics
 from server.school.handouts.card import card_pdf
 from server.school.handouts.plan import plan_document, plan_from
-from server.school.models import Aircraft, Place
+from server.school.models import Aircraft, Place, Sortie
 from server.school.operations import reading
 from server.school.operations.clashes import clashes_at
 from server.school.operations.computing import answer_for, computed, conditions_for
@@ -47,8 +47,10 @@ def as_json(adapter: TypeAdapter[Any], answer: Any) -> HttpResponse:
     return HttpResponse(adapter.dump_json(answer), content_type="application/json; charset=utf-8")
 
 
-def _asked(data: Preview) -> tuple[Aircraft, Place]:
-    return get_object_or_404(Aircraft, pk=data.aircraft_id), get_object_or_404(Place, pk=data.place_id)
+def _asked(sortie: Sortie, data: Preview) -> tuple[Aircraft, Place]:
+    """The aircraft and the place that the draft names: the sortie's own, which are at hand, or others."""
+    aircraft = sortie.aircraft if data.aircraft_id == sortie.aircraft_id else get_object_or_404(Aircraft, pk=data.aircraft_id)
+    return aircraft, sortie.place if data.place_id == sortie.place_id else get_object_or_404(Place, pk=data.place_id)
 
 
 @router.post("/sorties/proposal", response={200: ProposedOut, **REFUSALS})
@@ -68,7 +70,7 @@ def preview(request: HttpRequest, sortie_id: int, data: Preview) -> HttpResponse
     """The draft computed; nothing is stored."""
     found = seen_sortie(request, sortie_id)
     require_edit(asking(request), found)
-    return as_json(PLAN_ANSWER, computed(data.plan, conditions_for(found, data.plan, *_asked(data))))
+    return as_json(PLAN_ANSWER, computed(data.plan, conditions_for(found, data.plan, *_asked(found, data))))
 
 
 @router.post("/sorties/{sortie_id}/closer", response={200: CloserLook, **REFUSALS})
@@ -79,7 +81,7 @@ def closer(request: HttpRequest, sortie_id: int, data: LookAt) -> HttpResponse:
     if figure is None:
         raise refused("figure", f"there is no figure '{data.figure}' in this plan", "Choose one that is.")
     try:
-        return as_json(LOOK, closer_look(figure, conditions_for(found, data.plan, *_asked(data))))
+        return as_json(LOOK, closer_look(figure, conditions_for(found, data.plan, *_asked(found, data))))
     except ValueError as error:
         raise refused("figure", str(error), "Choose another figure or another aircraft.") from error
 
@@ -89,7 +91,7 @@ def fit(request: HttpRequest, sortie_id: int, data: Preview) -> HttpResponse:
     """Order and heights that keep every limit, or the smallest change that would. Nothing is stored."""
     found = seen_sortie(request, sortie_id)
     require_edit(asking(request), found)
-    aircraft, place = _asked(data)
+    aircraft, place = _asked(found, data)
     try:
         proposed = propose(data.plan, conditions_for(found, data.plan, aircraft, place))
     except ValueError as error:

@@ -48,14 +48,17 @@ def card_pdf(sortie: Sortie, plan: PlanDocument, answer: PlanAnswer, paper: Pape
     figures = Table([head, *rows], colWidths=[width * share for share in (0.40, 0.155, 0.145, 0.15, 0.15)], style=ruled, repeatRows=1)
     when = f"{sortie.planned_for:%a %d %b %H:%M} UTC"
     wind = f"wind {plan.day.wind_from_deg:03.0f}/{plan.day.wind_kt:.0f} kt, work along {answer.drift.work_along.shown}"
-    said = [f"{n} {f.spoken} {f.school_words}".strip() for n, f in enumerate(answer.figures, start=1) if f.spoken or f.school_words]
+    said: dict[str, list[str]] = {}
+    for n, figure in enumerate(answer.figures, start=1):
+        said.setdefault(f"{figure.spoken} {figure.school_words}".strip(), []).append(str(n))
     story = [
         words(f"{sortie.student.person.name}: {lesson_of(plan.lesson).name}", "bold"),
         words(f"{sortie.aircraft.registration} {sortie.aircraft.card['name']}, {sortie.place.name}, {when}, {sortie.instructor.name}", "small"),
         Spacer(1, 4), top, Spacer(1, 3),
         words(f"Va {answer.manoeuvring.shown}, stall {answer.stall.shown}, {answer.weight.shown}, {answer.minutes.shown}, {wind}"),
         Spacer(1, 4), figures, Spacer(1, 5),
-        words("Between: " + " ".join(BETWEEN), "small"), Spacer(1, 3), *(words(line, "small") for line in said),
+        words("Between: " + " ".join(BETWEEN), "small"), Spacer(1, 3), *(words(f"{', '.join(numbers)}: {line}", "small") for line,
+            numbers in said.items() if line),
         Spacer(1, 4), words('"You have control." "I have control." Anybody says stop: it stops.', "bold"), words(CAUTION, "small"),
     ]
     out = BytesIO()
