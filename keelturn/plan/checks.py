@@ -97,7 +97,7 @@ def height_checks(figure: str, name: str, start: Answer, lowest: Answer, highest
     return found
 
 
-def speed_checks(c: Conditions, figure: str, name: str, entry: Answer, fastest: Answer, flap: bool, at_the_stall: bool) -> list[Check]:
+def speed_checks(c: Conditions, figure: str, name: str, entry: Answer, fastest: Answer, flap: bool, least_share: float) -> list[Check]:
     card, unit = c.card, c.card.speed_unit
     never = card.speed_answer(card.speeds.never_exceed_ias, "Vne")
     margin = c.standards.speed_margin.answer("Kept below Vne", unit)
@@ -109,7 +109,8 @@ def speed_checks(c: Conditions, figure: str, name: str, entry: Answer, fastest: 
         most = card.speed_answer(card.speeds.flap_most_ias, "Vfe")
         found.append(judged(f"vfe_{figure}", f"{name}: speed with flap", top, most.value - top.value, 5.0,
                             f"{what} {top.shown} with flap; Vfe is {most.shown}.", figure))
-    if entry.value < c.stall.value and not at_the_stall:
+    # A gate may be meant a little below the stall without power: its own share of it is what may not be undercut.
+    if entry.value < least_share * c.stall.value - 0.5:
         found.append(judged(f"slow_{figure}", f"{name}: entry below the stall", entry, entry.value - c.stall.value, 0.0,
                             f"Enters at {entry.shown}; the stall speed today is {c.stall.shown}.", figure))
     return found

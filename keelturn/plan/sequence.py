@@ -17,7 +17,7 @@ from keelturn.plan.document import PlanDocument, PlannedFigure
 from keelturn.plan.figure_answer import Asked, FigureAnswer, figure_answer, joined_by, title_of, usual_flight
 from keelturn.plan.floors import ground, leave_height, strictest_floor
 from keelturn.plan.ground import Drift, Moved, drift
-from keelturn.plan.numbers import at_the_stall, entry_speed, flapped
+from keelturn.plan.numbers import entry_speed, flapped
 from keelturn.plan.spread import spreads_of
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, in_words, worked
@@ -56,12 +56,18 @@ def climb_today(conditions: Conditions, height_ft: float) -> Answer:
 
 def _figure_checks(answer: FigureAnswer, c: Conditions, top_words: str, flap: bool) -> list[Check]:
     found = check.height_checks(answer.id, answer.title, answer.start, answer.lowest_start, answer.highest_point, c.place.top_ft, top_words)
-    found += check.speed_checks(c, answer.id, answer.title, answer.entry, answer.fastest, flap, at_the_stall(answer.key))
+    found += check.speed_checks(c, answer.id, answer.title, answer.entry, answer.fastest, flap, _least_share(answer.key))
     found += check.g_checks(c, answer.id, answer.title, answer.most_g, answer.most_rolling_g, flap)
     if answer.shortfall is not None:
         found.append(check.cannot_be_flown(answer.id, answer.title, answer.entry, answer.shortfall))
     approval = check.approval_check(c, answer.key, answer.title, answer.id)
     return found + ([approval] if approval else [])
+
+
+def _least_share(key: str) -> float:
+    """Of the stall speed: what the entry may not be below."""
+    gate = figure_of(key).gate
+    return min(1.0, gate.speed_share) if gate.speed_base == "stall" else 1.0
 
 
 def _uncomputable(planned: PlannedFigure, conditions: Conditions) -> Check | None:

@@ -81,4 +81,5 @@ def _moments(course: Course, times: Floats, keep: list[int]) -> tuple[Moment, ..
     if len(found) > MOST_MOMENTS:
         found = [found[round(i * (len(found) - 1) / (MOST_MOMENTS - 1))] for i in range(MOST_MOMENTS)]
     kept = times[keep]
-    return tuple(Moment(name, min(len(keep) - 1, int(np.searchsorted(kept, at - 1e-6)))) for name, at in found)
+    begins = [Moment(name, min(len(keep) - 1, int(np.searchsorted(kept, at - 1e-6)))) for name, at in found[:-1]]
+    return (*begins, Moment("End", len(keep) - 1))

@@ -82,8 +82,9 @@ LESSONS: tuple[Lesson, ...] = (
         "Ten figures in one block, each leaving what the next one needs.",
         (
             LessonFigure("steep_turn", flown_by=ALONE), LessonFigure("wing_over", "left"), LessonFigure("stall_turning", "right"),
-            LessonFigure("incipient_spin", "left"), LessonFigure("spin", "right"), LessonFigure("aileron_roll", "left"), LessonFigure("loop"),
-            LessonFigure("half_cuban", "left"), LessonFigure("stall_turn", "right"), LessonFigure("nose_low", "left", flown_by=ALONE),
+            LessonFigure("incipient_spin", "left"), LessonFigure("spin", "right"), LessonFigure("loop"),
+            LessonFigure("stall_turn", "right"), LessonFigure("half_cuban", "left"), LessonFigure("aileron_roll", "left"),
+            LessonFigure("nose_low", "left", flown_by=ALONE),
         ), "ready to fly it alone",
     ),
 )

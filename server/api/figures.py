@@ -36,7 +36,7 @@ def book(request: HttpRequest, key: str, aircraft_id: int, place_id: int, temper
     try:
         found = compute_plan(PlanDocument(load=conditions.load, day=day, figures=(planned,)), conditions)
         answer, look = (found.figures[0], closer_look(planned, conditions)) if found.figures else (None, None)
-        why = None if found.figures else found.checks[0].sentence
+        why = None if found.figures else next(c.sentence for c in found.checks if c.figure == "book")
     except ValueError as error:
         why = str(error)
     return BookOut(

@@ -121,7 +121,7 @@ def test_a_sequence_climbs_between_figures_and_adds_up_its_minutes():
     assert first.climb.value == pytest.approx(lost - won[0])
     assert second.climb.value == pytest.approx(1000 + lost - won[1])
     assert starts[1] - found.figures[0].ends_min == pytest.approx(first.minutes.value)
-    assert first.minutes == pytest.approx(first.climb_ft / climb_fpm(C, 5000 - lost / 2) + 0.75)
+    assert first.minutes.value == pytest.approx(first.climb.value / climb_fpm(C, 5000 - lost / 2) + 0.75)
     assert found.minutes.value > starts[-1]
 
 

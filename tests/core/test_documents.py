@@ -66,8 +66,8 @@ def test_loading_adds_up_by_hand():
 
 
 @pytest.mark.parametrize(("part", "changes", "words"), [
-    ("speeds", {"stall_ias": {"value": 130}}, "stall_ias"), ("speeds", {"glide_ias": {"value": 40}}, "glide_ias"),
-    ("limits", {"least_g": {"value": 1}}, "limit g"), ("speeds", {"never_exceed_ias": {"value": -1}}, "greater than 0")])
+    ("speeds", {"stall_ias": {"value": 130}}, "the stall"), ("speeds", {"glide_ias": {"value": 40}}, "best glide"),
+    ("limits", {"least_g": {"value": 1}}, "least g"), ("speeds", {"never_exceed_ias": {"value": -1}}, "greater than 0")])
 def test_cards_that_contradict_themselves_are_refused(part, changes, words):
     with pytest.raises(ValueError, match=words):
         Card.model_validate({**SELKIE, part: {**SELKIE[part], **changes}})

@@ -25,6 +25,22 @@ DOORS = {
     ("POST", "/api/sorties"): {None: 401, "chief": 201, "bo": 201, "cy": 201, "ana": 403, "dee": 403},
     ("PUT", "/api/sorties/{sortie_id}"): EDIT,
     ("POST", "/api/sorties/{sortie_id}/preview"): EDIT,
+    ("POST", "/api/sorties/{sortie_id}/fit"): EDIT,
+    ("POST", "/api/sorties/{sortie_id}/weather"): EDIT,
+    ("POST", "/api/sorties/{sortie_id}/plan-from-file"): EDIT,
+    ("POST", "/api/sorties/{sortie_id}/closer"): SEEN,
+    ("GET", "/api/sorties/{sortie_id}/card.pdf"): SEEN,
+    ("GET", "/api/sorties/{sortie_id}/plan.json"): SEEN,
+    ("GET", "/api/sorties/{sortie_id}/booking.ics"): SEEN,
+    ("POST", "/api/sorties/{sortie_id}/read"): {None: 401, "chief": 403, "bo": 403, "cy": 404, "ana": 200, "dee": 404},
+    ("POST", "/api/sorties/{sortie_id}/questions"): {None: 401, "chief": 403, "bo": 403, "cy": 404, "ana": 200, "dee": 404},
+    ("POST", "/api/sorties/{sortie_id}/questions/{question_id}"): {**EDIT, "bo": 422},  # nothing was asked
+    ("POST", "/api/sorties/proposal"): {None: 401, "chief": 200, "bo": 200, "cy": 200, "ana": 403, "dee": 403},
+    ("GET", "/api/figures/{key}/book"): ALL,
+    ("PUT", "/api/figures/{key}/standard"): CHIEF_ONLY,
+    ("GET", "/api/changes"): ALL,
+    ("POST", "/api/aircraft"): {**CHIEF_ONLY, "chief": 201},
+    ("POST", "/api/places"): {**CHIEF_ONLY, "chief": 201},
     ("POST", "/api/sorties/{sortie_id}/stage"): {**EDIT, "bo": 422},  # nothing is briefed yet
     ("POST", "/api/sorties/{sortie_id}/sign"): {**EDIT, "bo": 422},  # nothing is debriefed yet
     ("POST", "/api/sorties/{sortie_id}/corrections"): {None: 401, "chief": 403, "bo": 403, "cy": 404, "ana": 403, "dee": 404},
@@ -39,15 +55,28 @@ DOORS = {
 
 def body_for(method, path, school, sortie):
     place = {"version": 1, "place": school.place.place}
+    draft = {"plan": sortie.plan, "aircraft_id": school.aircraft.pk, "place_id": school.place.pk}
     bodies = {
+        ("POST", "/api/sorties/{sortie_id}/fit"): draft,
+        ("POST", "/api/sorties/{sortie_id}/closer"): {**draft, "figure": "f1"},
+        ("POST", "/api/sorties/{sortie_id}/weather"): {
+            "day": {}, "place_id": school.place.pk, "report": "METAR XTST 011350Z 24014KT 9999 BKN076 11/07 Q1009"},
+        ("POST", "/api/sorties/{sortie_id}/plan-from-file"): {"document": sortie.plan},
+        ("POST", "/api/sorties/{sortie_id}/questions"): {"text": "why so high?"},
+        ("POST", "/api/sorties/{sortie_id}/questions/{question_id}"): {"text": "because"},
+        ("POST", "/api/sorties/proposal"): {"student_id": sortie.student_id, "aircraft_id": school.aircraft.pk,
+                                            "planned_for": "2030-01-01T10:00:00Z"},
+        ("PUT", "/api/figures/{key}/standard"): {"version": 1, "standard": {"words": "look first"}},
+        ("POST", "/api/aircraft"): {"registration": "QX-NEW", "card": school.aircraft.card},
+        ("POST", "/api/places"): {"place": {"name": "New block", "elevation_ft": 0, "block_top_ft": 5000}},
         ("POST", "/api/sorties"): {"student_id": sortie.student_id, "aircraft_id": school.aircraft.pk, "place_id": school.place.pk,
                                    "planned_for": "2030-01-01T10:00:00Z"},
         ("PUT", "/api/sorties/{sortie_id}"): {"version": sortie.version, "debrief": {"note": "x"}},
-        ("POST", "/api/sorties/{sortie_id}/preview"): {"plan": sortie.plan, "aircraft_id": school.aircraft.pk, "place_id": school.place.pk},
+        ("POST", "/api/sorties/{sortie_id}/preview"): draft,
         ("POST", "/api/sorties/{sortie_id}/stage"): {"version": sortie.version, "to": "briefed"},
         ("POST", "/api/sorties/{sortie_id}/sign"): {"version": sortie.version, "password": "a-long-enough-one"},
         ("POST", "/api/sorties/{sortie_id}/corrections"): {"reason": "because", "text": "it was so"},
-        ("PUT", "/api/aircraft/{aircraft_id}"): {"version": 1, "card": school.aircraft.card},
+        ("PUT", "/api/aircraft/{aircraft_id}"): {"version": 1, "registration": school.aircraft.registration, "card": school.aircraft.card},
         ("PUT", "/api/places/{place_id}"): place,
         ("POST", "/api/session/login"): {"username": "ana", "password": "wrong"},
     }
@@ -62,7 +91,10 @@ def body_for(method, path, school, sortie):
 @pytest.mark.parametrize("who", WHO)
 def test_who_gets_through_which_door(school, as_, who, method, path):
     sortie = school.sortie()
-    url = path.format(sortie_id=sortie.pk, student_id=sortie.student_id, aircraft_id=school.aircraft.pk, place_id=school.place.pk)
+    url = path.format(sortie_id=sortie.pk, student_id=sortie.student_id, aircraft_id=school.aircraft.pk, place_id=school.place.pk, key="loop",
+        question_id=1)
+    if "figures" in path or "changes" in path:
+        url += {"GET": f"?aircraft_id={school.aircraft.pk}&place_id={school.place.pk}&subject=standards", "PUT": ""}[method]
     client, body = as_(who), body_for(method, path, school, sortie)
     send = {"GET": lambda: client.get(url), "PUT": lambda: put(client, url, body), "POST": lambda: post(client, url, body),
             "DELETE": lambda: client.delete(url)}[method]

@@ -251,13 +251,14 @@ def test_a_draft_can_be_thrown_away_but_not_what_was_flown(school, as_):
 
 def test_two_chiefs_cannot_overwrite_a_card(school, as_):
     client, url = as_("chief"), f"/api/aircraft/{school.aircraft.pk}"
-    assert put(client, url, {"version": 1, "card": school.aircraft.card}).json()["version"] == 2
-    assert "changed meanwhile" in put(client, url, {"version": 1, "card": school.aircraft.card}).json()["problems"][0]["what"]
+    body = {"version": 1, "registration": "QX-TST", "card": school.aircraft.card}
+    assert put(client, url, body).json()["version"] == 2
+    assert "changed meanwhile" in put(client, url, body).json()["problems"][0]["what"]
 
 
 def test_an_impossible_card_is_refused(school, as_):
     card = copy.deepcopy(school.aircraft.card)
     card["speeds"]["stall_ias"]["value"] = 140
-    response = put(as_("chief"), f"/api/aircraft/{school.aircraft.pk}", {"version": 1, "card": card})
+    response = put(as_("chief"), f"/api/aircraft/{school.aircraft.pk}", {"version": 1, "registration": "QX-TST", "card": card})
     assert response.status_code == 422
-    assert "stall_ias" in response.json()["problems"][0]["what"]
+    assert "the stall (140)" in response.json()["problems"][0]["what"]

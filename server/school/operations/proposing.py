@@ -7,7 +7,7 @@ from keelturn.aircraft.loading import Load
 from keelturn.formats.reading import refused
 from keelturn.plan.document import Day, PlanDocument
 from keelturn.plan.proposal import Proposal, propose
-from keelturn.plan.sequence import compute_plan, starts_above_the_lowest
+from keelturn.plan.sequence import PlanAnswer, compute_plan, starts_above_the_lowest
 from keelturn.progress.habits import fault_trends, standards_reached
 from keelturn.progress.lessons import Lesson, lesson_of
 from keelturn.progress.next_lesson import next_lesson, sequence_for
@@ -69,9 +69,10 @@ def propose_sortie(person: Person, student: Student, aircraft: Aircraft, lesson_
         sortie = Sortie(student=student, instructor=person, aircraft=aircraft, place=place, planned_for=at)
         conditions = conditions_for(sortie, plan)
         plan = starts_above_the_lowest(plan, conditions)
-        if compute_plan(plan, conditions).stops == 0:
+        here, elsewhere = _stops(compute_plan(plan, conditions))
+        if not here:
             words = f"{place.name}{_not(tried)}: every figure keeps its floor with something to spare, in the order of the lesson."
-            return Proposed(lesson, place, plan, True, (*why, *differs, words))
+            return Proposed(lesson, place, plan, not elsewhere, (*why, *differs, words, *elsewhere))
         try:
             proposal = propose(plan, conditions)
         except ValueError as error:
@@ -79,14 +80,22 @@ def propose_sortie(person: Person, student: Student, aircraft: Aircraft, lesson_
             why.append(f"{place.name}: {error}.")
             first = first or (place, plan, Proposal(None, False, (), 0.0, 0.0, str(error)))
             continue
-        if proposal.plan is not None and not proposal.changes and compute_plan(proposal.plan, conditions).stops == 0:
-            return Proposed(lesson, place, proposal.plan, True, (*why, *differs, f"{place.name}{_not(tried)}: in another order it fits."))
+        if proposal.plan is not None and not proposal.changes and not _stops(compute_plan(proposal.plan, conditions))[0]:
+            words = f"{place.name}{_not(tried)}: in another order it fits."
+            return Proposed(lesson, place, proposal.plan, not elsewhere, (*why, *differs, words, *elsewhere))
         tried.append(place.name)
         first = first or (place, plan, proposal)
     assert first is not None
     place, plan, proposal = first
     out = f" The smallest way out: {proposal.changes[0]}." if proposal.changes else ""
     return Proposed(lesson, place, plan, False, (*why, f"No place takes it as it is. {place.name}: {proposal.why}{out}"))
+
+
+def _stops(answer: PlanAnswer) -> tuple[list[str], list[str]]:
+    """What stops the plan at this place, and what would stop it at any (the aircraft, the people), in words."""
+    stops = [c for c in answer.checks if c.verdict == "stop" and c.overridden is None]
+    return ([c.sentence for c in stops if c.change not in ("aircraft", "people")],
+            [f"{c.title}: {c.sentence}" for c in stops if c.change in ("aircraft", "people")])
 
 
 def _known(key: str) -> Lesson:

@@ -1,0 +1,128 @@
+"""Checks of the whole flight that the plan's own figures do not decide: parachutes, daylight, the report, the people, the wind."""
+
+from datetime import UTC, datetime
+
+import pytest
+
+from keelturn.plan.checks import CHANGED_BY, placed
+from keelturn.plan.conditions import conditions_of
+from keelturn.plan.document import Day, WindAt
+from keelturn.plan.ground import Moved, along_line, drift
+from keelturn.plan.sequence import compute_plan
+from keelturn.plan.standards import Place, Standards
+from tests.flights import PLACE, TRAINER, conditions, figure, plan
+
+NO_PARACHUTE = {"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 18}}
+ISLAND = Place(name="Island", elevation_ft=0, block_top_ft=6500, latitude_deg=58.0, longitude_deg=-9.4)
+
+
+def found(document, c=None):
+    return {check.key: check for check in compute_plan(document, c or conditions(document)).checks}
+
+
+@pytest.mark.parametrize(("figures", "load", "verdict"), [
+    (("loop",), NO_PARACHUTE, "stop"), (("nose_low", "spin"), NO_PARACHUTE, "stop"), (("spin",), NO_PARACHUTE, "mind"),
+    (("steep_turn", "stall_power_off"), NO_PARACHUTE, None), (("loop",), {**NO_PARACHUTE, "rear_lb": 0}, None),
+    (("loop",), {**NO_PARACHUTE, "front_parachute_lb": 15, "rear_parachute_lb": 15}, None)])
+def test_parachutes_where_the_rule_asks_for_them(figures, load, verdict):
+    """14 CFR 91.307(c) and (d), from memory: beyond 60 degrees of bank or 30 of pitch with two aboard; spins for a rating excepted."""
+    check = found(plan(*(figure(key, start_ft=6000) for key in figures), load=load)).get("worn")
+    assert (check and check.verdict) == verdict
+
+
+def test_a_parachute_weighs_in_its_seat():
+    bare, worn = (conditions(plan(load={**NO_PARACHUTE, **more})) for more in ({}, {"front_parachute_lb": 15}))
+    assert worn.weight_lb - bare.weight_lb == 15
+    seat = worn.loading.weight.inputs[1]
+    assert (seat.label, seat.value, [i.label for i in seat.inputs]) == ("Left seat", 185, ["Left seat", "Parachute"])
+
+
+def _at(hour, minute=0, place=ISLAND, **day):
+    document = plan(figure("spin"), day=day)
+    c = conditions_of(document, TRAINER, place, Standards(), "practised", 30, datetime(2026, 11, 25, hour, minute, tzinfo=UTC))
+    return found(document, c)
+
+
+def test_daylight_is_counted_to_the_end_of_the_flight():
+    """Sunset there that day is 16:05 UTC (astral); the flight takes a quarter of an hour and half an hour is kept."""
+    assert _at(11)["daylight"].verdict == "fine"
+    late = _at(15, 45)["daylight"]
+    assert late.verdict == "stop"
+    assert "Sunset is at 16:0" in late.sentence
+    assert "daylight" not in _at(11, place=PLACE)
+
+
+def test_a_report_too_old_for_the_flight_is_minded():
+    report = {"report": "METAR X", "observed": "2026-11-25T10:50:00Z"}
+    assert "report" not in _at(12, **report)
+    old = _at(14, **report)["report"]
+    assert (old.verdict, old.change) == ("mind", "day")
+    assert "3 hours old" in old.sentence or "190 minutes old" in old.sentence
+
+
+def test_the_students_number_can_stop_the_flight():
+    assert "feeling" not in found(plan(figure("spin")))
+    assert [found(plan(figure("spin"), feeling=n))["feeling"].verdict for n in (3, 5, 8)] == ["stop", "mind", "fine"]
+
+
+def test_speed_with_flap_is_held_against_vfe():
+    """Vfe of the card is 95 kt; a nose-low recovery with flap from 90 kt goes beyond it."""
+    check = found(plan(figure("nose_low", start_ft=6000, entry_ias=90, flap=1.0)))["vfe_f1"]
+    assert check.verdict == "stop"
+    assert "Vfe is 95 kt" in check.sentence
+
+
+def test_every_check_says_what_can_be_changed():
+    checks = compute_plan(plan(figure("loop"), figure("spin", start_ft=3000), load={**NO_PARACHUTE, "front_lb": 300}),
+                          conditions(plan(load={**NO_PARACHUTE, "front_lb": 300}))).checks
+    groups = {c.key: c.change for c in checks}
+    assert groups["weight"] == groups["fuel"] == "load"
+    assert groups["floor_f2"] == "sequence"
+    assert (groups["worn"], groups["parachute"]) == ("people", "aircraft")
+    assert {change for _, change in CHANGED_BY} <= {"sequence", "load", "day", "people", "aircraft"}
+    assert placed(checks[0]).change == checks[0].change
+
+
+def test_wind_at_height_carries_the_figures_that_are_flown_there():
+    high = Day(wind_from_deg=180, wind_kt=0, winds=(WindAt(height_ft=4000, from_deg=270, kt=30),))
+    c = conditions(plan(day=high.model_dump()))
+    away = drift(c, [Moved("a", 0, 1, 4000, 0), Moved("b", 1, 1, 4000, 0)])
+    assert away.total.value == pytest.approx(30 * 3 / 60)
+    # Carried east from begun upwind, that is west, of the middle.
+    assert away.crossings[0].start_nm[0] < 0 < away.crossings[1].end_nm[0]
+    assert away.begin_upwind.value == pytest.approx(0.75)
+
+
+def test_the_line_is_flown_the_way_that_is_nearer_into_wind():
+    def along(line, wind):
+        return along_line(conditions(plan(day={"wind_from_deg": wind}), place=Place(
+            name="L", elevation_ft=0, block_top_ft=5000, line_deg=line)))
+
+    assert [along(50, 60), along(50, 240), along(None, 240)] == [50, 230, 240]
+
+
+def test_a_sequence_that_drifts_out_of_a_small_block_says_after_which_figure():
+    small = Place(name="Small", elevation_ft=0, block_top_ft=6500, radius_nm=1.0)
+    document = plan(*(figure("spin", start_ft=5000) for _ in range(4)), day={"wind_from_deg": 270, "wind_kt": 30})
+    answer = compute_plan(document, conditions(document, place=small))
+    check = next(c for c in answer.checks if c.key == "drift")
+    assert check.verdict == "mind"
+    assert check.figure == answer.drift.first_outside
+    assert any(c.outside for c in answer.drift.crossings)
+    assert not compute_plan(document, conditions(document, place=Place(name="Large", elevation_ft=0, block_top_ft=6500, radius_nm=9))
+                            ).drift.first_outside
+
+
+def test_the_airspace_above_lowers_the_top():
+    low = Place(name="Low", elevation_ft=0, block_top_ft=6500, airspace_top_ft=5500)
+    answer = compute_plan(plan(figure("spin", start_ft=6000)), conditions(place=low))
+    assert (answer.block_top.label, answer.block_top.value) == ("Airspace above", 5500)
+    assert any(c.key == "top_f1" and c.verdict == "stop" for c in answer.checks)
+    with pytest.raises(ValueError, match="less than 500 ft above the ground"):
+        Place(name="Shallow", elevation_ft=1000, block_top_ft=1300)
+
+
+def test_a_power_on_stall_is_not_called_too_slow_for_its_own_gate():
+    checks = found(plan(figure("stall_power_on", start_ft=5000)))
+    assert "slow_f1" not in checks
+    assert found(plan(figure("stall_power_on", start_ft=5000, entry_ias=35)))["slow_f1"].verdict == "stop"

@@ -1,0 +1,104 @@
+"""Which lesson a student is given next, with what repeated; the lessons themselves; and a proposal taken apart."""
+
+import pytest
+
+from keelturn.plan.proposal import differences, propose
+from keelturn.plan.sequence import compute_plan
+from keelturn.plan.standards import Place
+from keelturn.progress.habits import FaultTrend
+from keelturn.progress.lessons import LESSONS, laid_out, lesson_of
+from keelturn.progress.next_lesson import next_lesson, not_yet, sequence_for
+from tests.flights import HEAVY, NO_SPINS, TRAINER, conditions, figure, plan
+
+SPINS = lesson_of("spins_both_ways")
+
+
+def sound(*lessons):
+    return {f.key: "Sound" for key in lessons for f in lesson_of(key).figures}
+
+
+def test_the_first_lesson_not_yet_shown_is_next_and_says_what_is_missing():
+    first = next_lesson({}, "first flights", TRAINER)
+    assert first.lesson.key == "stalls"
+    assert "steep turn" in first.why[0]
+    assert next_lesson(sound("stalls"), "first flights", TRAINER).lesson.key == "spins_both_ways"
+    assert next_lesson(sound("stalls", "spins_both_ways"), "practised", TRAINER).lesson.key == "upsets"
+
+
+def test_who_is_practised_is_not_sent_back_to_the_beginning_but_to_what_was_not_sound():
+    assert next_lesson({}, "practised", TRAINER).lesson.key == "upsets"
+    assert next_lesson({"spin": "Guided"}, "practised", TRAINER).lesson.key == "spins_both_ways"
+    assert not_yet(SPINS, {"spin": "Guided", "nose_low": "Solo-ready"}, "practised") == ["spin"]
+
+
+def test_a_lesson_the_aircraft_may_not_fly_is_passed_over_and_it_is_said():
+    found = next_lesson(sound("stalls"), "first flights", NO_SPINS)
+    assert all(f.key in NO_SPINS.approved for f in found.lesson.figures) or found.lesson.key == "stalls"
+    assert any("not approved" in line for line in found.why)
+
+
+def test_when_everything_has_been_shown_the_last_lesson_comes_again():
+    everything = sound(*(lesson.key for lesson in LESSONS))
+    assert next_lesson(everything, "ready to fly it alone", HEAVY).lesson.key == "mixed"
+
+
+def test_a_fault_that_stays_has_its_figure_flown_once_more():
+    stubborn = FaultTrend("rudder_late", "Rudder half or late", "not going away", 5, 9, 4, 9, "first 5 of 9, last 4 of 9")
+    figures, why = sequence_for(SPINS, TRAINER, 5000, [stubborn], unsettled=False)
+    keys = [f.key for f in figures]
+    assert len(keys) == len(SPINS.figures) + 1
+    assert any(a == b for a, b in zip(keys, keys[1:], strict=False))
+    assert len({f.id for f in figures}) == len(figures)
+    assert "rudder half or late" in why[0]
+
+
+def test_after_a_bad_end_the_most_unsettling_is_left_out():
+    figures, why = sequence_for(SPINS, TRAINER, 5000, [], unsettled=True)
+    assert len(figures) == len(SPINS.figures) - 1
+    assert "low number" in why[0]
+
+
+@pytest.mark.parametrize("lesson", LESSONS, ids=[lesson.key for lesson in LESSONS])
+def test_every_lesson_fits_the_trainer_in_an_ordinary_block_in_its_own_order(lesson):
+    document = plan().model_copy(update={"figures": laid_out(lesson, TRAINER, 5500)})
+    found = propose(document, conditions(document))
+    assert found.fits
+    assert [f.id for f in found.plan.figures] == [f.id for f in document.figures]
+    assert compute_plan(found.plan, conditions(document)).stops == 0
+
+
+def too_shallow(top_ft):
+    document = plan().model_copy(update={"figures": laid_out(SPINS, TRAINER, 4000)})
+    return document, propose(document, conditions(document, place=Place(name="S", elevation_ft=0, block_top_ft=top_ft)))
+
+
+def test_a_block_too_shallow_for_whole_spins_is_told_the_smallest_way_out():
+    _, one = too_shallow(4300)
+    assert one.changes == ("an incipient spin instead of a whole one (number 5)",)
+    assert "Spin needs" in one.why
+    document, both = too_shallow(4000)
+    assert both.changes == ("incipient instead of whole spins (number 5 and 6)",)
+    kinds = [d.kind for d in differences(document, both)]
+    assert kinds.count("settings") == 2
+    _, none = too_shallow(3500)
+    assert none.plan is None
+    assert "more than the block has" in none.why
+
+
+def test_differences_name_each_change_by_itself():
+    document = plan(figure("spin", start_ft=6000, turns=2.0), figure("loop", start_ft=4000))
+    assert differences(document, propose(document, conditions(document)))[0].kind in ("start", "order")
+    words = " ".join(d.words for d in differences(document, propose(document, conditions(document))))
+    assert "Two-turn spin, right: start at" in words
+    assert "higher" in words or "lower" in words
+    kept = propose(document, conditions(document)).plan
+    assert differences(kept, propose(kept, conditions(kept))) == ()
+
+
+def test_a_load_too_heavy_is_answered_with_less_fuel():
+    heavy = plan(figure("steep_turn"), load={"front_lb": 200, "rear_lb": 205, "front_parachute_lb": 15, "rear_parachute_lb": 15,
+                                             "fuel_usgal": {"Centre": 22}})
+    found = propose(heavy, conditions(heavy))
+    assert found.fits
+    assert "less in Centre" in found.changes[0]
+    assert [d.kind for d in differences(heavy, found)][-1] == "load"
