@@ -235,7 +235,10 @@ def schemas() -> None:
 
 def bench() -> None:
     ready_for_tests()
+    chromium()
+    web_build()
     run([str(PYTHON), "tools/bench.py"], "The benchmark", quiet=False, KEELTURN_DATA=str(TEST_DATA), PYTHONPATH=str(BASE))
+    run([str(PYTHON), "tools/bench_browser.py"], "The benchmark of the screens", quiet=False, PYTHONPATH=str(BASE))
 
 
 def shots() -> None:

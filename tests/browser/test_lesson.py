@@ -18,9 +18,10 @@ def test_the_whole_lesson(person):
     person.log_in("tam")
     person.press("Plan a sortie")
     person.choose("Student", "Mirela Quade")
+    person.choose("Lesson", "Spins, both ways")
     person.choose("Aircraft", "QX-ROE")
-    person.choose("Place", "Skarra Sound block")
-    person.press("Plan")
+    person.until(lambda: person.button("Plan this").is_enabled())
+    person.press("Plan this")
     # Plan: seven figures above their lowest starts; the start of one is moved by keyboard and everything follows.
     person.sees("Height to spend")
     person.sees("no stops")
@@ -37,7 +38,10 @@ def test_the_whole_lesson(person):
     person.press("Close")
     person.does_not_see("Why this number")
     person.press("Brief")
-    # Brief: a page for each figure, and the list.
+    # Brief: the whole flight, a page for each figure, and the list.
+    person.sees("See the incipient spin")
+    for _ in range(5):
+        person.keys("j")
     person.sees("5 of 7")
     person.keys("k")
     person.sees("4 of 7")

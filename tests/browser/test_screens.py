@@ -5,7 +5,7 @@ import base64
 import pytest
 from selenium.webdriver.common.keys import Keys
 
-SCREENS = ("/", "/students", "/students/1", "/fleet")
+SCREENS = ("/", "/students", "/students/1", "/figures", "/fleet")
 STAGES = ("plan", "brief", "fly", "debrief", "sign")
 
 

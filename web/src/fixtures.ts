@@ -1,5 +1,5 @@
 /** Small answers for tests of components. */
-import type { Answer, FigureAnswer, PlanAnswer, PlannedFigure, Sortie } from "./api/types";
+import type { Answer, CloserLook, FigureAnswer, PlanAnswer, PlannedFigure, Sortie } from "./api/types";
 
 export function answer(label: string, value: number, shown = `${value.toLocaleString("en")} ft`, inputs: Answer[] = []): Answer {
   return { label, value, unit: "ft", shown, formula: `how ${label} comes about`, inputs, source: { kind: "model", words: "docs/model.md" }, levers: [] };
@@ -48,5 +48,20 @@ export function sortie(over: Partial<Sortie> = {}): Sortie {
     planned_for: "2026-05-14T10:00:00Z", stage: "planned", figures: 2, version: 3, speed_unit: "kt", student_stage: "practised", changed_by: "Bo", changed_at: "2026-05-14T09:00:00Z",
     may_edit: true, may_correct: false, answer: { ...answers, titles: { f1: "Spin f1", f2: "Spin f2" } }, brief_items: [], accounts: {}, missing: {}, earlier_faults: {}, brief_pages: [], read: null, questions: [], clashes: [], signature: null, corrections: [],
     ...draft(figures), ...over,
+  };
+}
+
+/** A figure looked at closely: a short dive and pull-out. */
+export function closerLook(id: string, over: Partial<CloserLook> = {}): CloserLook {
+  const gate = { lowest: answer("Lowest", 90, "90 kt"), best: answer("Best", 100, "100 kt"), highest: answer("Highest", 120, "120 kt"), pull_g: 2.5, would_help: "" };
+  return {
+    id, gate, side: {
+      columns: ["seconds"], moments: [{ words: "Gate", at: 0 }, { words: "Pull-out", at: 1 }, { words: "End", at: 2 }],
+      points: [[0, 0, 0, 5000, -30, -20, 0, 0, 90, 1], [2, 300, 0, 4600, -40, -30, 10, 0, 110, 2.5], [4, 700, 0, 4400, 0, 3, 0, 0, 118, 1]],
+    },
+    gate_map: { speeds: [80, 100, 120], pulls: [2, 3], verdicts: ["fine", "too slow", "too hard", "too fast", "over the block"], verdict: [[1, 2], [0, 0], [0, 3]], lost_ft: [[null, null], [380, 300], [420, 350]], here_speed: 100, here_pull: 2 },
+    what_ifs: [{ key: "later", words: "First input a second later", lost: answer("then", 700), more: answer("More", 200, "200 ft"), lowest: answer("Lowest then", 2900, "2,900 ft"), highest: answer("Highest", 5000), fastest: answer("Fastest", 130), broken: "100 ft below the floor" }],
+    schools: [], faults: [{ key: "late", words: "Late to act", does: "Grows.", more: answer("Late costs", 200, "200 ft"), assumed: "first input a second later" }, { key: "no_lookout", words: "No lookout", does: "Nobody knows.", more: null, assumed: "" }],
+    ...over,
   };
 }

@@ -62,7 +62,7 @@ def propose_sortie(person: Person, student: Student, aircraft: Aircraft, lesson_
     unsettled = last_feel is not None and last_feel < LOW_NUMBER
     load, day = usual_load(aircraft, student, person), Day()
     tried: list[str] = []
-    first: tuple[Place, PlanDocument, Proposal] | None = None
+    first: tuple[Place, PlanDocument, Proposal, tuple[str, ...]] | None = None
     for place in places:
         figures, differs = sequence_for(lesson, card, place.document().top_ft - 500.0, fault_trends(lessons), unsettled)
         plan = PlanDocument(load=load, day=day, lesson=lesson.key, figures=figures)
@@ -78,24 +78,24 @@ def propose_sortie(person: Person, student: Student, aircraft: Aircraft, lesson_
         except ValueError as error:
             tried.append(place.name)
             why.append(f"{place.name}: {error}.")
-            first = first or (place, plan, Proposal(None, False, (), 0.0, 0.0, str(error)))
+            first = first or (place, plan, Proposal(None, False, (), 0.0, 0.0, str(error)), differs)
             continue
         if proposal.plan is not None and not proposal.changes and not _stops(compute_plan(proposal.plan, conditions))[0]:
             words = f"{place.name}{_not(tried)}: in another order it fits."
             return Proposed(lesson, place, proposal.plan, not elsewhere, (*why, *differs, words, *elsewhere))
         tried.append(place.name)
-        first = first or (place, plan, proposal)
+        first = first or (place, plan, proposal, differs)
     assert first is not None
-    place, plan, proposal = first
+    place, plan, proposal, differs = first
     out = f" The smallest way out: {proposal.changes[0]}." if proposal.changes else ""
-    return Proposed(lesson, place, plan, False, (*why, f"No place takes it as it is. {place.name}: {proposal.why}{out}"))
+    return Proposed(lesson, place, plan, False, (*why, *differs, f"No place takes it as it is. {place.name}: {proposal.why}{out}"))
 
 
 def _stops(answer: PlanAnswer) -> tuple[list[str], list[str]]:
-    """What stops the plan at this place, and what would stop it at any (the aircraft, the people), in words."""
+    """What stops the plan at this place, and what would stop it at any (the day, the aircraft, the people), in words."""
     stops = [c for c in answer.checks if c.verdict == "stop" and c.overridden is None]
-    return ([c.sentence for c in stops if c.change not in ("aircraft", "people")],
-            [f"{c.title}: {c.sentence}" for c in stops if c.change in ("aircraft", "people")])
+    here = [c for c in stops if c.change in ("sequence", "load")]
+    return [c.sentence for c in here], [f"{c.title}: {c.sentence}" for c in stops if c not in here]
 
 
 def _known(key: str) -> Lesson:

@@ -49,7 +49,7 @@ export function GateMap({ map, unit, speed, pull, onPoint }: Props) {
         {[0, 1, 3, 2, 4].filter((v) => map.verdict.some((row) => row.includes(v))).map((v, k) => (
           <g key={v} transform={`translate(${2 + (k % 3) * 80} ${H - 24 + Math.floor(k / 3) * 13})`}><rect width="11" height="9" fill={FILLS[v]} stroke={tokens.slate} strokeWidth="0.6" /><text x="15" y="9" fill={tokens.ink} fontSize="11.5">{WORDS[v]}</text></g>
         ))}
-        <g role={onPoint ? "slider" : "img"} tabIndex={onPoint ? 0 : -1} aria-label="Entry speed and pull of the plan" aria-valuenow={onPoint ? speed : undefined} aria-valuemin={onPoint ? low : undefined} aria-valuemax={onPoint ? high : undefined} aria-valuetext={`${Math.round(speed)} ${unit}, ${pull.toFixed(1)} g: ${WORDS[verdict]}`}
+        <g role={onPoint ? "slider" : "img"} tabIndex={onPoint ? 0 : -1} aria-label={onPoint ? "Entry speed and pull of the plan" : `Entry ${Math.round(speed)} ${unit}, ${pull.toFixed(1)} g: ${WORDS[verdict]}`} aria-valuenow={onPoint ? speed : undefined} aria-valuemin={onPoint ? low : undefined} aria-valuemax={onPoint ? high : undefined} aria-valuetext={onPoint ? `${Math.round(speed)} ${unit}, ${pull.toFixed(1)} g: ${WORDS[verdict]}` : undefined}
           onKeyDown={onPoint && ((e) => {
             const [dv, dg] = ({ ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 0.1], ArrowDown: [0, -0.1] } as Record<string, [number, number]>)[e.key] ?? [0, 0];
             if (!dv && !dg) return;

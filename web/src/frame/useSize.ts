@@ -7,7 +7,8 @@ export function useSize<E extends HTMLElement>(first: { width: number; height: n
   useEffect(() => {
     const box = frame.current;
     if (!box) return;
-    const watch = new ResizeObserver(() => setSize({ width: box.clientWidth, height: box.clientHeight }));
+    // Hidden (in print, say) it keeps the size it had.
+    const watch = new ResizeObserver(() => { if (box.clientWidth > 0) setSize({ width: box.clientWidth, height: box.clientHeight }); });
     watch.observe(box);
     return () => watch.disconnect();
   }, []);

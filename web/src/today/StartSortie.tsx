@@ -15,7 +15,7 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
   const students = useQuery({ queryKey: ["students"], queryFn: () => answered(server.GET("/api/students")) });
   const fleet = useQuery({ queryKey: ["aircraft"], queryFn: () => answered(server.GET("/api/aircraft")) });
   const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => answered(server.GET("/api/catalogue")), staleTime: Infinity });
-  const [chosen, setChosen] = useState({ student: studentId ?? 0, aircraft: 0, lesson: NEXT, copy: 0, at: localNow() });
+  const [chosen, setChosen] = useState({ student: studentId ?? 0, aircraft: 0, lesson: NEXT, copy: 0, at: soon() });
   const queries = useQueryClient();
   const navigate = useNavigate();
   const record = useQuery({ queryKey: ["student", chosen.student], enabled: chosen.student > 0, queryFn: () => answered(server.GET("/api/students/{student_id}", { params: { path: { student_id: chosen.student } } })) });
@@ -87,8 +87,13 @@ function names(figures: { key: string; name: string }[] | undefined, key: string
   return figures?.find((f) => f.key === key)?.name ?? key;
 }
 
-function localNow(): string {
+/** The next whole hour; from the afternoon on tomorrow at ten: the evening before is when plans are made. */
+function soon(): string {
   const at = new Date(Date.now() + 3600_000);
   at.setMinutes(0, 0, 0);
+  if (at.getHours() > 14 || at.getHours() < 8) {
+    if (at.getHours() > 14) at.setDate(at.getDate() + 1);
+    at.setHours(10);
+  }
   return new Date(at.getTime() - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
 }

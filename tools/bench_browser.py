@@ -1,0 +1,129 @@
+"""The screens' part of `make bench`: what a person waits for in the browser, as ratios to the targets, in one run on this machine."""
+
+import json
+import tempfile
+import urllib.request
+from http.cookiejar import CookieJar
+from typing import Any
+
+from selenium import webdriver
+
+from tests.flights import figure
+from tools.chromium import open_chromium
+from tools.shots import PASSWORD, log_in, seen, serve
+
+TWELVE = ("steep_turn", "stall_power_off", "wing_over", "aileron_roll", "incipient_spin", "spin", "loop", "half_cuban", "stall_turn", "nose_low",
+          "over_banked", "barrel_roll")
+TARGETS = {"handling_ms": 100.0, "answer_ms": 40.0, "cold_ms": 1500.0, "script_kb": 300.0}
+# When the first notch of the strip stands on the page: the plan can be worked on.
+WATCH = """
+window.__usable = null;
+new MutationObserver(() => {
+  if (window.__usable === null && document.querySelector('[data-notch][role=slider]')) window.__usable = performance.now();
+}).observe(document, {subtree: true, childList: true});
+"""
+# A notch is taken and moved up and down; each move is timed from the event to the frame after the one that drew it.
+HANDLE = """
+const done = arguments[0], notch = document.querySelectorAll('[data-notch][role=slider]')[5], box = notch.getBoundingClientRect();
+const x = box.left + box.width / 2, y = box.top + box.height - 8, times = [];
+const send = (kind, dy) => notch.dispatchEvent(new PointerEvent(kind, {bubbles: true, pointerId: 1, clientX: x, clientY: y + dy, buttons: 1}));
+notch.setPointerCapture = () => {}; notch.hasPointerCapture = () => true;
+performance.clearResourceTimings();
+send('pointerdown', 0);
+let i = 0;
+const step = () => {
+  const before = notch.getAttribute('aria-valuenow'), began = performance.now();
+  send('pointermove', -30 * Math.sin(i / 6) - (i % 2));
+  requestAnimationFrame(() => requestAnimationFrame(() => {
+    times.push([performance.now() - began, notch.getAttribute('aria-valuenow') !== before]);
+    if (++i < 90) setTimeout(step, 40);
+    else {
+      send('pointerup', 0);
+      setTimeout(() => done({times, answers: performance.getEntriesByType('resource').filter((r) => r.name.endsWith('/preview'))
+        .map((r) => r.responseEnd - r.requestStart)}), 600);
+    }
+  }));
+};
+step();
+"""
+SCRIPTS = "return performance.getEntriesByType('resource').filter((r) => r.name.endsWith('.js')).reduce((all, r) => all + r.encodedBodySize, 0)"
+
+
+class Caller:
+    """Calls of the API as somebody logged in."""
+
+    def __init__(self, url: str, username: str) -> None:
+        self.url, self.jar = url, CookieJar()
+        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.jar))
+        self.call("GET", "/api/session")
+        self.call("POST", "/api/session/login", {"username": username, "password": PASSWORD})
+
+    def call(self, method: str, path: str, body: Any = None) -> Any:
+        token = next((c.value for c in self.jar if c.name == "csrftoken"), "") or ""
+        request = urllib.request.Request(self.url + path, None if body is None else json.dumps(body).encode(), method=method, headers={
+            "Content-Type": "application/json", "X-CSRFToken": token})
+        return json.loads(self.opener.open(request).read() or b"null")
+
+
+def twelve_figures(url: str) -> int:
+    """A sortie with twelve figures, made through the API; its id."""
+    caller = Caller(url, "tam")
+    aircraft = next(a for a in caller.call("GET", "/api/aircraft") if a["registration"] == "QX-ROE")
+    place = next(p for p in caller.call("GET", "/api/places") if p["place"]["name"].startswith("Skarra"))
+    student = caller.call("GET", "/api/students")[0]["id"]
+    made = caller.call("POST", "/api/sorties", {"student_id": student, "aircraft_id": aircraft["id"], "place_id": place["id"],
+                                                "planned_for": "2030-05-14T10:00:00Z"})
+    figures = [figure(key, 5000, id=f"f{i}").model_dump(mode="json") for i, key in enumerate(TWELVE, start=1)]
+    caller.call("PUT", f"/api/sorties/{made['id']}", {"version": made["version"], "plan": {**made["plan"], "figures": figures}})
+    return int(made["id"])
+
+
+def share(times: list[float], percent: float) -> float:
+    return sorted(times)[min(len(times) - 1, int(percent / 100.0 * len(times)))]
+
+
+def line(words: str, value: float, unit: str, target: float) -> None:
+    print(f"{words:62s} {value:8.1f} {unit}   target {target:g} {unit}: {value / target:.2f} of it")
+
+
+def measure(browser: webdriver.Chrome, url: str) -> None:
+    browser.execute_cdp_cmd("Network.enable", {})
+    browser.execute_cdp_cmd("Network.clearBrowserCache", {})
+    log_in(browser, url, "tam")
+    browser.execute_cdp_cmd("Network.clearBrowserCache", {})
+    browser.get(url)
+    seen(browser, "//button[contains(.,'Plan a sortie')]")
+    line("script for the first screen, compressed", browser.execute_script(SCRIPTS) / 1000.0, "kB", TARGETS["script_kb"])
+    sortie = twelve_figures(url)
+    browser.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": WATCH})
+    usable = []
+    for _ in range(5):
+        browser.execute_cdp_cmd("Network.clearBrowserCache", {})
+        browser.get(f"{url}/sorties/{sortie}/plan")
+        seen(browser, "//*[@data-notch][@role='slider']")
+        usable.append(float(browser.execute_script("return window.__usable")))
+    line("Plan usable after a cold load, median of five", share(usable, 50), "ms", TARGETS["cold_ms"])
+    browser.set_script_timeout(60)
+    browser.execute_async_script(HANDLE)
+    found = browser.execute_async_script(HANDLE)
+    handled, moved = [t for t, _ in found["times"]], sum(m for _, m in found["times"])
+    if moved < len(handled) / 2:
+        raise SystemExit(f"The notch moved only {moved} times of {len(handled)}: nothing was measured.")
+    line("notch moved to picture redrawn, 12 figures, 95 of 100 within", share(handled, 95), "ms", TARGETS["handling_ms"])
+    line(f"server's answer to that plan, median of {len(found['answers'])}", share(found["answers"], 50), "ms", TARGETS["answer_ms"])
+    line("the same, 95 of 100 within", share(found["answers"], 95), "ms", TARGETS["answer_ms"])
+
+
+def main() -> None:
+    print("\nin the browser, with the demo school:")
+    server, url = serve(tempfile.mkdtemp())
+    browser = open_chromium()
+    try:
+        measure(browser, url)
+    finally:
+        browser.quit()
+        server.terminate()
+
+
+if __name__ == "__main__":
+    main()
