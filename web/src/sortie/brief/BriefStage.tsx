@@ -56,7 +56,7 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
         </Box>
         <Box tabIndex={-1} sx={{ p: 2, overflow: "auto", borderLeft: `1px solid ${tokens.hairline}`, display: "flex", flexDirection: "column" }}>
           <Reading work={work} person={person} figure={figure?.id ?? ""} />
-          <BeforeFlight work={work} editable={editable} />
+          {person.role !== "student" && <BeforeFlight work={work} editable={editable} />}
           <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1.5 }}>
             <Button variant="outlined" onClick={present}>Full screen<Key>x</Key></Button>
             <Button variant="outlined" onClick={() => window.print()}>Print card<Key>p</Key></Button>
