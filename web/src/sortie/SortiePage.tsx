@@ -1,12 +1,13 @@
 import { Alert, Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useState } from "react";
+import { lazy, memo, Suspense, useDeferredValue, useState } from "react";
 import { Link, useNavigate, useOutletContext, useParams } from "react-router";
 import { answered, inOneLine, server } from "../api/client";
 import type { Person, Problem, Sortie, Stage } from "../api/types";
 import { dayAndTime } from "../frame/dates";
 import { Key } from "../frame/Key";
 import { useKeys } from "../frame/keys";
+import { useStable } from "../frame/useStable";
 import { Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { Files } from "./Files";
@@ -58,19 +59,13 @@ function OneSortie({ first }: { first: Sortie }) {
     "1": () => go("plan"), "2": () => go("brief"), "3": () => go("fly"), "4": () => go("debrief"), "5": () => go("sign"),
     ...(stage === "brief" ? {} : { j: () => step(1), k: () => step(-1) }), "ctrl+z": () => work.undo(), "ctrl+Z": () => work.redo(), "ctrl+y": () => work.redo(),
   });
+  // The head and what stands around the strip may follow a moment after the hand.
+  const calm = useDeferredValue(work);
+  const goStable = useStable(go);
   const props: StageProps = { work, selected, select, go, move };
   return (
     <Box sx={{ height: "100%", display: "flex", flexDirection: "column", "@media print": { height: "auto" } }}>
-      <Box sx={{ display: "flex", alignItems: "center", columnGap: 2, px: { xs: 1, md: 2.5 }, minHeight: 50, flex: "none", flexWrap: { xs: "wrap", md: "nowrap" }, borderBottom: `1px solid ${tokens.hairline}`, bgcolor: tokens.sheet, "@media print": { display: "none" } }}>
-        <Box component={Link} to="/" sx={{ display: { xs: "block", md: "none" }, color: tokens.plan, fontWeight: 650, textDecoration: "none", py: 1 }}>‹ Today</Box>
-        <Box sx={{ flex: 1, minWidth: { xs: 120, md: 200 }, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" }}>
-          <Typography component="h1" sx={{ fontSize: 15, fontWeight: 720, display: "inline" }}>{sortie.lesson_name}</Typography>
-          <Box component="span" sx={{ color: tokens.slate, fontSize: 13.5 }}> for <b>{sortie.student}</b> · {sortie.aircraft} {sortie.aircraft_name} · {dayAndTime(sortie.planned_for)}</Box>
-        </Box>
-        <Files work={work} editable={work.mayEdit && ["planned", "briefed"].includes(sortie.stage)} />
-        <SaveWords work={work} />
-        <StageBar stage={stage} done={DONE[sortie.stage]} go={go} />
-      </Box>
+      <Head work={calm} stage={stage} go={goStable} />
       {sortie.clashes.length > 0 && person.role !== "student" && <Alert severity="warning" sx={{ borderRadius: 0, py: 0 }}>Booked twice: {sortie.clashes.join("; ")}.</Alert>}
       {work.problems.length > 0 && <Alert severity="error" sx={{ borderRadius: 0 }}>Not stored. {work.problems.map((p) => <div key={p.where + p.what}>{inOneLine(p)}</div>)}</Alert>}
       {missing.length > 0 && <Alert severity="warning" sx={{ borderRadius: 0 }} onClose={() => setMissing([])}>Still to do: {missing.map((p) => <div key={p.what}>{p.where === "stage" ? `${p.what}.` : inOneLine(p)}</div>)}</Alert>}
@@ -87,6 +82,22 @@ function OneSortie({ first }: { first: Sortie }) {
     </Box>
   );
 }
+
+const Head = memo(function Head({ work, stage, go }: { work: SortieWork; stage: StageName; go: (stage: StageName) => void }) {
+  const { sortie } = work;
+  return (
+    <Box sx={{ display: "flex", alignItems: "center", columnGap: 2, px: { xs: 1, md: 2.5 }, minHeight: 50, flex: "none", flexWrap: { xs: "wrap", md: "nowrap" }, borderBottom: `1px solid ${tokens.hairline}`, bgcolor: tokens.sheet, "@media print": { display: "none" } }}>
+      <Box component={Link} to="/" sx={{ display: { xs: "block", md: "none" }, color: tokens.plan, fontWeight: 650, textDecoration: "none", py: 1 }}>‹ Today</Box>
+      <Box sx={{ flex: 1, minWidth: { xs: 120, md: 200 }, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" }}>
+        <Typography component="h1" sx={{ fontSize: 15, fontWeight: 720, display: "inline" }}>{sortie.lesson_name}</Typography>
+        <Box component="span" sx={{ color: tokens.slate, fontSize: 13.5 }}> for <b>{sortie.student}</b> · {sortie.aircraft} {sortie.aircraft_name} · {dayAndTime(sortie.planned_for)}</Box>
+      </Box>
+      <Files work={work} editable={work.mayEdit && ["planned", "briefed"].includes(sortie.stage)} />
+      <SaveWords work={work} />
+      <StageBar stage={stage} done={DONE[sortie.stage]} go={go} />
+    </Box>
+  );
+});
 
 function StageBar({ stage, done, go }: { stage: StageName; done: number; go: (stage: StageName) => void }) {
   return (

@@ -6,7 +6,7 @@ import { begin, changed, changedSheets, draftOf, redone, undone, type Draft } fr
 import { forget, keep, kept } from "./kept";
 
 export type SaveState = "saved" | "saving" | "unsaved" | "refused" | "offline";
-const SAVE_AFTER_MS = 600;
+const SAVE_AFTER_MS = 600, BREATH_MS = 90;
 
 /** One sortie being worked on: the draft with undo, kept in the browser and stored by itself; the plan computed as it
  * changes; and somebody else's save noticed before it is overwritten. */
@@ -144,10 +144,11 @@ export function useSortie(first: Sortie) {
     }
   }), [accept, draft, first.id, inTurn, storeNow]);
 
-  return {
-    sortie, draft, answer, refusal, computing, save, problems, conflict, change, undo, redo, takeTheirs, keepMine, moveTo, sign, accept,
-    canUndo: history.past.length > 0, canRedo: history.future.length > 0, mayEdit: sortie.may_edit,
-  };
+  const canUndo = history.past.length > 0, canRedo = history.future.length > 0, mayEdit = sortie.may_edit;
+  // The same object while nothing of it changed: parts of the screen are drawn later than the hand moves, by comparing it.
+  return useMemo(() => ({
+    sortie, draft, answer, refusal, computing, save, problems, conflict, change, undo, redo, takeTheirs, keepMine, moveTo, sign, accept, canUndo, canRedo, mayEdit,
+  }), [sortie, draft, answer, refusal, computing, save, problems, conflict, change, undo, redo, takeTheirs, keepMine, moveTo, sign, accept, canUndo, canRedo, mayEdit]);
 }
 
 export type SortieWork = ReturnType<typeof useSortie>;
@@ -175,6 +176,8 @@ function useComputed(sortie: Sortie, draft: Draft, on: boolean) {
           setFound((f) => ({ ...f, of, refusal: error instanceof Failed ? error.problems : [] }));
         }
         done = of;
+        // A breath between two questions: the hand comes before the numbers.
+        if (done !== latest.current.wanted) await new Promise((later) => setTimeout(later, BREATH_MS));
       }
       running.current = false;
     };

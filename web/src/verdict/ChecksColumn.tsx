@@ -1,5 +1,5 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from "@mui/material";
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { Check, PlanAnswer } from "../api/types";
 import { Key } from "../frame/Key";
 import { narrow, tokens } from "../theme";
@@ -12,7 +12,7 @@ interface Props { answer: PlanAnswer; onSelect: (id: string) => void; onOverride
 const GROUPS: [Check["change"], string][] = [["sequence", "Sequence"], ["load", "Load and fuel"], ["day", "Day and time"], ["people", "People"], ["aircraft", "Aircraft"]];
 
 /** By what can still be changed, stops first: each with its sentence, the number that decides, and what is to spare. */
-export function ChecksColumn({ answer, onSelect, onOverride, onFit }: Props) {
+export const ChecksColumn = memo(function ChecksColumn({ answer, onSelect, onOverride, onFit }: Props) {
   const [asked, setAsked] = useState<Check | null>(null);
   const counts = [answer.stops && `${answer.stops} stop${answer.stops > 1 ? "s" : ""}`, answer.minds && `${answer.minds} to mind`].filter(Boolean).join(", ");
   return (
@@ -42,7 +42,7 @@ export function ChecksColumn({ answer, onSelect, onOverride, onFit }: Props) {
       {asked && <OverrideDialog check={asked} onClose={() => setAsked(null)} onOverride={(reason) => { onOverride?.(asked.key, reason); setAsked(null); }} />}
     </Box>
   );
-}
+});
 
 function worst(checks: Check[]): number {
   return Math.min(...checks.map((c) => (c.overridden ? 1 : { stop: 0, mind: 1, fine: 2 }[c.verdict])));

@@ -1,6 +1,6 @@
 import { Alert, Box, Button, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from "@mui/material";
 import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { answered, server } from "../../api/client";
 import type { PlanDocument } from "../../api/types";
 import { Trouble } from "../../frame/states";
@@ -18,7 +18,7 @@ function inShort(source: string): string {
 }
 
 /** The day as reported: pasted, fetched or typed; every number keeps where it came from. */
-export function DayPanel({ work, editable }: { work: SortieWork; editable: boolean }) {
+export const DayPanel = memo(function DayPanel({ work, editable }: { work: SortieWork; editable: boolean }) {
   const { draft, change, answer } = work;
   const { day } = draft.plan;
   const [text, setText] = useState(day.report ?? "");
@@ -85,4 +85,4 @@ export function DayPanel({ work, editable }: { work: SortieWork; editable: boole
       </Box>
     </Box>
   );
-}
+});

@@ -1,4 +1,5 @@
 import { Box, Typography } from "@mui/material";
+import { memo } from "react";
 import type { CloserLook, Figure, FigureAnswer, PlanAnswer, PlannedFigure } from "../../api/types";
 import { GateMap } from "../../charts/GateMap";
 import { HeightAccount, planShade } from "../../charts/HeightAccount";
@@ -12,7 +13,7 @@ import { FigureSettings } from "./FigureSettings";
 interface Props { planned: PlannedFigure; figure: FigureAnswer | null; look: CloserLook | null; answer: PlanAnswer; catalogue: Figure[]; change: SortieWork["change"]; editable: boolean }
 
 /** Settings, what they cost, and the entry that makes it: one figure on one sheet. */
-export function FigurePanel({ planned, figure, look, answer, catalogue, change, editable }: Props) {
+export const FigurePanel = memo(function FigurePanel({ planned, figure, look, answer, catalogue, change, editable }: Props) {
   const unit = answer.envelope.speed_unit, usual = catalogue.find((f) => f.key === planned.key)?.parameters.find((p) => p.name === "pull_g")?.usual;
   const onPoint = editable ? (speed: number, pull: number, gesture: string) => change(editFigure(planned.id, { entry_ias: speed, parameters: { ...planned.parameters, pull_g: pull } }), gesture) : undefined;
   return (
@@ -28,7 +29,7 @@ export function FigurePanel({ planned, figure, look, answer, catalogue, change, 
       ) : <Box><Typography variant="h2" component="h3">Speed and g</Typography><SpeedAndG figure={figure} answer={answer} /></Box>)}
     </Box>
   );
-}
+});
 
 function Account({ figure }: { figure: FigureAnswer }) {
   const bars = figure.account.map((line, i) => ({ ...line, colour: planShade(i, figure.account.length) }));

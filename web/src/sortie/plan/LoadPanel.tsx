@@ -1,4 +1,5 @@
 import { Box, FormControlLabel, MenuItem, Switch, TextField, Typography } from "@mui/material";
+import { memo } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { answered, server } from "../../api/client";
 import type { PlanDocument } from "../../api/types";
@@ -13,7 +14,7 @@ import { NumberField } from "./NumberField";
 const PARACHUTE_LB = 15;
 
 /** Who and what is aboard, and where that puts the aircraft from take-off to the end. */
-export function LoadPanel({ work, editable }: { work: SortieWork; editable: boolean }) {
+export const LoadPanel = memo(function LoadPanel({ work, editable }: { work: SortieWork; editable: boolean }) {
   const { draft, change, answer } = work;
   const fleet = useQuery({ queryKey: ["aircraft"], queryFn: () => answered(server.GET("/api/aircraft")) });
   const aircraft = fleet.data?.find((a) => a.id === draft.aircraft_id);
@@ -57,4 +58,4 @@ export function LoadPanel({ work, editable }: { work: SortieWork; editable: bool
       {aircraft && <LoadEnvelope card={aircraft.card} answer={answer} />}
     </Box>
   );
-}
+});

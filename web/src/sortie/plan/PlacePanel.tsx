@@ -1,4 +1,5 @@
 import { Box, MenuItem, TextField, Typography } from "@mui/material";
+import { memo } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { answered, server } from "../../api/client";
 import { PlanView } from "../../charts/PlanView";
@@ -9,7 +10,7 @@ import type { SortieWork } from "../useSortie";
 import { NumberField } from "./NumberField";
 
 /** The block, from below and from above, and where the wind takes the sequence in it. */
-export function PlacePanel({ work, editable, selected, onSelect }: { work: SortieWork; editable: boolean; selected: string | null; onSelect: (id: string) => void }) {
+export const PlacePanel = memo(function PlacePanel({ work, editable, selected, onSelect }: { work: SortieWork; editable: boolean; selected: string | null; onSelect: (id: string) => void }) {
   const { draft, change, answer } = work;
   const places = useQuery({ queryKey: ["places"], queryFn: () => answered(server.GET("/api/places")) });
   const place = places.data?.find((p) => p.id === draft.place_id)?.place;
@@ -35,4 +36,4 @@ export function PlacePanel({ work, editable, selected, onSelect }: { work: Sorti
       {place && <PlanView place={place} answer={answer} windFrom={day.wind_from_deg ?? 0} windKt={day.wind_kt ?? 0} selected={selected} onSelect={onSelect} />}
     </Box>
   );
-}
+});

@@ -1,11 +1,12 @@
 import { Box, Button, Paper, Tab, Tabs, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { useOutletContext } from "react-router";
 import { answered, inOneLine, server } from "../../api/client";
-import type { FigureAnswer, Person } from "../../api/types";
+import type { Figure, FigureAnswer, Person } from "../../api/types";
 import { Key } from "../../frame/Key";
 import { useKeys } from "../../frame/keys";
+import { useStable } from "../../frame/useStable";
 import { HeightStrip } from "../../strip/HeightStrip";
 import { narrow, tokens } from "../../theme";
 import { ChecksColumn } from "../../verdict/ChecksColumn";
@@ -22,11 +23,14 @@ import { PlacePanel } from "./PlacePanel";
 import { SequenceList } from "./SequenceList";
 import { SidePanel } from "./SidePanel";
 
+const NONE: Figure[] = [];
 type Panel = "figure" | "side" | "day" | "load" | "place";
 
 /** The evening before: what is flown, from what height, and what it costs. */
 export function PlanStage({ work, selected, select, move }: StageProps) {
   const { answer, draft, change, mayEdit } = work;
+  // The strip follows the hand; the rest is drawn when the hand leaves time for it.
+  const calm = useDeferredValue(work);
   const person = useOutletContext<Person>();
   const editable = mayEdit && ["planned", "briefed"].includes(work.sortie.stage);
   const [adding, setAdding] = useState(false);
@@ -48,6 +52,12 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
     select(id);
   };
   const remove = () => { if (editable && planned) { change(removeFigure(planned.id)); const next = draft.plan.figures[at + 1] ?? draft.plan.figures[at - 1]; if (next) select(next.id); } };
+  const onAdd = useCallback(() => setAdding(true), []);
+  const onAgain = useStable(again), onRemove = useStable(remove), onFit = useStable(fit.ask);
+  const onShow = useCallback((id: string) => { select(id); setPanel("figure"); }, [select]);
+  const onOverride = useCallback((check: string, reason: string) => change(editPlan((plan) => ({ ...plan, overrides: [...plan.overrides, { check, reason, by: person.name }] }))), [change, person.name]);
+  const calmFigure = calm.answer.figures.find((f) => f.id === selected) ?? null;
+  const calmPlanned = calm.draft.plan.figures.find((f) => f.id === selected);
   useKeys({
     a: () => { if (editable) setAdding(true); }, f: () => fit.ask(), r: () => again(false), m: () => again(true), Delete: remove,
     ArrowUp: () => raise(50), ArrowDown: () => raise(-50), "[": () => { if (editable && planned) onPlace(planned.id, at - 1, ""); }, "]": () => { if (editable && planned) onPlace(planned.id, at + 1, ""); },
@@ -56,7 +66,7 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
     <Box sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "212px minmax(0, 1fr) 236px", lg: "250px minmax(0, 1fr) 264px" }, gridTemplateRows: "100%", overflow: { xs: "auto", md: "hidden" } }}>
       <Box sx={{ p: 1.5, overflow: "auto", borderRight: `1px solid ${tokens.hairline}` }} tabIndex={-1}>
         <Typography variant="h2" sx={{ mb: 1 }}>Sequence <Box component="span" sx={narrow}><WhyNumber answer={answer.minutes} />, {draft.plan.figures.length} figures</Box></Typography>
-        <SequenceList work={work} selected={selected} select={select} editable={editable} onAdd={() => setAdding(true)} onAgain={again} onRemove={remove} onPlace={onPlace} />
+        <SequenceList work={calm} selected={selected} select={select} editable={editable} onAdd={onAdd} onAgain={onAgain} onRemove={onRemove} onPlace={onPlace} />
       </Box>
       <Box sx={{ p: 1.5, minWidth: 0, display: "grid", gridTemplateRows: "auto minmax(170px, 1fr) auto", gap: 1, minHeight: { xs: 700, md: 0 }, overflow: "hidden" }}>
         <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, minWidth: 0, height: 30 }}>
@@ -80,19 +90,18 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
             </Tabs>
             <Box sx={{ p: 1.25, overflow: "auto", flex: 1 }} tabIndex={-1}>
               {work.refusal.length > 0 && <Typography role="alert" sx={{ color: tokens.stop, fontSize: 13.5, mb: 1 }}>{work.refusal.map(inOneLine).join(" ")}</Typography>}
-              {panel === "day" && <DayPanel work={work} editable={editable} />}
-              {panel === "load" && <LoadPanel work={work} editable={editable} />}
-              {panel === "place" && <PlacePanel work={work} editable={editable} selected={selected} onSelect={select} />}
-              {panel === "figure" && planned && <FigurePanel planned={planned} figure={figure} look={look} answer={answer} catalogue={catalogue.data?.figures ?? []} change={change} editable={editable} />}
-              {panel === "side" && figure && <SidePanel figure={figure} look={look} failed={failed} answer={answer} />}
+              {panel === "day" && <DayPanel work={calm} editable={editable} />}
+              {panel === "load" && <LoadPanel work={calm} editable={editable} />}
+              {panel === "place" && <PlacePanel work={calm} editable={editable} selected={selected} onSelect={select} />}
+              {panel === "figure" && planned && <FigurePanel planned={calmPlanned ?? planned} figure={calmFigure} look={look} answer={calm.answer} catalogue={catalogue.data?.figures ?? NONE} change={change} editable={editable} />}
+              {panel === "side" && calmFigure && <SidePanel figure={calmFigure} look={look} failed={failed} answer={calm.answer} />}
               {(panel === "figure" || panel === "side") && !planned && <Typography sx={{ color: tokens.slate }}>No figure yet. Add one with the key a.</Typography>}
             </Box>
           </Paper>
         )}
       </Box>
       <Box sx={{ p: 1.5, overflow: "auto", borderLeft: `1px solid ${tokens.hairline}`, display: "flex", flexDirection: "column" }} tabIndex={-1}>
-        <ChecksColumn answer={answer} onSelect={(id) => { select(id); setPanel("figure"); }} onFit={editable && answer.stops > 0 ? fit.ask : undefined}
-          onOverride={editable ? (check, reason) => change(editPlan((plan) => ({ ...plan, overrides: [...plan.overrides, { check, reason, by: person.name }] }))) : undefined} />
+        <ChecksColumn answer={calm.answer} onSelect={onShow} onFit={editable && answer.stops > 0 ? onFit : undefined} onOverride={editable ? onOverride : undefined} />
         {editable && (
           <Box sx={{ position: "sticky", bottom: -12, zIndex: 2, bgcolor: tokens.paper, pt: 1, pb: 1.5, mt: "auto" }}>
             <Button fullWidth variant="contained" sx={{ minHeight: 48 }} disabled={answer.stops > 0 || draft.plan.figures.length === 0} onClick={() => move("planned", "brief")}>

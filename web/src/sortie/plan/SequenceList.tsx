@@ -12,7 +12,7 @@ interface Props {
 }
 
 /** The figures in order; the chosen one carries what can be done with it. */
-export function SequenceList({ work, selected, select, editable, onAdd, onAgain, onRemove, onPlace }: Props) {
+export const SequenceList = memo(function SequenceList({ work, selected, select, editable, onAdd, onAgain, onRemove, onPlace }: Props) {
   const { draft, answer } = work;
   const last = draft.plan.figures.length - 1;
   return (
@@ -39,7 +39,7 @@ export function SequenceList({ work, selected, select, editable, onAdd, onAgain,
       {editable && <Button onClick={onAdd} sx={{ mt: 1 }}>Add a figure<Key>a</Key></Button>}
     </>
   );
-}
+});
 
 const Line = memo(function Line({ n, planned, title, figure, chosen, select }: { n: number; planned: PlannedFigure; title: string; figure?: FigureAnswer; chosen: boolean; select: (id: string) => void }) {
   return (

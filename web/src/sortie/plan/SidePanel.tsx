@@ -1,4 +1,5 @@
 import { Box, Typography } from "@mui/material";
+import { memo } from "react";
 import { inOneLine, Failed } from "../../api/client";
 import type { CloserLook, FigureAnswer, PlanAnswer } from "../../api/types";
 import { SideView } from "../../charts/SideView";
@@ -10,7 +11,7 @@ import { WhyNumber } from "../../why/WhyNumber";
 interface Props { figure: FigureAnswer; look: CloserLook | null; failed: unknown; answer: PlanAnswer }
 
 /** The figure to scale, its speed and g, and what it would cost if it went otherwise. */
-export function SidePanel({ figure, look, failed, answer }: Props) {
+export const SidePanel = memo(function SidePanel({ figure, look, failed, answer }: Props) {
   if (failed instanceof Failed) return <Typography role="alert" sx={{ color: tokens.stop }}>{failed.problems.map(inOneLine).join(" ")}</Typography>;
   if (!look) return <Typography role="status" sx={{ color: tokens.slate }}>Flying it…</Typography>;
   return (
@@ -24,7 +25,7 @@ export function SidePanel({ figure, look, failed, answer }: Props) {
       <WhatIfs look={look} />
     </Box>
   );
-}
+});
 
 /** One change at a time, the height it costs, and what it would break. */
 export function WhatIfs({ look }: { look: CloserLook }) {
