@@ -22,7 +22,7 @@ from keelturn.motion import engine
 from keelturn.motion import equations as eq
 from keelturn.motion.flight import fly_fan, fly_one
 from keelturn.plan import course as course_module
-from keelturn.plan import figure_answer
+from keelturn.plan import figure_answer, sequence
 from keelturn.plan.costs import fan_losses, fly_usual, pilot_numbers, usual_loss_ft
 from keelturn.plan.gates import entry_map
 from keelturn.plan.influence import losses
@@ -109,6 +109,7 @@ def what_screens_wait_for() -> None:
         MEMORY.forget()
         RECOVERIES.forget()
         figure_answer.usual_flight.cache_clear()
+        sequence._alone.cache_clear()
         compute_plan(twelve, its)
 
     compute_plan(twelve, its)

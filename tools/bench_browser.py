@@ -46,6 +46,22 @@ const step = () => {
 };
 step();
 """
+# The same plan with one start changed, asked for by itself fifty times from the page: what the server takes, and the way to the page.
+ASK = """
+const [id, done] = arguments;
+(async () => {
+  const token = document.cookie.split('csrftoken=')[1].split(';')[0], headers = {'Content-Type': 'application/json', 'X-CSRFToken': token};
+  const sortie = await (await fetch('/api/sorties/' + id)).json(), times = [];
+  for (let i = 0; i < 60; i++) {
+    sortie.plan.figures[5].start_ft = 5000 + 10 * i;
+    const body = JSON.stringify({plan: sortie.plan, aircraft_id: sortie.aircraft_id, place_id: sortie.place_id});
+    const began = performance.now();
+    await (await fetch('/api/sorties/' + id + '/preview', {method: 'POST', headers, body})).arrayBuffer();
+    times.push(performance.now() - began);
+  }
+  done(times.slice(10));
+})();
+"""
 SCRIPTS = "return performance.getEntriesByType('resource').filter((r) => r.name.endsWith('.js')).reduce((all, r) => all + r.encodedBodySize, 0)"
 
 
@@ -110,8 +126,12 @@ def measure(browser: webdriver.Chrome, url: str) -> None:
     if moved < len(handled) / 2:
         raise SystemExit(f"The notch moved only {moved} times of {len(handled)}: nothing was measured.")
     line("notch moved to picture redrawn, 12 figures, 95 of 100 within", share(handled, 95), "ms", TARGETS["handling_ms"])
-    line(f"server's answer to that plan, median of {len(found['answers'])}", share(found["answers"], 50), "ms", TARGETS["answer_ms"])
-    line("the same, 95 of 100 within", share(found["answers"], 95), "ms", TARGETS["answer_ms"])
+    line(f"an answer while the notch is moved, median of {len(found['answers'])}", share(found["answers"], 50), "ms", TARGETS["answer_ms"])
+    browser.get(url)
+    seen(browser, "//button[contains(.,'Plan a sortie')]")
+    alone = browser.execute_async_script(ASK, sortie)
+    line("server's answer to that plan by itself, median of fifty", share(alone, 50), "ms", TARGETS["answer_ms"])
+    line("the same, 95 of 100 within", share(alone, 95), "ms", TARGETS["answer_ms"])
 
 
 def main() -> None:

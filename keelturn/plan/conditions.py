@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import datetime
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 from keelturn.air import DayAir
 from keelturn.aircraft.airframe import Airframe, airframe
@@ -65,7 +65,7 @@ class Conditions:
     @cached_property
     def spin(self) -> SpinCharacter | None:
         """Calibrated to the card; None when the card has no spin section. `spin_phases` moves it to today."""
-        return None if self.card.spin is None else calibrate(self.card)
+        return None if self.card.spin is None else _calibrated(self._asked_of_all[0])
 
     @cached_property
     def stall(self) -> Answer:
@@ -92,6 +92,17 @@ class Conditions:
         """Everything that the usual pilot's flight depends on besides the figure."""
         return (self._asked_of_all, self.weight_lb, self.day.qnh_hpa, self.day.temperature_c, self.place.elevation_ft,
                 self.standards.speed_margin.value)
+
+    @cached_property
+    def wholly(self) -> tuple[object, ...]:
+        """Everything that a figure's answer depends on besides the figure: what `exactly` names, and what floors and checks ask."""
+        return (self.exactly, self.place.model_dump_json(), self.standards.model_dump_json(), self.stage, self.own_floor_ft)
+
+
+@lru_cache(maxsize=64)
+def _calibrated(card_json: str) -> SpinCharacter:
+    """Once for each card: it takes longer than a figure."""
+    return calibrate(Card.model_validate_json(card_json))
 
 
 def conditions_of(

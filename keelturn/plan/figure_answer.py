@@ -116,11 +116,13 @@ def _levers(planned: PlannedFigure, conditions: Conditions) -> tuple[Lever, ...]
 
 
 class Asked:
-    """A figure in its conditions, the same when nothing that its flight depends on differs: what is remembered between changes."""
+    """A figure in its conditions, the same when nothing that its flight depends on differs: what is remembered between changes.
+    wholly: when nothing that its answer depends on differs, floors and checks included."""
 
-    def __init__(self, planned: PlannedFigure, conditions: Conditions) -> None:
+    def __init__(self, planned: PlannedFigure, conditions: Conditions, wholly: bool = False) -> None:
         self.planned, self.conditions = planned, conditions
-        self._key = (planned.as_flown, planned.start_ft, conditions.exactly)
+        depends = (planned.id, conditions.wholly) if wholly else conditions.exactly
+        self._key = (planned.as_flown, planned.start_ft, depends)
 
     def __hash__(self) -> int:
         return hash(self._key)
@@ -165,6 +167,11 @@ def entry_answer(planned: PlannedFigure, conditions: Conditions, title: str, spe
                   conditions.stall if gate.speed_base == "stall" else conditions.manoeuvring)
 
 
+# A figure by itself is reached from nowhere.
+UNJOINED = Joined(*(given(words, 0.0, unit, Source("plan", "by itself")) for words, unit in (("Climb before it", "ft"), ("Minutes before it",
+    "min"))))
+
+
 def joined_by(link: Link, climb: Answer) -> Joined:
     """The way to the gate as answers. climb: today's rate."""
     parts = [worked(words, feet, "ft", formula) for words, feet, formula in (
@@ -174,14 +181,14 @@ def joined_by(link: Link, climb: Answer) -> Joined:
     return Joined(feet, worked("Minutes before it", link.minutes, "min", "climb / today's rate + lookout", feet, climb))
 
 
-def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread, flown: Flown, levers: tuple[Lever, ...], joined: Joined,
-                  clock_min: float) -> FigureAnswer:
+def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread, flown: Flown, levers: tuple[Lever, ...],
+                  everywhere: Answer) -> FigureAnswer:
     figure, card = figure_of(planned.key), conditions.card
     unit = card.speed_unit
     school = school_of(planned, conditions)
     title = title_of(planned)
     start = given("Start", planned.start_ft, "ft", Source("plan", title))
-    floor, lines = floor_of(planned.key, conditions), account_of(flown)
+    floor, lines = floor_of(planned.key, conditions, everywhere), account_of(flown)
     likely = worked("Likely loss", flown.deepest_ft, "ft", "sum of the parts of the account to the lowest point, flown by the usual student",
                     *(worked(line.part, line.height_ft, "ft", "see docs/model.md") for line in lines), rounding="up",
                     levers=levers)
@@ -215,7 +222,7 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
         start=start, entry=entry, likely=likely, worst=worst, lowest_point=lowest_point, lowest_start=lowest,
         recovers=worked("Recover at", start.value - spent.value, "ft", "start - what is lost when the recovery begins", start, spent),
         highest_point=worked("Highest", start.value + risen.value, "ft", "start + rise above it", start, risen, rounding="up"),
-        ends=worked("Ends at", start.value - left.value, "ft", "start - what is lost by the end", start, left), joined=joined,
+        ends=worked("Ends at", start.value - left.value, "ft", "start - what is lost by the end", start, left), joined=UNJOINED,
         take_over=take_over_height(floor, recovery), take_over_words=figure.take_over_words, turns_allowed=allowed,
         exit_speed=worked("Exit speed", flown.exit_ias, unit, "where the flight path is level again", rounding="near"),
         fastest=worked("Highest speed", flown.fastest_ias, unit, "highest on the way", rounding="up"),
@@ -224,5 +231,5 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
             "Most g while rolling", flown.most_rolling_g, "g", "the highest g while the ailerons are held"),
         account=lines, profile=flown.profile, track=flown.track,
         shortfall=flown.shortfall,
-        starts_min=clock_min, ends_min=clock_min + flown.seconds / 60.0, verdict="fine",
+        starts_min=0.0, ends_min=flown.seconds / 60.0, verdict="fine",
     )

@@ -50,9 +50,11 @@ def strictest_floor(conditions: Conditions) -> Answer:
                   source=highest.source, rounding="up")
 
 
-def floor_of(key: str, conditions: Conditions) -> Answer:
-    """The floor of one figure: the strictest of all, or the school's own for this figure where that is higher."""
-    everywhere, own = strictest_floor(conditions), conditions.standards.figure(key).floor_ft
+def floor_of(key: str, conditions: Conditions, everywhere: Answer | None = None) -> Answer:
+    """The floor of one figure: the strictest of all, or the school's own for this figure where that is higher. everywhere: the
+    strictest, where it is at hand."""
+    everywhere = everywhere or strictest_floor(conditions)
+    own = conditions.standards.figure(key).floor_ft
     if own is None:
         return everywhere
     asked, earth = own.answer("This figure, above the ground", "ft", "up"), ground(conditions)

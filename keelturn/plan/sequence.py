@@ -3,6 +3,7 @@
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
+from functools import lru_cache
 
 from keelturn.aircraft.envelope import Envelope, envelope
 from keelturn.aircraft.loading import LoadPoint, load_points
@@ -18,7 +19,7 @@ from keelturn.plan.figure_answer import Asked, FigureAnswer, figure_answer, join
 from keelturn.plan.floors import ground, leave_height, strictest_floor
 from keelturn.plan.ground import Drift, Moved, drift
 from keelturn.plan.numbers import entry_speed, flapped
-from keelturn.plan.spread import spreads_of
+from keelturn.plan.spread import spread_of, spreads_of
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, in_words, worked
 
@@ -88,22 +89,32 @@ class Chained:
     clock: float = TAXI_MIN / 2.0
 
 
+@lru_cache(maxsize=512)
+def _alone(asked: Asked) -> tuple[FigureAnswer, tuple[Check, ...], Flown]:
+    """A figure by itself with its checks: between changes of a plan all but one are as they were."""
+    planned, conditions = asked.planned, asked.conditions
+    flown, levers = usual_flight(Asked(planned, conditions))
+    answer = figure_answer(planned, conditions, spread_of(planned, conditions), flown, levers, strictest_floor(conditions))
+    top_words = f"the top of the block, {in_words(conditions.place.top_ft, 'ft', 'down')}"
+    its = _figure_checks(answer, conditions, top_words, flapped(planned))
+    worst = min(its, key=lambda c: check.WORST_FIRST[c.verdict])
+    return replace(answer, verdict=worst.verdict), tuple(its), flown
+
+
 def chained(figures: Sequence[PlannedFigure], conditions: Conditions, climb: Answer) -> Chained:
     """Each figure from where the one before left the aeroplane."""
     chain, height, speed = Chained(), conditions.place.elevation_ft, None
-    top_words = f"the top of the block, {in_words(conditions.place.top_ft, 'ft', 'down')}"
-    for planned, spread in zip(figures, spreads_of(figures, conditions), strict=True):
-        flown, levers = usual_flight(Asked(planned, conditions))
+    spreads_of(figures, conditions)  # Those not flown before, two at a time.
+    for planned in figures:
+        answer, its, flown = _alone(Asked(planned, conditions, wholly=True))
         joined = joined_by(link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions)), climb)
-        answer = figure_answer(planned, conditions, spread, flown, levers, joined, chain.clock + joined.minutes.value)
-        its = _figure_checks(answer, conditions, top_words, flapped(planned))
-        worst = min(its, key=lambda c: check.WORST_FIRST[c.verdict])
-        chain.answers.append(replace(answer, verdict=worst.verdict))
+        begins = chain.clock + joined.minutes.value
+        chain.answers.append(replace(answer, joined=joined, starts_min=begins, ends_min=begins + answer.ends_min))
         chain.found += its
         chain.flights.append((planned, flown))
         chain.moved.append(Moved(planned.id, joined.minutes.value, flown.seconds / 60.0, planned.start_ft - flown.deepest_ft / 2.0,
             flown.along_m))
-        chain.clock, height, speed = answer.ends_min, answer.ends.value, flown.exit_ias
+        chain.clock, height, speed = begins + answer.ends_min, answer.ends.value, flown.exit_ias
     return chain
 
 

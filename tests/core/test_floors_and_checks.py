@@ -81,7 +81,8 @@ def test_what_must_stop_stops_with_the_number_that_decides(document, key, words)
 
 
 def test_more_g_than_the_limit_stops():
-    limits = TRAINER.limits.model_copy(update={"most_g": TRAINER.limits.most_g.model_copy(update={"value": 3.8})})
+    stated = {name: getattr(TRAINER.limits, name).model_copy(update={"value": value}) for name, value in (("most_g", 3.8), ("rolling_g", 3.0))}
+    limits = TRAINER.limits.model_copy(update=stated)
     found = answer(plan(figure("nose_low", pull_g=4.2, entry_ias=125)), card=TRAINER.model_copy(update={"limits": limits}))
     assert verdicts(found, "g_")[0] == ("stop", "Pulls 4.2 g; the limit is 3.8 g.")
 
