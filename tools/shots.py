@@ -74,6 +74,12 @@ def sortie(browser: webdriver.Chrome, url: str, student: str) -> str:
     return str(link.get_attribute("href"))
 
 
+def press(browser: webdriver.Chrome, words: str) -> None:
+    button = f"//*[self::button or @role='tab'][starts-with(normalize-space(), '{words}') or .//*[starts-with(normalize-space(), '{words}')]]"
+    seen(browser, button)
+    browser.find_element(By.XPATH, button).click()
+
+
 def main() -> None:
     PICTURES.mkdir(parents=True, exist_ok=True)
     server, url = serve(os.environ.get("SHOTS_DATA") or tempfile.mkdtemp())
@@ -90,19 +96,33 @@ def main() -> None:
         browser.find_elements(By.XPATH, "//ol/li//button")[0].click()
         for item in browser.find_elements(By.XPATH, "//ol/li//button[contains(.,'One-turn spin, left')]"):
             item.click()
+        seen(browser, "//*[contains(.,'Where the height goes')]")
         take(browser, "plan")
         browser.find_element(By.CSS_SELECTOR, "[data-why-main]").click()
         seen(browser, "//*[contains(.,'Why this number')]")
         take(browser, "why")
         browser.get(plan + "/plan")
-        seen(browser, "//button[contains(.,'Day, aircraft and load')]")
-        browser.find_element(By.XPATH, "//button[contains(.,'Day, aircraft and load')]").click()
-        take(browser, "day-and-load")
+        press(browser, "Nose-low recovery, left")
+        press(browser, "Side view and what if")
+        seen(browser, "//*[contains(.,'First input a second later')]")
+        take(browser, "plan-side")
+        press(browser, "Place")
+        seen(browser, "//*[contains(@aria-label, 'from above')]")
+        take(browser, "plan-place")
+        browser.find_element(By.XPATH, "//label[starts-with(., 'My own floor')]/..//input").send_keys("5300")
+        press(browser, "Find the smallest way out")
+        seen(browser, "//*[contains(.,'The smallest way out:')]")
+        take(browser, "plan-fit")
+        press(browser, "Leave it as it was")
+        press(browser, "Undo")
         browser.get(plan + "/brief")
         seen(browser, "//*[contains(.,'Before the flight')]")
-        for _ in range(4):
-            browser.find_element(By.XPATH, "//button[contains(.,'Next')]").click()
+        browser.find_element(By.XPATH, "//button[@aria-label='5 One-turn spin, left']").click()
+        seen(browser, "//*[contains(@aria-label, 'Out of the window')]")
         take(browser, "brief")
+        browser.get(url + "/figures?figure=loop")
+        seen(browser, "//*[contains(.,'Faults, and what they cost')]")
+        take(browser, "figures")
         fly = sortie(browser, url, "Jonah")
         browser.get(fly + "/fly")
         seen(browser, "//*[contains(.,'Start at or above')]")

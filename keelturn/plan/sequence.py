@@ -162,6 +162,14 @@ def density_height(conditions: Conditions, height_ft: float) -> Answer:
                   "height in the standard atmosphere with today's density there", at, qnh, warm)
 
 
+def begun_inside(planned: PlannedFigure, conditions: Conditions, below_ft: float = 500.0) -> PlannedFigure:
+    """The figure begun `below_ft` under the top, or as much lower as keeps its highest point 100 ft below it, at a whole 100 ft."""
+    top = conditions.place.top_ft
+    high = planned.model_copy(update={"start_ft": max(0.0, top - below_ft)})
+    rise = 0.0 if _uncomputable(planned, conditions) else usual_flight(Asked(high, conditions))[0].rise_ft
+    return high.model_copy(update={"start_ft": max(0.0, math.floor(min(top - below_ft, top - rise - 100.0) / 100.0) * 100.0)})
+
+
 def starts_above_the_lowest(plan: PlanDocument, conditions: Conditions, spare_ft: float = 300.0) -> PlanDocument:
     """The plan with each start set to its lowest start and something to spare, up to the whole hundred, inside the block
     where the block allows it (a block too shallow is left to the checks to say)."""

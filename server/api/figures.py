@@ -8,7 +8,7 @@ from keelturn.figures.catalogue import BY_KEY
 from keelturn.formats.documents import PredictRequest
 from keelturn.formats.reading import read_document, refused
 from keelturn.plan.document import Day, PlanDocument, PlannedFigure
-from keelturn.plan.sequence import compute_plan
+from keelturn.plan.sequence import begun_inside, compute_plan
 from keelturn.plan.what_if import closer_look
 from server.api.doors import REFUSALS, asking
 from server.api.plan_schemas import BookOut, ChangeOut, FigureStandardIn
@@ -22,18 +22,18 @@ router = Router(tags=["figures"])
 @router.get("/figures/{key}/book", response={200: BookOut, **REFUSALS})
 def book(request: HttpRequest, key: str, aircraft_id: int, place_id: int, temperature_c: float = 15.0, qnh_hpa: float = 1013.25,
          start_ft: float | None = None) -> BookOut:
-    """At the card's weight for speeds, begun 500 ft below the top of the place unless said. Four queries."""
+    """At the card's weight for speeds, begun high in the place's block unless said. Four queries."""
     asking(request)
     if key not in BY_KEY:
         raise refused("figure", f"there is no figure '{key}'", "Choose one of the catalogue.")
     aircraft, place = get_object_or_404(Aircraft, pk=aircraft_id), get_object_or_404(Place, pk=place_id)
     kept, card, where = SchoolStandards.in_force(), aircraft.document(), place.document()
     day = read_document(Day, {"temperature_c": temperature_c, "qnh_hpa": qnh_hpa})
-    planned = read_document(PlannedFigure, {"id": "book", "key": key, "start_ft": where.top_ft - 500.0 if start_ft is None else start_ft,
-                                            "entry_ias": stated.value if (stated := card.approved.get(key)) else None})
+    planned = read_document(PlannedFigure, {"id": "book", "key": key, "start_ft": start_ft or 0.0})
     conditions = PredictRequest(card=card, place=where, standards=kept.document(), day=day).conditions()
     answer = look = why = None
     try:
+        planned = planned if start_ft is not None else begun_inside(planned, conditions)
         found = compute_plan(PlanDocument(load=conditions.load, day=day, figures=(planned,)), conditions)
         answer, look = (found.figures[0], closer_look(planned, conditions)) if found.figures else (None, None)
         why = None if found.figures else next(c.sentence for c in found.checks if c.figure == "book")

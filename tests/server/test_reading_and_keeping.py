@@ -54,6 +54,8 @@ def test_the_book_computes_a_figure_in_a_chosen_aircraft_on_a_chosen_day(school,
     assert hot["answer"]["likely"]["value"] > cold["answer"]["likely"]["value"]
     assert cold["approved"]
     assert cold["look"]["schools"]
+    loop = book("loop").json()["answer"]
+    assert loop["highest_point"]["value"] <= 6400  # begun low enough for its rise
     banned = book("spin", aircraft_id=school.no_spins.pk).json()
     assert (banned["approved"], banned["answer"]) == (False, None)
     assert "does not approve" in banned["refused"]

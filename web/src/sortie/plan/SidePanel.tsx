@@ -40,7 +40,7 @@ export function WhatIfs({ look }: { look: CloserLook }) {
             <WhyNumber answer={w.more} text={w.more.value >= 5 ? `+${w.more.shown}` : w.more.value <= -5 ? `${w.more.shown.replace("-", "−")}` : "no more"} sx={{ fontSize: 16, whiteSpace: "nowrap", color: w.broken ? tokens.stop : tokens.ink }} />
           </Box>
           <Box sx={{ ...narrow, fontSize: 12.5, color: w.broken ? tokens.stop : tokens.slate, display: "flex", gap: 0.6, alignItems: "center" }}>
-            {w.broken && <VerdictMark verdict="stop" size={13} />}<span>down to <WhyNumber answer={w.lowest} />{w.broken && `: ${w.broken}`}</span>
+            {w.broken && <VerdictMark verdict="stop" size={13} />}<span>{w.lost.value > 5 ? <>down to <WhyNumber answer={w.lowest} /></> : <>up to <WhyNumber answer={w.highest} /></>}{w.broken && `: ${w.broken}`}</span>
           </Box>
         </Box>
       ))}
