@@ -69,12 +69,15 @@ class LoadPoint:
     inside: bool
 
 
-def load_points(card: Card, load: Load, before_min: float, figures_min: float) -> tuple[LoadPoint, ...]:
-    """Take-off, the first figure (after `before_min` of taxi and climb) and the end of the last (after `figures_min` more)."""
+def load_points(card: Card, load: Load, before_min: float, figures_min: float, after_min: float) -> tuple[LoadPoint, ...]:
+    """Take-off, the first figure (after `before_min` of taxi and climb), the end of the last (after `figures_min` more) and the landing
+    (`after_min` later)."""
     fuel = fuel_aboard(card.balance, load)
     first = burned(card.balance, fuel, before_min, aerobatic=False)
     last = burned(card.balance, first, figures_min, aerobatic=True)
-    return tuple(_point(card, load, when, tanks) for when, tanks in (("take-off", fuel), ("first figure", first), ("end", last)))
+    down = burned(card.balance, last, after_min, aerobatic=False)
+    moments = (("take-off", fuel), ("first figure", first), ("end", last), ("landing", down))
+    return tuple(_point(card, load, when, tanks) for when, tanks in moments)
 
 
 def _point(card: Card, load: Load, when: str, fuel: Mapping[str, float]) -> LoadPoint:

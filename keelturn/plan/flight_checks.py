@@ -96,7 +96,7 @@ def parachute_check(days: float | None, standards: Standards) -> Check:
 def load_point_checks(c: Conditions, points: Sequence[LoadPoint]) -> list[Check]:
     """The envelope again at the first figure and at the end, as fuel burns; said only where it leaves the limits."""
     found = []
-    for point in points[1:]:
+    for point in points[1:3]:  # Nothing is flown from there to the landing.
         if not point.inside:
             arm = point.loading.arm
             found.append(Check(f"balance_{point.when}", "stop", f"Weight and balance at the {point.when}",

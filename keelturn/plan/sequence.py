@@ -129,7 +129,7 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
     minutes = worked("Minutes", chain.clock + TAXI_MIN / 2.0, "min", "climbs at today's rate + lookout + figures + start and landing",
                      climb, rounding="up")
     before = TAXI_MIN / 2.0 + (chain.answers[0].joined.minutes.value if chain.answers else 0.0)
-    points = load_points(conditions.card, conditions.load, before, max(0.0, chain.clock - before))
+    points = load_points(conditions.card, conditions.load, before, max(0.0, chain.clock - before), TAXI_MIN / 2.0)
     people, wind = exposure(chain.flights, conditions), drift(conditions, chain.moved)
     titles = {planned.id: title_of(planned) for planned in plan.figures}
     found = whole.flight_checks(plan, conditions, figures, points, minutes, people, wind, titles)

@@ -8,15 +8,16 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from keelturn.aircraft.card import Card
-from keelturn.assess.attempts import GRADES, Grade
+from keelturn.assess.attempts import GRADES, Attempt, Grade
 from keelturn.figures.catalogue import figure_of
 from keelturn.plan.document import PlannedFigure
-from keelturn.plan.proposal import Proposal
 from keelturn.plan.standards import Stage
 from keelturn.progress.habits import FaultTrend
 from keelturn.progress.lessons import LESSONS, Lesson, laid_out
 
 ENOUGH: Grade = "Sound"
+# After a flight that ended below this number the next is made gentler.
+UNSETTLED_BELOW = 4
 STAGES: tuple[Stage, ...] = ("first flights", "practised", "ready to fly it alone")
 
 
@@ -77,7 +78,7 @@ def sequence_for(lesson: Lesson, card: Card, start_ft: float, trends: Sequence[F
     return tuple(figures), tuple(why)
 
 
-def place_words(name: str, proposal: Proposal, tried: Sequence[str]) -> str:
-    """Why this place."""
-    before = f" ({', '.join(tried)} does not fit it)" if tried else ""
-    return f"{name}{before}: {proposal.why}"
+def ended_badly(lessons: Sequence[Sequence[Attempt]]) -> bool:
+    """Whether the last flight in which the student gave a number ended below four."""
+    last = [attempt.feel for attempt in lessons[-1] if attempt.feel is not None] if lessons else []
+    return bool(last) and last[-1] < UNSETTLED_BELOW

@@ -56,10 +56,10 @@ def test_figures_burn_from_the_tank_that_may_feed_them_and_climbs_from_the_other
 
 
 def test_weight_falls_and_speeds_with_it_from_take_off_to_the_end():
-    points = load_points(TRAINER, Load(front_lb=170, rear_lb=170, fuel_usgal={"Centre": 24}), 10, 25)
-    assert [p.when for p in points] == ["take-off", "first figure", "end"]
+    points = load_points(TRAINER, Load(front_lb=170, rear_lb=170, fuel_usgal={"Centre": 24}), 10, 25, 3)
+    assert [p.when for p in points] == ["take-off", "first figure", "end", "landing"]
     for falls in ([p.loading.weight.value for p in points], [p.stall.value for p in points], [p.manoeuvring.value for p in points]):
-        assert falls[0] > falls[1] > falls[2]
+        assert falls[0] > falls[1] > falls[2] > falls[3]
     assert points[0].loading.weight.value - points[2].loading.weight.value == pytest.approx(35 / 60 * 9.5 * 6)
 
 

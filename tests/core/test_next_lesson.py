@@ -2,12 +2,13 @@
 
 import pytest
 
+from keelturn.assess.attempts import Attempt
 from keelturn.plan.proposal import differences, propose
 from keelturn.plan.sequence import compute_plan
 from keelturn.plan.standards import Place
 from keelturn.progress.habits import FaultTrend
 from keelturn.progress.lessons import LESSONS, laid_out, lesson_of
-from keelturn.progress.next_lesson import next_lesson, not_yet, sequence_for
+from keelturn.progress.next_lesson import ended_badly, next_lesson, not_yet, sequence_for
 from tests.flights import HEAVY, NO_SPINS, TRAINER, conditions, figure, plan
 
 SPINS = lesson_of("spins_both_ways")
@@ -50,6 +51,14 @@ def test_a_fault_that_stays_has_its_figure_flown_once_more():
     assert any(a == b for a, b in zip(keys, keys[1:], strict=False))
     assert len({f.id for f in figures}) == len(figures)
     assert "rudder half or late" in why[0]
+
+
+def test_only_a_flight_that_ended_low_counts_as_bad():
+    def lesson(*feels):
+        return [Attempt.model_validate({"id": f"a{i}", "planned": figure("spin").model_dump(), "feel": feel}) for i, feel in enumerate(feels)]
+
+    assert [ended_badly(x) for x in ([], [lesson(None)], [lesson(8, 3)], [lesson(3), lesson(7)], [lesson(3, 6, None)])] == [
+        False, False, True, False, False]
 
 
 def test_after_a_bad_end_the_most_unsettling_is_left_out():

@@ -34,13 +34,23 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
   };
   const present = () => { if (document.fullscreenElement) void document.exitFullscreen(); else void whole.current?.requestFullscreen(); };
   useKeys({ ArrowRight: () => turn(page + 1), ArrowLeft: () => turn(page - 1), PageDown: () => turn(page + 1), PageUp: () => turn(page - 1), j: () => turn(page + 1), k: () => turn(page - 1), Home: () => turn(0), p: () => window.print(), x: present });
+  const touched = useRef<{ x: number; y: number } | null>(null);
+  // A finger drawn across turns the page; one drawn down scrolls.
+  const swipe = {
+    onTouchStart: (e: React.TouchEvent) => { const t = e.touches[0], held = (e.target as Element).closest(".MuiSlider-root, [role=slider]"); touched.current = t && !held ? { x: t.clientX, y: t.clientY } : null; },
+    onTouchEnd: (e: React.TouchEvent) => {
+      const t = e.changedTouches[0], from = touched.current;
+      if (!t || !from || Math.abs(t.clientX - from.x) < 60 || Math.abs(t.clientX - from.x) < 2 * Math.abs(t.clientY - from.y)) return;
+      turn(page + (t.clientX < from.x ? 1 : -1));
+    },
+  };
   const editable = mayEdit && ["planned", "briefed"].includes(sortie.stage);
   const figure = page > 0 ? figures[page - 1] : undefined, said = words[page - figures.length - 1];
   return (
     <>
       <Box sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 318px" }, overflow: { xs: "auto", md: "hidden" }, "@media print": { display: "none" } }}>
-        <Box ref={whole} tabIndex={-1} sx={{ p: 2, overflow: "auto", minWidth: 0, display: "flex", flexDirection: "column", bgcolor: tokens.paper, "&:fullscreen": { p: 4, zoom: 1.35 } }}>
-          <Box component="nav" aria-label="Pages" sx={{ display: "flex", alignItems: "center", gap: 0.4, mb: 1, flexWrap: "wrap", "& .MuiButton-root": { minWidth: 34, minHeight: 36, px: 0.9, py: 0 } }}>
+        <Box ref={whole} tabIndex={-1} {...swipe} sx={{ p: 2, overflow: "auto", minWidth: 0, display: "flex", flexDirection: "column", bgcolor: tokens.paper, "&:fullscreen": { p: 4, zoom: 1.35 } }}>
+          <Box component="nav" aria-label="Pages" sx={{ display: "flex", alignItems: "center", gap: 0.4, mb: 1, flexWrap: "wrap", "& .MuiButton-root": { minWidth: 36, minHeight: 44, px: 0.9, py: 0 } }}>
             <Button disabled={page === 0} onClick={() => turn(page - 1)} aria-label="Previous page">‹<Key>k</Key></Button>
             <Button variant={page === 0 ? "contained" : "text"} aria-current={page === 0 ? "page" : undefined} onClick={() => turn(0)}>The flight</Button>
             {figures.map((f, i) => <Button key={f.id} variant={page === i + 1 ? "contained" : "text"} aria-current={page === i + 1 ? "page" : undefined} aria-label={`${i + 1} ${f.title}`} onClick={() => turn(i + 1)}>{i + 1}</Button>)}
