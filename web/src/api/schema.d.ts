@@ -558,7 +558,7 @@ export interface paths {
         };
         /**
          * Book
-         * @description At the card's weight for speeds, begun 500 ft below the top of the place unless said. Four queries.
+         * @description At the card's weight for speeds, begun high in the place's block unless said. Four queries.
          */
         get: operations["server_api_figures_book"];
         put?: never;

@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { fireEvent, render, screen, waitFor, within } from "@testing-library/react";
+import { fireEvent, render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
 import { MemoryRouter, Outlet, Route, Routes } from "react-router";
@@ -11,7 +11,7 @@ import { PlanStage } from "./PlanStage";
 
 globalThis.ResizeObserver ??= class { observe() {} unobserve() {} disconnect() {} };
 const first = sortie();
-let asked: { path: string; body: Record<string, unknown> }[] = [];
+const PATIENT = { timeout: 10_000 };
 let answers: Record<string, unknown> = {};
 
 function Stage() {
@@ -21,14 +21,12 @@ function Stage() {
 }
 
 function show() {
-  asked = [];
-  vi.stubGlobal("fetch", async (request: Request) => {
+  vi.stubGlobal("fetch", (request: Request) => {
     const path = new URL(request.url).pathname.replace("/api/sorties/7/", "").replace("/api/", "");
-    asked.push({ path, body: request.method === "GET" ? {} : ((await request.json()) as Record<string, unknown>) });
     const found = answers[path];
     if (found === undefined) return new Promise<Response>(() => undefined);
     const refused = typeof found === "object" && found !== null && "problems" in found;
-    return new Response(JSON.stringify(found), { status: refused ? 422 : 200, headers: { "Content-Type": "application/json" } });
+    return Promise.resolve(new Response(JSON.stringify(found), { status: refused ? 422 : 200, headers: { "Content-Type": "application/json" } }));
   });
   const person = { id: 1, name: "Bo", role: "instructor" };
   render(
@@ -59,10 +57,11 @@ describe("a sequence by keyboard", () => {
     show();
     await userEvent.keyboard("{ArrowUp}{ArrowUp}{ArrowDown}");
     expect(plan().figures[0]?.start_ft).toBe(5050);
-    await waitFor(() => expect(screen.getByText("Where the height goes")).toBeVisible());
-    await waitFor(() => expect(asked.some((a) => a.path === "catalogue")).toBe(true));
-    await waitFor(async () => { await userEvent.keyboard("a"); expect(screen.getByRole("dialog")).toBeVisible(); });
-    await userEvent.type(within(screen.getByRole("dialog")).getByRole("combobox"), "loo{Enter}");
+    // The catalogue has come when the settings know the figure's switch.
+    await screen.findByRole("switch", { name: "Gear and flap" }, PATIENT);
+    await userEvent.keyboard("a");
+    const dialog = await screen.findByRole("dialog", undefined, PATIENT);
+    await userEvent.type(within(dialog).getByRole("combobox"), "loo{Enter}");
     expect(plan().figures.map((f) => f.key)).toEqual(["spin", "loop", "spin"]);
   });
   it("moves a figure along from its notch", () => {
@@ -78,15 +77,15 @@ describe("a sequence by keyboard", () => {
 describe("settings", () => {
   it("turns a switch on as 1 and drags the map into speed and pull", async () => {
     show();
-    await userEvent.click(await screen.findByRole("switch", { name: "Gear and flap" }));
+    await userEvent.click(await screen.findByRole("switch", { name: "Gear and flap" }, PATIENT));
     expect(plan().figures[0]?.parameters).toEqual({ flap: 1 });
-    fireEvent.keyDown(await screen.findByRole("slider", { name: "Entry speed and pull of the plan" }), { key: "ArrowUp" });
+    fireEvent.keyDown(await screen.findByRole("slider", { name: "Entry speed and pull of the plan" }, PATIENT), { key: "ArrowUp" });
     expect(plan().figures[0]?.parameters).toEqual({ flap: 1, pull_g: 2.6 });
   });
   it("shows what if, with what it would break", async () => {
     show();
     await userEvent.click(screen.getByRole("tab", { name: "Side view and what if" }));
-    expect(await screen.findByText("First input a second later")).toBeVisible();
+    expect(await screen.findByText("First input a second later", undefined, PATIENT)).toBeVisible();
     expect(screen.getByText(/100 ft below the floor/)).toBeVisible();
   });
 });
@@ -98,7 +97,7 @@ describe("fit it", () => {
     answers.fit = { fits: true, why: "Fits.", changes: [], differences, plan: better, answer: planAnswer([figureAnswer("f2", 5200), figureAnswer("f1", 4800)]) };
     show();
     await userEvent.keyboard("f");
-    await screen.findByText("This would fit");
+    await screen.findByText("This would fit", undefined, PATIENT);
     expect(screen.getByLabelText("Proposal", { selector: "g" })).toBeInTheDocument();
     await userEvent.click(screen.getByRole("checkbox", { name: "Spin f1: start at 4,800 ft" }));
     await userEvent.click(screen.getByRole("button", { name: /^Accept 2 of 3/ }));
@@ -109,7 +108,7 @@ describe("fit it", () => {
     answers.fit = { problems: [{ where: "plan.figures", what: "the card has no spin figures", do: "Leave it out." }] };
     show();
     await userEvent.keyboard("f");
-    expect(await screen.findByText(/the card has no spin figures/)).toBeVisible();
+    expect(await screen.findByText(/the card has no spin figures/, undefined, PATIENT)).toBeVisible();
     await userEvent.keyboard("{Escape}");
     expect(screen.queryByText(/no spin figures/)).toBeNull();
     expect(plan().figures.map((f) => f.id)).toEqual(["f1", "f2"]);
@@ -133,7 +132,7 @@ describe("the day", () => {
     await userEvent.click(screen.getByRole("tab", { name: "Day" }));
     await userEvent.type(screen.getByLabelText("METAR"), "METAR XSKA");
     await userEvent.click(screen.getByRole("button", { name: "Read it" }));
-    expect(await screen.findByText("Report 4 hours old: ask for a newer one.")).toBeVisible();
+    expect(await screen.findByText("Report 4 hours old: ask for a newer one.", undefined, PATIENT)).toBeVisible();
     expect(screen.getByText("METAR 1350Z")).toBeVisible();
     fireEvent.change(screen.getByLabelText("QNH, hPa"), { target: { value: "1010" } });
     expect(plan().day.sources).toEqual({});
@@ -144,7 +143,7 @@ describe("the day", () => {
     show();
     await userEvent.click(screen.getByRole("tab", { name: "Day" }));
     await userEvent.click(screen.getByRole("button", { name: "Fetch" }));
-    expect(await screen.findByText(/no station and time/)).toBeVisible();
+    expect(await screen.findByText(/no station and time/, undefined, PATIENT)).toBeVisible();
     expect(plan().day).toEqual(first.plan.day);
   });
 });
