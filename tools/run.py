@@ -207,8 +207,10 @@ def test() -> None:
     static_checks()
     web_checks()
     web_build()
-    say("Tests of core, outside values, server and browser")
-    pytest("tests")
+    say("Tests of core, outside values, server and tools, two at a time")
+    pytest("tests/core", "tests/outside", "tests/server", "tests/tools", "-n", "2")
+    say("Tests in the browser")
+    pytest("tests/browser")
     say(f"Everything passed in {time.monotonic() - began:.0f} s")
 
 

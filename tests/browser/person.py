@@ -15,7 +15,7 @@ from tools.chromium import set_viewport
 
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 PASSWORD = "height-is-the-budget"
-PATIENCE_S = 12
+PATIENCE_S = 20
 
 
 def quoted(words: str) -> str:

@@ -78,6 +78,23 @@ def test_a_mixed_sortie_of_ten_figures_by_keyboard_alone(person):
     person.sees("10 figures")
 
 
+def test_a_notch_is_dragged_up_and_along_and_both_are_undone(person):
+    person.log_in("ilse")
+    new_sortie(person, "Mirela Quade", "Spins, both ways")
+    names = "//*[@role='slider'][@data-notch]"
+    before, order = starts(person), [e.get_attribute("aria-label")[2:] for e in person.all(names)]
+    fifth = person.all(names)[4]
+    drag = webdriver.ActionChains(person.browser).click_and_hold(fifth).move_by_offset(30, 0)
+    drag.move_by_offset(40, 2).pause(0.2).move_by_offset(40, 0).pause(0.2).release().perform()
+    swapped = [*order[:4], order[5], order[4], order[6]]
+    person.until(lambda: [e.get_attribute("aria-label")[2:] for e in person.all(names)] == swapped)
+    webdriver.ActionChains(person.browser).click_and_hold(person.all(names)[1]).move_by_offset(0, -20).move_by_offset(1, -20).release().perform()
+    person.until(lambda: starts(person)[1] > before[1] + 200)
+    person.undo()
+    person.undo()
+    person.until(lambda: starts(person) == before)
+
+
 def test_a_spin_lesson_in_a_block_too_shallow_is_told_the_smallest_way_out(person):
     person.log_in("tam")
     new_sortie(person, "Rhea Solanpike", "Spins, both ways")
