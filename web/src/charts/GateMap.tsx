@@ -1,6 +1,6 @@
 import { Box } from "@mui/material";
 import { scaleLinear } from "d3-scale";
-import { useRef, useState } from "react";
+import { memo, useRef, useState } from "react";
 import type { GateMap as Map } from "../api/types";
 import { narrow, tokens, unseen } from "../theme";
 
@@ -12,7 +12,7 @@ const FILLS = [tokens.finePale, "url(#too-slow)", "url(#too-hard)", "url(#too-fa
 const WORDS = ["fine", "too slow", "too hard", "too fast", "over the block"];
 
 /** Entry speed by pull: what comes of each pair; the plan's own pair can be dragged, or moved with the arrow keys. */
-export function GateMap({ map, unit, speed, pull, onPoint }: Props) {
+export const GateMap = memo(function GateMap({ map, unit, speed, pull, onPoint }: Props) {
   const box = useRef<SVGSVGElement>(null);
   const gesture = useRef("");
   const [held, setHeld] = useState(false);
@@ -64,7 +64,7 @@ export function GateMap({ map, unit, speed, pull, onPoint }: Props) {
       <Box sx={unseen}>{summary(map, unit)}</Box>
     </Box>
   );
-}
+});
 
 /** In words: the speeds that are fine at a few pulls. */
 function summary(map: Map, unit: string): string {

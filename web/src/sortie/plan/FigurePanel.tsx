@@ -4,6 +4,7 @@ import type { CloserLook, Figure, FigureAnswer, PlanAnswer, PlannedFigure } from
 import { GateMap } from "../../charts/GateMap";
 import { HeightAccount, planShade } from "../../charts/HeightAccount";
 import { SpeedAndG } from "../../charts/SpeedAndG";
+import { useStable } from "../../frame/useStable";
 import { tokens } from "../../theme";
 import { WhyNumber } from "../../why/WhyNumber";
 import { editFigure } from "../edits";
@@ -15,7 +16,7 @@ interface Props { planned: PlannedFigure; figure: FigureAnswer | null; look: Clo
 /** Settings, what they cost, and the entry that makes it: one figure on one sheet. */
 export const FigurePanel = memo(function FigurePanel({ planned, figure, look, answer, catalogue, change, editable }: Props) {
   const unit = answer.envelope.speed_unit, usual = catalogue.find((f) => f.key === planned.key)?.parameters.find((p) => p.name === "pull_g")?.usual;
-  const onPoint = editable ? (speed: number, pull: number, gesture: string) => change(editFigure(planned.id, { entry_ias: speed, parameters: { ...planned.parameters, pull_g: pull } }), gesture) : undefined;
+  const onPoint = useStable((speed: number, pull: number, gesture: string) => change(editFigure(planned.id, { entry_ias: speed, parameters: { ...planned.parameters, pull_g: pull } }), gesture));
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 0.95fr) minmax(0, 1.15fr) minmax(0, 1fr)", gap: 2 }}>
       <FigureSettings planned={planned} figure={figure} catalogue={catalogue} change={change} editable={editable} unit={unit} />
@@ -23,7 +24,7 @@ export const FigurePanel = memo(function FigurePanel({ planned, figure, look, an
       {figure && (look?.gate_map ? (
         <Box>
           <Typography variant="h2" component="h3">Entry speed by pull {look.gate.lowest && look.gate.highest && <Box component="span" sx={{ fontWeight: 450 }}>fine <WhyNumber answer={look.gate.lowest} text={look.gate.lowest.shown.replace(/ .*/, "")} /> to <WhyNumber answer={look.gate.highest} /></Box>}</Typography>
-          <GateMap map={look.gate_map} unit={unit} speed={planned.entry_ias ?? figure.entry.value} pull={planned.parameters?.pull_g ?? usual ?? look.gate_map.here_pull} onPoint={onPoint} />
+          <GateMap map={look.gate_map} unit={unit} speed={planned.entry_ias ?? figure.entry.value} pull={planned.parameters?.pull_g ?? usual ?? look.gate_map.here_pull} onPoint={editable ? onPoint : undefined} />
           {look.gate.would_help && <Typography sx={{ fontSize: 13, color: tokens.stop }}>{look.gate.would_help}</Typography>}
         </Box>
       ) : <Box><Typography variant="h2" component="h3">Speed and g</Typography><SpeedAndG figure={figure} answer={answer} /></Box>)}
@@ -31,7 +32,7 @@ export const FigurePanel = memo(function FigurePanel({ planned, figure, look, an
   );
 });
 
-function Account({ figure }: { figure: FigureAnswer }) {
+const Account = memo(function Account({ figure }: { figure: FigureAnswer }) {
   const bars = figure.account.map((line, i) => ({ ...line, colour: planShade(i, figure.account.length) }));
   const totals: [string, typeof figure.likely][] = [["Likely loss", figure.likely], ["19 times in 20 within", figure.worst], ["Lowest start", figure.lowest_start]];
   if (figure.turns_allowed) totals.push(["Turns allowed from here", figure.turns_allowed]);
@@ -42,4 +43,4 @@ function Account({ figure }: { figure: FigureAnswer }) {
       <HeightAccount bars={bars} totals={totals} />
     </Box>
   );
-}
+});

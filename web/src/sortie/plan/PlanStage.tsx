@@ -29,7 +29,7 @@ type Panel = "figure" | "side" | "day" | "load" | "place";
 /** The evening before: what is flown, from what height, and what it costs. */
 export function PlanStage({ work, selected, select, move }: StageProps) {
   const { answer, draft, change, mayEdit } = work;
-  // The strip follows the hand; the rest is drawn when the hand leaves time for it.
+  // The strip follows the hand, and so do the fields that are typed into; the rest is drawn when the hand leaves time for it.
   const calm = useDeferredValue(work);
   const person = useOutletContext<Person>();
   const editable = mayEdit && ["planned", "briefed"].includes(work.sortie.stage);
@@ -57,7 +57,6 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
   const onShow = useCallback((id: string) => { select(id); setPanel("figure"); }, [select]);
   const onOverride = useCallback((check: string, reason: string) => change(editPlan((plan) => ({ ...plan, overrides: [...plan.overrides, { check, reason, by: person.name }] }))), [change, person.name]);
   const calmFigure = calm.answer.figures.find((f) => f.id === selected) ?? null;
-  const calmPlanned = calm.draft.plan.figures.find((f) => f.id === selected);
   useKeys({
     a: () => { if (editable) setAdding(true); }, f: () => fit.ask(), r: () => again(false), m: () => again(true), Delete: remove,
     ArrowUp: () => raise(50), ArrowDown: () => raise(-50), "[": () => { if (editable && planned) onPlace(planned.id, at - 1, ""); }, "]": () => { if (editable && planned) onPlace(planned.id, at + 1, ""); },
@@ -90,10 +89,10 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
             </Tabs>
             <Box sx={{ p: 1.25, overflow: "auto", flex: 1 }} tabIndex={-1}>
               {work.refusal.length > 0 && <Typography role="alert" sx={{ color: tokens.stop, fontSize: 13.5, mb: 1 }}>{work.refusal.map(inOneLine).join(" ")}</Typography>}
-              {panel === "day" && <DayPanel work={calm} editable={editable} />}
-              {panel === "load" && <LoadPanel work={calm} editable={editable} />}
-              {panel === "place" && <PlacePanel work={calm} editable={editable} selected={selected} onSelect={select} />}
-              {panel === "figure" && planned && <FigurePanel planned={calmPlanned ?? planned} figure={calmFigure} look={look} answer={calm.answer} catalogue={catalogue.data?.figures ?? NONE} change={change} editable={editable} />}
+              {panel === "day" && <DayPanel work={work} editable={editable} />}
+              {panel === "load" && <LoadPanel work={work} editable={editable} />}
+              {panel === "place" && <PlacePanel work={work} editable={editable} selected={selected} onSelect={select} />}
+              {panel === "figure" && planned && <FigurePanel planned={planned} figure={calmFigure} look={look} answer={calm.answer} catalogue={catalogue.data?.figures ?? NONE} change={change} editable={editable} />}
               {panel === "side" && calmFigure && <SidePanel figure={calmFigure} look={look} failed={failed} answer={calm.answer} />}
               {(panel === "figure" || panel === "side") && !planned && <Typography sx={{ color: tokens.slate }}>No figure yet. Add one with the key a.</Typography>}
             </Box>
