@@ -9,11 +9,10 @@ from typing import Any
 from selenium import webdriver
 
 from tests.flights import figure
+from tools.bench import TWELVE
 from tools.chromium import open_chromium
 from tools.shots import PASSWORD, log_in, seen, serve
 
-TWELVE = ("steep_turn", "stall_power_off", "wing_over", "aileron_roll", "incipient_spin", "spin", "loop", "half_cuban", "stall_turn", "nose_low",
-          "over_banked", "barrel_roll")
 TARGETS = {"handling_ms": 100.0, "answer_ms": 40.0, "cold_ms": 1500.0, "script_kb": 300.0}
 # When the first notch of the strip stands on the page: the plan can be worked on.
 WATCH = """

@@ -14,7 +14,7 @@ from keelturn.figures.catalogue import figure_of
 from keelturn.motion import engine
 from keelturn.motion.flight import Start, fly_fan
 from keelturn.motion.legs import Leg, compile_legs
-from keelturn.plan.conditions import Conditions
+from keelturn.plan.conditions import ByKey, Conditions
 from keelturn.plan.costs import Flown
 from keelturn.plan.document import PlannedFigure
 from keelturn.plan.numbers import tas_at
@@ -56,18 +56,12 @@ def dive_for_speed(conditions: Conditions, from_ias: float, to_ias: float, heigh
     return _dived(_Dive(conditions, from_ias, to_ias, height_ft))
 
 
-class _Dive:
-    """A dive in its conditions, the same when nothing that it depends on differs: what is remembered between changes of a plan."""
+class _Dive(ByKey):
+    """A dive in its conditions, remembered between changes of a plan."""
 
     def __init__(self, conditions: Conditions, from_ias: float, to_ias: float, height_ft: float) -> None:
         self.conditions, self.asked = conditions, (from_ias, to_ias, height_ft)
-        self._key = (conditions.exactly, self.asked)
-
-    def __hash__(self) -> int:
-        return hash(self._key)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Dive) and other._key == self._key
+        super().__init__((conditions.exactly, self.asked))
 
 
 @lru_cache(maxsize=1024)

@@ -18,6 +18,19 @@ from keelturn.weather.aloft import wind_at
 from keelturn.working import Answer
 
 
+class ByKey:
+    """Something asked for, the same as another when nothing that its answer depends on differs: what `lru_cache` remembers it by."""
+
+    def __init__(self, key: object) -> None:
+        self._key = key
+
+    def __hash__(self) -> int:
+        return hash(self._key)
+
+    def __eq__(self, other: object) -> bool:
+        return type(other) is type(self) and isinstance(other, ByKey) and other._key == self._key
+
+
 @dataclass(frozen=True)
 class Conditions:
     card: Card
@@ -95,8 +108,10 @@ class Conditions:
 
     @cached_property
     def wholly(self) -> tuple[object, ...]:
-        """Everything that a figure's answer depends on besides the figure: what `exactly` names, and what floors and checks ask."""
-        return (self.exactly, self.place.model_dump_json(), self.standards.model_dump_json(), self.stage, self.own_floor_ft)
+        """Everything that a figure's answer depends on besides the figure: what `exactly` names, what floors and checks ask, and the load
+        that the why of a speed walks down to (the same weight can be loaded in other ways)."""
+        return (self.exactly, self.load.model_dump_json(), self.place.model_dump_json(), self.standards.model_dump_json(), self.stage,
+                self.own_floor_ft)
 
 
 @lru_cache(maxsize=64)

@@ -8,7 +8,7 @@ import numpy as np
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Fault
 from keelturn.plan.chain import Link
-from keelturn.plan.conditions import Conditions
+from keelturn.plan.conditions import ByKey, Conditions
 from keelturn.plan.costs import Flown, Shortfall, fly_usual
 from keelturn.plan.course import fly, school_of
 from keelturn.plan.document import PlannedFigure
@@ -115,20 +115,14 @@ def _levers(planned: PlannedFigure, conditions: Conditions) -> tuple[Lever, ...]
     return tuple(sorted(found, key=lambda lever: -abs(lever.effect)))
 
 
-class Asked:
-    """A figure in its conditions, the same when nothing that its flight depends on differs: what is remembered between changes.
-    wholly: when nothing that its answer depends on differs, floors and checks included."""
+class Asked(ByKey):
+    """A figure in its conditions, the same when nothing that its flight depends on differs; wholly: nothing that its answer depends on,
+    floors and checks included."""
 
     def __init__(self, planned: PlannedFigure, conditions: Conditions, wholly: bool = False) -> None:
         self.planned, self.conditions = planned, conditions
         depends = (planned.id, conditions.wholly) if wholly else conditions.exactly
-        self._key = (planned.as_flown, planned.start_ft, depends)
-
-    def __hash__(self) -> int:
-        return hash(self._key)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, Asked) and other._key == self._key
+        super().__init__((planned.as_flown, planned.start_ft, depends))
 
 
 @lru_cache(maxsize=512)

@@ -1,5 +1,6 @@
 """Checks of the whole flight that the plan's own figures do not decide: parachutes, daylight, the report, the people, the wind."""
 
+from dataclasses import replace
 from datetime import UTC, datetime
 
 import pytest
@@ -80,7 +81,18 @@ def test_every_check_says_what_can_be_changed():
     assert groups["floor_f2"] == "sequence"
     assert (groups["worn"], groups["parachute"]) == ("people", "aircraft")
     assert {change for _, change in CHANGED_BY} <= {"sequence", "load", "day", "people", "aircraft"}
-    assert placed(checks[0]).change == checks[0].change
+    assert placed(replace(checks[0], key="daylight")).change == "day"
+
+
+def test_the_why_of_a_figure_follows_the_load_though_the_weight_stays():
+    """The same pounds in another seat: no number changes, but what the stall speed walks down to does."""
+    def seats(front, rear):
+        document = plan(figure("spin"), load={**NO_PARACHUTE, "front_lb": front, "rear_lb": rear})
+        entry = compute_plan(document, conditions(document)).figures[0].entry
+        weight = next(i for i in entry.inputs[0].inputs if i.label == "Weight")
+        return [i.value for i in weight.inputs[1:3]]
+
+    assert [seats(150, 190), seats(190, 150)] == [[150, 190], [190, 150]]
 
 
 def test_wind_at_height_carries_the_figures_that_are_flown_there():
