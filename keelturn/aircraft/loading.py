@@ -15,6 +15,9 @@ from keelturn.working import Answer, Source, given, worked
 
 AVGAS_LB_USGAL = 6.0  # FAA-H-8083-1B, standard weight of aviation gasoline, from memory
 PLAN = Source("plan", "loading of this flight")
+# What a plan begins with until somebody says otherwise (common practice, no published source): a parachute's weight, and how full the
+# tanks are that may feed aerobatics.
+PARACHUTE_LB, FUEL_SHARE = 15.0, 0.7
 
 
 class Load(Document):
@@ -26,6 +29,17 @@ class Load(Document):
     rear_parachute_lb: float = Field(0, ge=0, le=60)
     baggage_lb: float = Field(0, ge=0, le=500)
     fuel_usgal: dict[str, float] = Field(default_factory=dict)
+
+
+def usual_fuel(balance: Balance) -> dict[str, float]:
+    """US gallons by tank that a plan begins with: only in the tanks that may feed aerobatics."""
+    return {tank.name: round(tank.usable_usgal * FUEL_SHARE, 1) for tank in balance.tanks if tank.feeds_aerobatics}
+
+
+def usual_load(balance: Balance, front_lb: float, rear_lb: float, parachutes: bool) -> Load:
+    """What a plan begins with for these two people."""
+    worn = PARACHUTE_LB if parachutes else 0.0
+    return Load(front_lb=front_lb, rear_lb=rear_lb, front_parachute_lb=worn, rear_parachute_lb=worn, fuel_usgal=usual_fuel(balance))
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,6 +6,7 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 
+from keelturn.aircraft.loading import PARACHUTE_LB, usual_fuel
 from server.api.doors import REFUSALS, asking
 from server.api.plan_schemas import ChangeOut
 from server.api.schemas import AircraftIn, AircraftOut, PlaceIn, PlaceOut, StandardsOut
@@ -18,7 +19,8 @@ router = Router(tags=["fleet and places"])
 
 def _aircraft(found: Aircraft) -> AircraftOut:
     return AircraftOut(id=found.pk, registration=found.registration, version=found.version, card=found.document(),
-                       parachutes_packed_on=found.parachutes_packed_on)
+                       parachutes_packed_on=found.parachutes_packed_on, usual_fuel_usgal=usual_fuel(found.document().balance),
+                       parachute_lb=PARACHUTE_LB)
 
 
 @router.get("/aircraft", response={200: list[AircraftOut], **REFUSALS})

@@ -207,6 +207,8 @@ class AircraftOut(Schema):
     version: int
     card: Card
     parachutes_packed_on: date | None
+    usual_fuel_usgal: dict[str, float]
+    parachute_lb: float
 
 
 class AircraftIn(Schema):

@@ -2,7 +2,7 @@
 
 import pytest
 
-from keelturn.aircraft.loading import Load, burned, load_points
+from keelturn.aircraft.loading import Load, burned, load_points, usual_fuel, usual_load
 from keelturn.plan.chain import dive_for_speed, exposure, link, zoom_for_height
 from keelturn.plan.costs import fly_usual
 from keelturn.plan.document import Day
@@ -53,6 +53,13 @@ def test_figures_burn_from_the_tank_that_may_feed_them_and_climbs_from_the_other
     assert burned(balance, full, 20, aerobatic=False) == {"Aerobatic": 16.0, "Wings": 4.0}
     assert burned(balance, full, 20, aerobatic=True) == {"Aerobatic": 10.0, "Wings": 10.0}
     assert burned(balance, full, 600, aerobatic=True) == {"Aerobatic": 0.0, "Wings": 0.0}
+
+
+def test_a_plan_begins_with_fuel_only_where_figures_may_be_flown_from():
+    assert usual_fuel(HEAVY.balance) == {"Aerobatic": 11.2}
+    worn, bare = (usual_load(TRAINER.balance, 150, 178, parachutes=p) for p in (True, False))
+    assert (worn.front_parachute_lb, worn.rear_parachute_lb, bare.front_parachute_lb) == (15, 15, 0)
+    assert worn.fuel_usgal == {"Centre": 18.2}
 
 
 def test_weight_falls_and_speeds_with_it_from_take_off_to_the_end():

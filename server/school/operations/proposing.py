@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from keelturn.aircraft.loading import Load
+from keelturn.aircraft.loading import Load, usual_load
 from keelturn.assess.attempts import Attempt
 from keelturn.formats.reading import refused
 from keelturn.plan.conditions import Conditions
@@ -18,8 +18,6 @@ from server.school.operations.computing import conditions_for
 from server.school.operations.record import attempt_rows, by_lesson
 from server.school.permissions import require_instructor
 
-PARACHUTE_LB = 15.0
-
 
 @dataclass(frozen=True, slots=True)
 class Proposed:
@@ -32,13 +30,10 @@ class Proposed:
     why: tuple[str, ...]
 
 
-def usual_load(aircraft: Aircraft, student: Student, instructor: Person) -> Load:
-    """Both aboard with parachutes where the aircraft has them, and seven tenths of the fuel that may feed aerobatics."""
-    balance = aircraft.document().balance
-    fuel = {tank.name: round(tank.usable_usgal * 0.7, 1) for tank in balance.tanks if tank.feeds_aerobatics}
-    worn = PARACHUTE_LB if aircraft.parachutes_packed_on is not None else 0.0
-    return Load(front_lb=student.person.weight_lb, rear_lb=instructor.weight_lb, front_parachute_lb=worn, rear_parachute_lb=worn,
-        fuel_usgal=fuel)
+def load_for(aircraft: Aircraft, student: Student, instructor: Person) -> Load:
+    """Both aboard, with parachutes where the aircraft has them."""
+    worn = aircraft.parachutes_packed_on is not None
+    return usual_load(aircraft.document().balance, student.person.weight_lb, instructor.weight_lb, worn)
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,7 +54,7 @@ def propose_sortie(person: Person, student: Student, aircraft: Aircraft, lesson_
     if not places:
         raise refused("place", "the school has no place yet", "Have the chief enter one under Fleet and places.")
     if lesson_key == "free":
-        plan = PlanDocument(load=usual_load(aircraft, student, person), lesson="free", figures=())
+        plan = PlanDocument(load=load_for(aircraft, student, person), lesson="free", figures=())
         return Proposed(lesson_of("free"), places[0], plan, True, ("Free: add the figures yourself.",))
     lessons = by_lesson(attempt_rows(student))
     lesson, why = _lesson(lesson_key, lessons, student, aircraft)
@@ -97,7 +92,7 @@ def _laid_at(sortie: Sortie, lesson: Lesson, lessons: list[list[Attempt]]) -> At
     """The lesson's figures for this student at the sortie's place, each a little above its lowest start."""
     card, top_ft = sortie.aircraft.document(), sortie.place.document().top_ft
     figures, differs = sequence_for(lesson, card, top_ft - 500.0, fault_trends(lessons), ended_badly(lessons))
-    load = usual_load(sortie.aircraft, sortie.student, sortie.instructor)
+    load = load_for(sortie.aircraft, sortie.student, sortie.instructor)
     plan = PlanDocument(load=load, lesson=lesson.key, figures=figures)
     conditions = conditions_for(sortie, plan)
     plan = starts_above_the_lowest(plan, conditions)

@@ -17,7 +17,7 @@ from keelturn.progress.stages import STAGES, Debrief, Stage, missing_before
 from server.school.models import Aircraft, AttemptRow, Person, Place, Sortie, StageChange, Student
 from server.school.operations.comparing import Difference, differences
 from server.school.operations.computing import answer_for, attempts_of, computed, conditions_for
-from server.school.operations.proposing import usual_load
+from server.school.operations.proposing import load_for
 from server.school.permissions import Denied, require_edit, require_instructor
 
 
@@ -76,7 +76,7 @@ def plan_sortie(person: Person, student: Student, aircraft: Aircraft, place: Pla
         except ValueError as error:
             raise refused("lesson", str(error), "Choose a lesson of the syllabus.") from error
         figures = laid_out(lesson, aircraft.document(), place.document().top_ft - 500.0)
-        plan = PlanDocument(load=usual_load(aircraft, student, person), lesson=lesson.key, figures=figures)
+        plan = PlanDocument(load=load_for(aircraft, student, person), lesson=lesson.key, figures=figures)
         plan = starts_above_the_lowest(plan, conditions_for(sortie, plan))
     computed(plan, conditions_for(sortie, plan))
     sortie.plan = plan.model_dump(mode="json")
@@ -89,7 +89,7 @@ def copy_sortie(person: Person, earlier: Sortie, student: Student, aircraft: Air
     plan = read_document(PlanDocument, earlier.plan)
     other = aircraft.pk != earlier.aircraft_id
     figures = tuple(f.model_copy(update={"entry_ias": None}) for f in plan.figures) if other else plan.figures
-    fresh = plan.model_copy(update={"figures": figures, "load": usual_load(aircraft, student, person), "day": Day(), "overrides": (),
+    fresh = plan.model_copy(update={"figures": figures, "load": load_for(aircraft, student, person), "day": Day(), "overrides": (),
         "feeling": None})
     return plan_sortie(person, student, aircraft, earlier.place, plan.lesson, at, fresh)
 

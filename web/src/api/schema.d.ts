@@ -1975,6 +1975,12 @@ export interface components {
             card: components["schemas"]["Card"];
             /** Parachutes Packed On */
             parachutes_packed_on: string | null;
+            /** Usual Fuel Usgal */
+            usual_fuel_usgal: {
+                [key: string]: number;
+            };
+            /** Parachute Lb */
+            parachute_lb: number;
         };
         /**
          * Balance

@@ -11,8 +11,6 @@ import { editPlan } from "../edits";
 import type { SortieWork } from "../useSortie";
 import { NumberField } from "./NumberField";
 
-const PARACHUTE_LB = 15;
-
 /** Who and what is aboard, and where that puts the aircraft from take-off to the end. */
 export const LoadPanel = memo(function LoadPanel({ work, editable }: { work: SortieWork; editable: boolean }) {
   const { draft, change, answer } = work;
@@ -23,8 +21,7 @@ export const LoadPanel = memo(function LoadPanel({ work, editable }: { work: Sor
   const number = (v: number | null, take: (v: number) => void) => v !== null && take(v);
   const seats = aircraft?.card.balance.seats;
   const chooseAircraft = (id: number) => {
-    const tanks = fleet.data?.find((a) => a.id === id)?.card.balance.tanks ?? [];
-    const fuel = Object.fromEntries(tanks.filter((t) => t.feeds_aerobatics).map((t) => [t.name, Math.round(t.usable_usgal * 7) / 10]));
+    const fuel = fleet.data?.find((a) => a.id === id)?.usual_fuel_usgal ?? {};
     change((d) => ({ ...d, aircraft_id: id, plan: { ...d.plan, load: { ...d.plan.load, fuel_usgal: fuel }, figures: d.plan.figures.map((f) => ({ ...f, entry_ias: null })) } }));
   };
   const seat = (which: "front" | "rear", i: number) => {
@@ -33,7 +30,7 @@ export const LoadPanel = memo(function LoadPanel({ work, editable }: { work: Sor
     return (
       <Box sx={{ display: "contents" }} key={which}>
         <NumberField label={`${name} seat`} unit="lb" value={load[`${which}_lb`]} disabled={!editable} onValue={(v) => number(v, (n) => set({ [`${which}_lb`]: n }, which))} />
-        <FormControlLabel label={`Parachute, ${name.toLowerCase()}`} sx={{ m: 0, "& .MuiFormControlLabel-label": { fontSize: 13, lineHeight: 1.15 } }} control={<Switch size="small" checked={worn > 0} disabled={!editable} onChange={(e) => set({ [`${which}_parachute_lb`]: e.target.checked ? PARACHUTE_LB : 0 }, `${which} worn ${e.timeStamp}`)} />} />
+        <FormControlLabel label={`Parachute, ${name.toLowerCase()}`} sx={{ m: 0, "& .MuiFormControlLabel-label": { fontSize: 13, lineHeight: 1.15 } }} control={<Switch size="small" checked={worn > 0} disabled={!editable} onChange={(e) => set({ [`${which}_parachute_lb`]: e.target.checked ? aircraft?.parachute_lb ?? 0 : 0 }, `${which} worn ${e.timeStamp}`)} />} />
         {worn > 0 ? <NumberField label="Its weight" unit="lb" value={worn} disabled={!editable} onValue={(v) => number(v, (n) => set({ [`${which}_parachute_lb`]: n }, `${which} chute`))} /> : <span />}
       </Box>
     );
