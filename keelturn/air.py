@@ -1,8 +1,8 @@
 """The day's air: standard atmosphere, density, and the airspeeds.
 
-Source: ICAO Doc 7488/3 (standard atmosphere), constants from its table A; airspeed relations from subsonic compressible
-flow (isentropic relation). Heights are geopotential, which below 20,000 ft differs from true height by less than 0.1 %.
-"""
+Source: ICAO Doc 7488/3 (standard atmosphere), constants from its table A; airspeed relations from subsonic
+compressible flow (isentropic relation). Heights are geopotential, which below 20,000 ft differs from true
+height by less than 0.1 %."""
 
 import math
 from dataclasses import dataclass
@@ -41,7 +41,9 @@ def standard_pressure(height_m: float) -> float:
     if height_m <= TROPOPAUSE_M:
         return tropospheric_pressure(height_m)
     at_tropopause = P0 * (1.0 - LAPSE * TROPOPAUSE_M / T0) ** PRESSURE_POWER
-    return float(at_tropopause * math.exp(-G * (height_m - TROPOPAUSE_M) / (R_AIR * (T0 - LAPSE * TROPOPAUSE_M))))
+    return float(
+        at_tropopause * math.exp(-G * (height_m - TROPOPAUSE_M) / (R_AIR * (T0 - LAPSE * TROPOPAUSE_M)))
+    )
 
 
 def pressure_height(pressure_pa: float) -> float:
@@ -53,9 +55,8 @@ def pressure_height(pressure_pa: float) -> float:
 class DayAir:
     """The air of the day. `height` below is what an altimeter on QNH reads.
 
-    qnh_pa: pressure setting; temperature_k at field_m (the field's elevation). Temperature falls by the standard lapse
-    from there. The altimeter's own temperature error is left out (docs/model.md).
-    """
+    qnh_pa: pressure setting; temperature_k at field_m (the field's elevation). Temperature falls by the
+    standard lapse from there. The altimeter's own temperature error is left out (docs/model.md)."""
 
     qnh_pa: float = P0
     temperature_k: float = T0
@@ -91,9 +92,12 @@ def _impact_ratio(mach_squared: Number) -> Number:
 
 
 def cas_from_eas(eas: Number, pressure_pa: Number) -> Number:
-    """Calibrated from equivalent airspeed (m/s, number or array) at this static pressure; subsonic compressible flow."""
+    """Calibrated from equivalent airspeed (m/s, number or array) at this static pressure; subsonic
+    compressible flow."""
     impact_pa = pressure_pa * _impact_ratio((eas / A0) ** 2 * P0 / pressure_pa)
-    cas: Number = A0 * (2.0 / (GAMMA - 1.0) * ((impact_pa / P0 + 1.0) ** ((GAMMA - 1.0) / GAMMA) - 1.0)) ** 0.5
+    cas: Number = (
+        A0 * (2.0 / (GAMMA - 1.0) * ((impact_pa / P0 + 1.0) ** ((GAMMA - 1.0) / GAMMA) - 1.0)) ** 0.5
+    )
     return cas
 
 

@@ -1,8 +1,8 @@
 """`python -m keelturn predict | plan | assess | simulate`: a JSON document in, a JSON document out.
 
-Exit codes: 0 done; 2 wrong use of the command; 3 the document was refused (each problem on standard error: where, what, what to do);
-4 it could not be computed; 5 a file could not be read or written; 70 a fault of the program.
-"""
+Exit codes: 0 done; 2 wrong use of the command; 3 the document was refused (each problem on standard error:
+where, what, what to do); 4 it could not be computed; 5 a file could not be read or written; 70 a fault of the
+program."""
 
 import argparse
 import csv
@@ -23,14 +23,29 @@ class Unreadable(Exception):
 
 
 def parser() -> argparse.ArgumentParser:
-    top = argparse.ArgumentParser(prog="keelturn", description="What aerobatic and upset-recovery figures cost in height.")
+    top = argparse.ArgumentParser(
+        prog="keelturn", description="What aerobatic and upset-recovery figures cost in height."
+    )
     commands = top.add_subparsers(dest="command", required=True, metavar="predict | plan | assess | simulate")
-    for name, words in (("predict", "gates, losses and spread of figures"), ("plan", "a whole plan, and a proposal"),
-                        ("assess", "where the height of attempts went"), ("simulate", "the table of a recorder for a plan")):
+    for name, words in (
+        ("predict", "gates, losses and spread of figures"),
+        ("plan", "a whole plan, and a proposal"),
+        ("assess", "where the height of attempts went"),
+        ("simulate", "the table of a recorder for a plan"),
+    ):
         command = commands.add_parser(name, help=words, description=words)
-        command.add_argument("document", nargs="?", default="-", help="the request, a JSON file; - or nothing for standard input")
-        command.add_argument("--out", default="-", help="where the answer goes; - or nothing for standard output")
-        command.add_argument("--schema", action="store_true", help="print the JSON Schema of the request and stop")
+        command.add_argument(
+            "document",
+            nargs="?",
+            default="-",
+            help="the request, a JSON file; - or nothing for standard input",
+        )
+        command.add_argument(
+            "--out", default="-", help="where the answer goes; - or nothing for standard output"
+        )
+        command.add_argument(
+            "--schema", action="store_true", help="print the JSON Schema of the request and stop"
+        )
         if name == "predict":
             command.add_argument("--table", action="store_true", help="a table to read instead of JSON")
         if name == "simulate":
@@ -43,12 +58,19 @@ def read(source: str) -> Any:
         text = sys.stdin.read() if source == "-" else Path(source).read_text(encoding="utf-8")
     except (OSError, UnicodeDecodeError) as error:
         why = error.strerror if isinstance(error, OSError) else "it is not text in UTF-8"
-        raise Unreadable(f"Cannot read {source}: {why}. Check the name and that it is a JSON file.") from error
+        raise Unreadable(
+            f"Cannot read {source}: {why}. Check the name and that it is a JSON file."
+        ) from error
     try:
-        return json.loads(text, parse_constant=lambda word: (_ for _ in ()).throw(ValueError(f"{word} is not a number")))
+        return json.loads(
+            text, parse_constant=lambda word: (_ for _ in ()).throw(ValueError(f"{word} is not a number"))
+        )
     except json.JSONDecodeError as error:
-        raise refused(f"line {error.lineno}, column {error.colno}", f"not JSON: {error.msg.lower()}",
-            "Correct it there, or export the document again.") from error
+        raise refused(
+            f"line {error.lineno}, column {error.colno}",
+            f"not JSON: {error.msg.lower()}",
+            "Correct it there, or export the document again.",
+        ) from error
     except ValueError as error:
         raise refused("document", str(error), "Write a number.") from error
     except RecursionError as error:
@@ -67,7 +89,9 @@ def write(target: str, answer: bytes) -> None:
         part.replace(path)
     except OSError as error:
         part.unlink(missing_ok=True)
-        raise Unreadable(f"Cannot write {target}: {error.strerror}. Choose another place with --out.") from error
+        raise Unreadable(
+            f"Cannot write {target}: {error.strerror}. Choose another place with --out."
+        ) from error
 
 
 def answer_of(arguments: argparse.Namespace, document: Any) -> bytes:
@@ -76,8 +100,11 @@ def answer_of(arguments: argparse.Namespace, document: Any) -> bytes:
 
     request: Any = read_document(REQUESTS[arguments.command], document)
     makes: dict[str, tuple[str, Callable[[Any], object]]] = {
-        "predict": ("prediction", answers.predict), "plan": ("plan_reply", answers.plan),
-        "assess": ("assessment", answers.assess), "simulate": ("recording", answers.simulate)}
+        "predict": ("prediction", answers.predict),
+        "plan": ("plan_reply", answers.plan),
+        "assess": ("assessment", answers.assess),
+        "simulate": ("recording", answers.simulate),
+    }
     kind, make = makes[arguments.command]
     made: Any = make(request)
     if getattr(arguments, "table", False):
@@ -117,7 +144,10 @@ def main(argv: Sequence[str] | None = None) -> int:
         print("Stopped by you.", file=sys.stderr)
         return FAULT
     except Exception as error:
-        print(f"A fault of the program ({type(error).__name__}: {error}). Nothing was written. Please report it with the document.",
-            file=sys.stderr)
+        print(
+            f"A fault of the program ({type(error).__name__}: {error}). Nothing was written. Please report it"
+            " with the document.",
+            file=sys.stderr,
+        )
         return FAULT
     return FINE

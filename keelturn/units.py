@@ -1,8 +1,7 @@
 """The only place where feet, knots, miles an hour and g meet SI.
 
-Factors are exact by definition (international yard and pound agreement 1959; international nautical mile 1929;
-standard gravity, CGPM 1901).
-"""
+Factors are exact by definition (international yard and pound agreement 1959; international nautical mile
+1929; standard gravity, CGPM 1901)."""
 
 import math
 from typing import Literal

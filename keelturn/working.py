@@ -5,21 +5,42 @@ Two ways to make one: `given` for a number somebody stated, `worked` for a numbe
     floor = given("School floor", 3000, "ft", Source("school", "standards, spins"))
     start = worked("Lowest start", floor.value + loss.value, "ft", "floor + loss 19 times in 20", floor, loss)
 
-`shown` is the number as a pilot reads it: heights to 10 ft (floors, losses and starts up), speeds to 1, g to 0.1.
-"""
+`shown` is the number as a pilot reads it: heights to 10 ft (floors, losses and starts up), speeds to 1, g to
+0.1."""
 
 import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
 Provenance = Literal[
-    "flight manual", "placard", "regulation", "school", "measured here", "model", "common practice", "day", "plan", "flown"
+    "flight manual",
+    "placard",
+    "regulation",
+    "school",
+    "measured here",
+    "model",
+    "common practice",
+    "day",
+    "plan",
+    "flown",
 ]
 Rounding = Literal["near", "up", "down"]
 
 # How finely each unit is read in the aeroplane (common practice, no published source).
-READ_TO = {"ft": 10.0, "kt": 1.0, "mph": 1.0, "g": 0.1, "lb": 1.0, "min": 1.0, "s": 0.1, "fpm": 10.0, "turns": 0.5, "days": 1.0,
-           "NM": 0.1, "°": 1.0}
+READ_TO = {
+    "ft": 10.0,
+    "kt": 1.0,
+    "mph": 1.0,
+    "g": 0.1,
+    "lb": 1.0,
+    "min": 1.0,
+    "s": 0.1,
+    "fpm": 10.0,
+    "turns": 0.5,
+    "days": 1.0,
+    "NM": 0.1,
+    "°": 1.0,
+}
 # Units whose numbers are written without a needless ".0".
 WHOLE = {"", "turns"}
 

@@ -1,8 +1,8 @@
-"""`python -m server.serve --port 8000`: the application behind the production WSGI server, on this machine only.
+"""`python -m server.serve --port 8000`: the application behind the production WSGI server, on this machine
+only.
 
-With --demo the database is brought up to date first, and the demo school loaded if nobody is there: in this one process,
-because starting another costs seconds.
-"""
+With --demo the database is brought up to date first, and the demo school loaded if nobody is there: in this
+one process, because starting another costs seconds."""
 
 import argparse
 import sys
@@ -14,12 +14,14 @@ from waitress.server import create_server
 from server.school.demo.people import PASSWORD, PEOPLE
 from server.wsgi import application
 
-# SQLite has one writer at a time and the core frees the interpreter while it computes: eight threads suit two cores.
+# SQLite has one writer at a time and the core frees the interpreter while it computes: eight threads suit two
+# cores.
 THREADS = 8
 
 
 def get_ready() -> None:
-    """What the first plan would otherwise wait for: the compiled engine off the disk, and the libraries that load slowly."""
+    """What the first plan would otherwise wait for: the compiled engine off the disk, and the libraries that
+    load slowly."""
     import scipy.optimize  # noqa: F401
 
     from keelturn.motion.warm import warm
@@ -30,7 +32,9 @@ def get_ready() -> None:
 def main() -> int:
     parser = argparse.ArgumentParser(description="Serve Keel Turn.")
     parser.add_argument("--port", type=int, default=8000)
-    parser.add_argument("--demo", action="store_true", help="migrate, and load the demo school into an empty database, first")
+    parser.add_argument(
+        "--demo", action="store_true", help="migrate, and load the demo school into an empty database, first"
+    )
     arguments = parser.parse_args()
     port = arguments.port
     if arguments.demo:
@@ -42,7 +46,10 @@ def main() -> int:
     try:
         serving = create_server(application, listen=f"127.0.0.1:{port}", threads=THREADS, ident="keelturn")
     except OSError as error:
-        print(f"Port {port} cannot be used ({error.strerror}). Choose another: PORT={port + 1} make demo", file=sys.stderr)
+        print(
+            f"Port {port} cannot be used ({error.strerror}). Choose another: PORT={port + 1} make demo",
+            file=sys.stderr,
+        )
         return 1
     if arguments.demo:
         print(f"\nDemo log-ins, all with the password {PASSWORD}:")

@@ -58,8 +58,9 @@ DATABASES = {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
             "init_command": (
-                "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA busy_timeout=20000; PRAGMA foreign_keys=ON;"
-                "PRAGMA temp_store=MEMORY; PRAGMA journal_size_limit=67108864; PRAGMA cache_size=-20000;"
+                "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA busy_timeout=20000; PRAGMA"
+                " foreign_keys=ON;PRAGMA temp_store=MEMORY; PRAGMA journal_size_limit=67108864; PRAGMA"
+                " cache_size=-20000;"
             ),
         },
         # A file, not memory: the browser tests' server and the tests share it.
@@ -84,7 +85,8 @@ SECURE_REFERRER_POLICY = "same-origin"
 SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
 HTTPS = os.environ.get("KEELTURN_HTTPS") == "1"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
-# Only our own files. The nonce is for the style sheets that the interface writes at run time; no inline script at all.
+# Only our own files. The nonce is for the style sheets that the interface writes at run time; no inline
+# script at all.
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {
         "default-src": [NONE],

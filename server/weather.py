@@ -1,4 +1,5 @@
-"""Weather from outside. `WeatherService` is what a real source would fill; the stand-in that ships makes up reports from the day and hour.
+"""Weather from outside. `WeatherService` is what a real source would fill; the stand-in that ships makes up
+reports from the day and hour.
 
 The stand-in is the same for everybody and for every question within one hour; it never goes to the network.
 """
@@ -24,7 +25,8 @@ class Fetched:
 
 class WeatherService(Protocol):
     def fetch(self, station: str, now: datetime) -> Fetched:
-        """The newest report of a station. Raises NoReport when there is none, ConnectionError when the source does not answer."""
+        """The newest report of a station. Raises NoReport when there is none, ConnectionError when the source
+        does not answer."""
         ...
 
 
@@ -51,10 +53,14 @@ class StandInWeather:
         warm, qnh = round(9 + drawn.uniform(-2, 3) + 2 * day), round(1009 + drawn.uniform(-8, 10))
         base = round(drawn.uniform(70, 84))
         gust = f"G{speed + 10:02d}" if speed >= 15 else ""
-        metar = (f"METAR {station} {observed:%d%H%M}Z {wind:03d}{speed:02d}{gust}KT 9999 SCT{base - 34:03d} BKN{base:03d} "
-                 f"{_coded(warm)}/{_coded(warm - 4)} Q{qnh:04d}")
-        winds = tuple((float(ft), float((wind + turn) % 360), float(speed + more)) for ft, turn, more in ((2000, 10, 6), (4000, 15, 10), (6000,
-            20, 13)))
+        metar = (
+            f"METAR {station} {observed:%d%H%M}Z {wind:03d}{speed:02d}{gust}KT 9999 SCT{base - 34:03d}"
+            f" BKN{base:03d} {_coded(warm)}/{_coded(warm - 4)} Q{qnh:04d}"
+        )
+        winds = tuple(
+            (float(ft), float((wind + turn) % 360), float(speed + more))
+            for ft, turn, more in ((2000, 10, 6), (4000, 15, 10), (6000, 20, 13))
+        )
         return Fetched(metar, winds, "stand-in weather service")
 
 

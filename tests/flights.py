@@ -15,27 +15,48 @@ STANDARD_DAY = Day()
 
 def figure(key: str, start_ft: float = 5000, **settings: Any) -> PlannedFigure:
     """A planned figure; settings that are not fields of it are its parameters."""
-    fields = {name: settings.pop(name) for name in ("id", "side", "school", "entry_ias", "flown_by") if name in settings}
-    return PlannedFigure.model_validate({"id": "f1", "side": "right", **fields, "key": key, "start_ft": start_ft, "parameters": settings})
+    fields = {
+        name: settings.pop(name)
+        for name in ("id", "side", "school", "entry_ias", "flown_by")
+        if name in settings
+    }
+    return PlannedFigure.model_validate(
+        {"id": "f1", "side": "right", **fields, "key": key, "start_ft": start_ft, "parameters": settings}
+    )
 
 
 def plan(*figures: PlannedFigure, **fields: Any) -> PlanDocument:
     numbered = [f.model_copy(update={"id": f"f{i}"}).model_dump() for i, f in enumerate(figures, 1)]
-    load = {"front_lb": 155, "front_parachute_lb": 15, "rear_lb": 155, "rear_parachute_lb": 15, "fuel_usgal": {"Centre": 18}}
+    load = {
+        "front_lb": 155,
+        "front_parachute_lb": 15,
+        "rear_lb": 155,
+        "rear_parachute_lb": 15,
+        "fuel_usgal": {"Centre": 18},
+    }
     return PlanDocument.model_validate({"load": load, "figures": numbered, **fields})
 
 
-def conditions(document: PlanDocument | None = None, card: Card = TRAINER, place: Place = PLACE, stage: Any = "practised",
-               standards: Standards | None = None, parachute_days: float | None = 30) -> Conditions:
+def conditions(
+    document: PlanDocument | None = None,
+    card: Card = TRAINER,
+    place: Place = PLACE,
+    stage: Any = "practised",
+    standards: Standards | None = None,
+    parachute_days: float | None = 30,
+) -> Conditions:
     document = document or plan()
     if card is not TRAINER:
         tank = next(t.name for t in card.balance.tanks if t.feeds_aerobatics)
-        document = document.model_copy(update={"load": document.load.model_copy(update={"fuel_usgal": {tank: 12.0}})})
+        document = document.model_copy(
+            update={"load": document.load.model_copy(update={"fuel_usgal": {tank: 12.0}})}
+        )
     return conditions_of(document, card, place, standards or Standards(), stage, parachute_days)
 
 
 def at_card_weight(card: Card) -> Conditions:
-    """Loaded to the weight that the card's speeds and spin figures are for, on a standard day at sea level."""
+    """Loaded to the weight that the card's speeds and spin figures are for, on a standard day at sea
+    level."""
     empty, reference = card.balance.empty_lb.value, card.speeds.reference_lb.value
     seat = (reference - empty) / 2
     document = PlanDocument.model_validate({"load": {"front_lb": seat, "rear_lb": seat}, "figures": []})

@@ -1,8 +1,7 @@
 """`make bench`: performance as ratios in one run, on this machine, now; and where the time goes.
 
-The engine against scipy's integrator on the same equations, against a six-degree-of-freedom library per simulated second, and the
-computations that the screens wait for against their targets (docs/model.md).
-"""
+The engine against scipy's integrator on the same equations, against a six-degree-of-freedom library per
+simulated second, and the computations that the screens wait for against their targets (docs/model.md)."""
 
 import cProfile
 import importlib
@@ -33,8 +32,20 @@ from keelturn.units import FT, KT
 from tests.flights import TRAINER, conditions, figure, plan
 from tools.reference import reference_end
 
-TWELVE = ("steep_turn", "stall_power_off", "wing_over", "aileron_roll", "incipient_spin", "spin", "loop", "half_cuban", "stall_turn", "nose_low",
-          "over_banked", "barrel_roll")
+TWELVE = (
+    "steep_turn",
+    "stall_power_off",
+    "wing_over",
+    "aileron_roll",
+    "incipient_spin",
+    "spin",
+    "loop",
+    "half_cuban",
+    "stall_turn",
+    "nose_low",
+    "over_banked",
+    "barrel_roll",
+)
 
 
 def best_of(times: int, do: Callable[[], object]) -> float:
@@ -74,8 +85,10 @@ def against_other_integrators() -> None:
     seconds = float(summary[:, engine.S_SECONDS].sum())
     ours = best_of(50, lambda: fly_fan(held, legs, body, 0.1))
     theirs = best_of(5, lambda: reference_end(held, legs[0], body, rtol=1e-6))
-    print(f"off from DOP853 at rtol 1e-10: ours {abs(end.states[0, eq.UP] - exact[eq.UP]) / FT:.4f} ft, "
-          f"solve_ivp at rtol 1e-6 {abs(rough[eq.UP] - exact[eq.UP]) / FT:.4f} ft")
+    print(
+        f"off from DOP853 at rtol 1e-10: ours {abs(end.states[0, eq.UP] - exact[eq.UP]) / FT:.4f} ft, "
+        f"solve_ivp at rtol 1e-6 {abs(rough[eq.UP] - exact[eq.UP]) / FT:.4f} ft"
+    )
     line("one recovery, ours", ours)
     line("one recovery, solve_ivp", theirs)
     ratio("solve_ivp over ours", theirs, ours, 20)
@@ -93,15 +106,26 @@ def what_screens_wait_for() -> None:
     slowest = max(FIGURES, key=lambda f: best_of(3, lambda: usual_loss_ft(figure(f.key, 6000), c)))
     line("one recovery, nominal, without the trace", best_of(50, lambda: usual_loss_ft(low, c)), 0.5e-3)
     line("one loop, nominal, without the trace", best_of(50, lambda: usual_loss_ft(loop, c)), 0.5e-3)
-    line(f"the slowest figure of the catalogue ({slowest.name.lower()})", best_of(20, lambda: usual_loss_ft(figure(slowest.key, 6000), c)))
+    line(
+        f"the slowest figure of the catalogue ({slowest.name.lower()})",
+        best_of(20, lambda: usual_loss_ft(figure(slowest.key, 6000), c)),
+    )
     line("one recovery with its trace, account and track", best_of(50, lambda: fly_usual(low, c)))
     thousand, many = drawn_numbers("student", 1000), drawn_numbers("student", 10_000)
-    line("1,000 pilots of one recovery, one core", best_of(5, lambda: fan_losses(low, c, thousand, 1500.0)), 60e-3)
+    line(
+        "1,000 pilots of one recovery, one core",
+        best_of(5, lambda: fan_losses(low, c, thousand, 1500.0)),
+        60e-3,
+    )
     line("10,000 pilots of it, two cores", best_of(3, lambda: fan_losses(low, c, many, 1500.0)), 0.5)
     line("the same with the shares of the variance", best_of(3, lambda: losses(low, c)))
     line("map of 60 x 40 loops", best_of(3, lambda: entry_map(loop, c)), 150e-3)
     state = State(5000, 110 * KT, 120, -30)
-    line("best possible of one attempt, both numbers", best_of(10, lambda: (practical_best(state, c), mathematical_bound(state, c))), 20e-3)
+    line(
+        "best possible of one attempt, both numbers",
+        best_of(10, lambda: (practical_best(state, c), mathematical_bound(state, c))),
+        20e-3,
+    )
     twelve = plan(*(figure(key, 5000) for key in TWELVE))
     its = conditions(twelve)
 
@@ -118,22 +142,35 @@ def what_screens_wait_for() -> None:
 
     def changed() -> None:
         moved = twelve.figures[5].model_copy(update={"start_ft": 5000.0 + 10.0 * (next(steps) % 40)})
-        compute_plan(twelve.model_copy(update={"figures": (*twelve.figures[:5], moved, *twelve.figures[6:])}), its)
+        compute_plan(
+            twelve.model_copy(update={"figures": (*twelve.figures[:5], moved, *twelve.figures[6:])}), its
+        )
 
     line("plan of 12 figures after a change to one", best_of(10, changed), 40e-3)
-    print(f"{'memory of this process':58s} {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:9.0f} MB   target 400 MB")
+    print(
+        f"{'memory of this process':58s} {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:9.0f} MB "
+        "  target 400 MB"
+    )
 
 
-COLD_START = "import time; t = time.perf_counter(); from keelturn.plan.costs import usual_loss_ft; " \
-             "from tests.flights import conditions, figure; usual_loss_ft(figure('nose_low'), conditions()); print(time.perf_counter() - t)"
+COLD_START = (
+    "import time; t = time.perf_counter(); from keelturn.plan.costs import usual_loss_ft; from tests.flights"
+    " import conditions, figure; usual_loss_ft(figure('nose_low'), conditions()); print(time.perf_counter()"
+    " - t)"
+)
 
 
 def cold_starts() -> None:
     """A fresh process up to its first computed figure: with the compiled code on disk, and without."""
     kept = os.environ.get("NUMBA_CACHE_DIR", "")
-    for words, cache in (("first figure of a new process, compiled code on disk", kept), ("the same, compiling", "")):
+    for words, cache in (
+        ("first figure of a new process, compiled code on disk", kept),
+        ("the same, compiling", ""),
+    ):
         where = {**os.environ, "NUMBA_CACHE_DIR": cache or f"/tmp/keelturn-bench-{os.getpid()}"}
-        done = subprocess.run([sys.executable, "-c", COLD_START], env=where, capture_output=True, text=True, check=True)
+        done = subprocess.run(
+            [sys.executable, "-c", COLD_START], env=where, capture_output=True, text=True, check=True
+        )
         print(f"{words:58s} {float(done.stdout):9.2f} s")
 
 

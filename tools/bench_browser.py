@@ -1,4 +1,5 @@
-"""The screens' part of `make bench`: what a person waits for in the browser, as ratios to the targets, in one run on this machine."""
+"""The screens' part of `make bench`: what a person waits for in the browser, as ratios to the targets, in one
+run on this machine."""
 
 import json
 import tempfile
@@ -18,14 +19,18 @@ TARGETS = {"handling_ms": 100.0, "answer_ms": 40.0, "cold_ms": 1500.0, "script_k
 WATCH = """
 window.__usable = null;
 new MutationObserver(() => {
-  if (window.__usable === null && document.querySelector('[data-notch][role=slider]')) window.__usable = performance.now();
+  if (window.__usable !== null || !document.querySelector('[data-notch][role=slider]')) return;
+  window.__usable = performance.now();
 }).observe(document, {subtree: true, childList: true});
 """
-# A notch is taken and moved up and down; each move is timed from the event to the frame after the one that drew it.
+# A notch is taken and moved up and down; each move is timed from the event to the frame after the one that
+# drew it.
 HANDLE = """
-const done = arguments[0], notch = document.querySelectorAll('[data-notch][role=slider]')[5], box = notch.getBoundingClientRect();
+const done = arguments[0], notch = document.querySelectorAll('[data-notch][role=slider]')[5];
+const box = notch.getBoundingClientRect();
 const x = box.left + box.width / 2, y = box.top + box.height - 8, times = [];
-const send = (kind, dy) => notch.dispatchEvent(new PointerEvent(kind, {bubbles: true, pointerId: 1, clientX: x, clientY: y + dy, buttons: 1}));
+const pointer = {bubbles: true, pointerId: 1, clientX: x, buttons: 1};
+const send = (kind, dy) => notch.dispatchEvent(new PointerEvent(kind, {...pointer, clientY: y + dy}));
 notch.setPointerCapture = () => {}; notch.hasPointerCapture = () => true;
 performance.clearResourceTimings();
 send('pointerdown', 0);
@@ -38,22 +43,26 @@ const step = () => {
     if (++i < 90) setTimeout(step, 40);
     else {
       send('pointerup', 0);
-      setTimeout(() => done({times, answers: performance.getEntriesByType('resource').filter((r) => r.name.endsWith('/preview'))
-        .map((r) => r.responseEnd - r.requestStart)}), 600);
+      setTimeout(() => {
+        const asked = performance.getEntriesByType('resource').filter((r) => r.name.endsWith('/preview'));
+        done({times, answers: asked.map((r) => r.responseEnd - r.requestStart)});
+      }, 600);
     }
   }));
 };
 step();
 """
-# The same plan with one start changed, asked for by itself fifty times from the page: what the server takes, and the way to the page.
+# The same plan with one start changed, asked for by itself fifty times from the page: what the server takes,
+# and the way to the page.
 ASK = """
 const [id, done] = arguments;
 (async () => {
-  const token = document.cookie.split('csrftoken=')[1].split(';')[0], headers = {'Content-Type': 'application/json', 'X-CSRFToken': token};
+  const token = document.cookie.split('csrftoken=')[1].split(';')[0];
+  const headers = {'Content-Type': 'application/json', 'X-CSRFToken': token};
   const sortie = await (await fetch('/api/sorties/' + id)).json(), times = [];
   for (let i = 0; i < 60; i++) {
     sortie.plan.figures[5].start_ft = 5000 + 10 * i;
-    const body = JSON.stringify({plan: sortie.plan, aircraft_id: sortie.aircraft_id, place_id: sortie.place_id});
+    const {plan, aircraft_id, place_id} = sortie, body = JSON.stringify({plan, aircraft_id, place_id});
     const began = performance.now();
     await (await fetch('/api/sorties/' + id + '/preview', {method: 'POST', headers, body})).arrayBuffer();
     times.push(performance.now() - began);
@@ -61,7 +70,10 @@ const [id, done] = arguments;
   done(times.slice(10));
 })();
 """
-SCRIPTS = "return performance.getEntriesByType('resource').filter((r) => r.name.endsWith('.js')).reduce((all, r) => all + r.encodedBodySize, 0)"
+SCRIPTS = (
+    "return performance.getEntriesByType('resource').filter((r) => r.name.endsWith('.js')).reduce((all, r) =>"
+    " all + r.encodedBodySize, 0)"
+)
 
 
 class Caller:
@@ -75,8 +87,12 @@ class Caller:
 
     def call(self, method: str, path: str, body: Any = None) -> Any:
         token = next((c.value for c in self.jar if c.name == "csrftoken"), "") or ""
-        request = urllib.request.Request(self.url + path, None if body is None else json.dumps(body).encode(), method=method, headers={
-            "Content-Type": "application/json", "X-CSRFToken": token})
+        request = urllib.request.Request(
+            self.url + path,
+            None if body is None else json.dumps(body).encode(),
+            method=method,
+            headers={"Content-Type": "application/json", "X-CSRFToken": token},
+        )
         return json.loads(self.opener.open(request).read() or b"null")
 
 
@@ -86,10 +102,22 @@ def twelve_figures(url: str) -> int:
     aircraft = next(a for a in caller.call("GET", "/api/aircraft") if a["registration"] == "QX-ROE")
     place = next(p for p in caller.call("GET", "/api/places") if p["place"]["name"].startswith("Skarra"))
     student = caller.call("GET", "/api/students")[0]["id"]
-    made = caller.call("POST", "/api/sorties", {"student_id": student, "aircraft_id": aircraft["id"], "place_id": place["id"],
-                                                "planned_for": "2030-05-14T10:00:00Z"})
+    made = caller.call(
+        "POST",
+        "/api/sorties",
+        {
+            "student_id": student,
+            "aircraft_id": aircraft["id"],
+            "place_id": place["id"],
+            "planned_for": "2030-05-14T10:00:00Z",
+        },
+    )
     figures = [figure(key, 5000, id=f"f{i}").model_dump(mode="json") for i, key in enumerate(TWELVE, start=1)]
-    caller.call("PUT", f"/api/sorties/{made['id']}", {"version": made["version"], "plan": {**made["plan"], "figures": figures}})
+    caller.call(
+        "PUT",
+        f"/api/sorties/{made['id']}",
+        {"version": made["version"], "plan": {**made["plan"], "figures": figures}},
+    )
     return int(made["id"])
 
 
@@ -108,7 +136,12 @@ def measure(browser: webdriver.Chrome, url: str) -> None:
     browser.execute_cdp_cmd("Network.clearBrowserCache", {})
     browser.get(url)
     seen(browser, "//button[contains(.,'Plan a sortie')]")
-    line("script for the first screen, compressed", browser.execute_script(SCRIPTS) / 1000.0, "kB", TARGETS["script_kb"])
+    line(
+        "script for the first screen, compressed",
+        browser.execute_script(SCRIPTS) / 1000.0,
+        "kB",
+        TARGETS["script_kb"],
+    )
     sortie = twelve_figures(url)
     browser.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": WATCH})
     usable = []
@@ -124,12 +157,27 @@ def measure(browser: webdriver.Chrome, url: str) -> None:
     handled, moved = [t for t, _ in found["times"]], sum(m for _, m in found["times"])
     if moved < len(handled) / 2:
         raise SystemExit(f"The notch moved only {moved} times of {len(handled)}: nothing was measured.")
-    line("notch moved to picture redrawn, 12 figures, 95 of 100 within", share(handled, 95), "ms", TARGETS["handling_ms"])
-    line(f"an answer while the notch is moved, median of {len(found['answers'])}", share(found["answers"], 50), "ms", TARGETS["answer_ms"])
+    line(
+        "notch moved to picture redrawn, 12 figures, 95 of 100 within",
+        share(handled, 95),
+        "ms",
+        TARGETS["handling_ms"],
+    )
+    line(
+        f"an answer while the notch is moved, median of {len(found['answers'])}",
+        share(found["answers"], 50),
+        "ms",
+        TARGETS["answer_ms"],
+    )
     browser.get(url)
     seen(browser, "//button[contains(.,'Plan a sortie')]")
     alone = browser.execute_async_script(ASK, sortie)
-    line("server's answer to that plan by itself, median of fifty", share(alone, 50), "ms", TARGETS["answer_ms"])
+    line(
+        "server's answer to that plan by itself, median of fifty",
+        share(alone, 50),
+        "ms",
+        TARGETS["answer_ms"],
+    )
     line("the same, 95 of 100 within", share(alone, 95), "ms", TARGETS["answer_ms"])
 
 

@@ -1,5 +1,6 @@
-"""A second integrator for the engine's equations: scipy's DOP853, each leg ended by scipy's own event location, each corner of the
-controls a restart. For the outside checks and for the bench; hundreds of times slower than the engine."""
+"""A second integrator for the engine's equations: scipy's DOP853, each leg ended by scipy's own event
+location, each corner of the controls a restart. For the outside checks and for the bench; hundreds of times
+slower than the engine."""
 
 import math
 
@@ -16,7 +17,8 @@ TIMED = (eq.BY_TIME, eq.BY_ROLL_STOP)
 
 
 def _counter_rate(y: Floats, rate: Floats, p: float, end: float, steep: bool) -> float:
-    """How fast that which ends the leg is done: track, bank (roll rate + turn rate x sine of the path) or pitch."""
+    """How fast that which ends the leg is done: track, bank (roll rate + turn rate x sine of the path) or
+    pitch."""
     if end != eq.BY_LOOP:
         turn = float((y[eq.UY] * rate[eq.UX] - y[eq.UX] * rate[eq.UY]) / (y[eq.UX] ** 2 + y[eq.UY] ** 2))
         if end == eq.BY_TURN:
@@ -41,7 +43,11 @@ def reference_end(held: Held, legs: Floats, body: Floats, rtol: float = 1e-10) -
 
         def rates(t: float, y: Floats, row: Floats = row, at: Floats = at_array) -> Floats:
             rate: Floats = engine.rates_of(y[: eq.STATES], t, row, at, body)
-            rate[eq.STATES] = _counter_rate(y, rate, rate[eq.STATES], row[eq.END], at[eq.GOAL] == eq.STEEP) if row[eq.END] in COUNTED else 0.0
+            rate[eq.STATES] = (
+                _counter_rate(y, rate, rate[eq.STATES], row[eq.END], at[eq.GOAL] == eq.STEEP)
+                if row[eq.END] in COUNTED
+                else 0.0
+            )
             return rate
 
         left.terminal = True  # type: ignore[attr-defined]
@@ -64,7 +70,9 @@ def reference_end(held: Held, legs: Floats, body: Floats, rtol: float = 1e-10) -
     return end
 
 
-def _corners(y: Floats, leg: tuple[float, ...], at: tuple[float, ...], body: tuple[float, ...]) -> list[float]:
+def _corners(
+    y: Floats, leg: tuple[float, ...], at: tuple[float, ...], body: tuple[float, ...]
+) -> list[float]:
     """Where the controls' courses bend, up to the end of a timed leg."""
     last = 60.0
     if leg[eq.END] == eq.BY_TIME:

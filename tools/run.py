@@ -1,6 +1,6 @@
 """What the Makefile runs. Standard library only, because it has to work before anything is installed.
 
-    python3 tools/run.py demo | demo-fresh | test | check | outside | schemas | api | bench | shots
+    python3 tools/run.py demo | demo-fresh | test | check | layout | outside | schemas | api | bench | shots
 
 Each step says what it does; a step whose inputs have not changed since it last succeeded is not done again.
 """
@@ -33,12 +33,25 @@ def say(words: str) -> None:
 
 def run(command: list[str], what: str, cwd: Path = BASE, quiet: bool = True, **env: str) -> None:
     """Run a command; if it fails, show its end and stop with one sentence."""
-    settings = {**os.environ, "NUMBA_CACHE_DIR": str(compiled_code()), "DJANGO_SETTINGS_MODULE": "server.settings", **env}
+    settings = {
+        **os.environ,
+        "NUMBA_CACHE_DIR": str(compiled_code()),
+        "DJANGO_SETTINGS_MODULE": "server.settings",
+        **env,
+    }
     try:
-        done = subprocess.run(command, cwd=cwd, env=settings, stdout=subprocess.PIPE if quiet else None,
-                              stderr=subprocess.STDOUT if quiet else None, text=True)
+        done = subprocess.run(
+            command,
+            cwd=cwd,
+            env=settings,
+            stdout=subprocess.PIPE if quiet else None,
+            stderr=subprocess.STDOUT if quiet else None,
+            text=True,
+        )
     except FileNotFoundError as error:
-        raise Stopped(f"{what} needs '{command[0]}', which is not on this machine. Install it and run this again.") from error
+        raise Stopped(
+            f"{what} needs '{command[0]}', which is not on this machine. Install it and run this again."
+        ) from error
     if done.returncode:
         if quiet and done.stdout:
             print(done.stdout[-4000:], file=sys.stderr)
@@ -53,9 +66,14 @@ def digest(paths: Iterable[Path]) -> str:
 
 
 def compiled_code() -> Path:
-    """Where the engine's compiled code is kept. By the sources: the compiler's own cache looks only at the file of each function,
-    not at those it calls."""
-    sources = (*MODEL.glob("*.py"), BASE / "keelturn" / "air.py", BASE / "keelturn" / "units.py", BASE / "requirements" / "app.txt")
+    """Where the engine's compiled code is kept. By the sources: the compiler's own cache looks only at the
+    file of each function, not at those it calls."""
+    sources = (
+        *MODEL.glob("*.py"),
+        BASE / "keelturn" / "air.py",
+        BASE / "keelturn" / "units.py",
+        BASE / "requirements" / "app.txt",
+    )
     return BASE / ".cache" / "numba" / digest(sources)[:16]
 
 
@@ -73,10 +91,15 @@ def step(name: str, words: str, inputs: Iterable[Path], there: Path, do: Callabl
 
 def tools() -> None:
     if sys.version_info[:2] != (3, 11):
-        raise Stopped(f"Python 3.11 is needed and this is {sys.version.split()[0]}. Run with PYTHON=/path/to/python3.11.")
+        raise Stopped(
+            f"Python 3.11 is needed and this is {sys.version.split()[0]}. Run with"
+            " PYTHON=/path/to/python3.11."
+        )
     for tool in ("node", "npm"):
         if shutil.which(tool) is None:
-            raise Stopped(f"'{tool}' is not on this machine. Install Node.js 20 or later with npm, then run this again.")
+            raise Stopped(
+                f"'{tool}' is not on this machine. Install Node.js 20 or later with npm, then run this again."
+            )
 
 
 def python_packages(lock: str) -> None:
@@ -85,32 +108,72 @@ def python_packages(lock: str) -> None:
     def install() -> None:
         if not PYTHON.exists():
             run([sys.executable, "-m", "venv", str(VENV)], "Making the virtual environment")
-        pip = [str(PYTHON), "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--require-hashes", "-r"]
+        pip = [
+            str(PYTHON),
+            "-m",
+            "pip",
+            "install",
+            "--quiet",
+            "--disable-pip-version-check",
+            "--require-hashes",
+            "-r",
+        ]
         run([*pip, str(BASE / "requirements" / "bootstrap.txt")], "Installing the installer")
-        run([str(VENV / "bin" / "uv"), "pip", "install", "--quiet", "--python", str(PYTHON), "--require-hashes", "-r", str(requirements)],
-            "Installing the Python packages")
+        run(
+            [
+                str(VENV / "bin" / "uv"),
+                "pip",
+                "install",
+                "--quiet",
+                "--python",
+                str(PYTHON),
+                "--require-hashes",
+                "-r",
+                str(requirements),
+            ],
+            "Installing the Python packages",
+        )
 
     # The development set contains the application's: an environment that has it needs nothing more.
     dev = STAMPS / "python-dev.txt"
-    if lock == "app.txt" and PYTHON.exists() and dev.exists() and dev.read_text() == digest([BASE / "requirements" / "dev.txt"]):
+    if (
+        lock == "app.txt"
+        and PYTHON.exists()
+        and dev.exists()
+        and dev.read_text() == digest([BASE / "requirements" / "dev.txt"])
+    ):
         say("Python packages: already done")
         return
     step(f"python-{lock}", "Python packages, locked", [requirements], PYTHON, install)
 
 
 def web_packages() -> None:
-    step("npm", "Web packages, locked", [WEB / "package-lock.json"], WEB / "node_modules",
-         lambda: run(["npm", "ci", "--no-audit", "--no-fund", "--loglevel=error"], "Installing the web packages", cwd=WEB))
+    step(
+        "npm",
+        "Web packages, locked",
+        [WEB / "package-lock.json"],
+        WEB / "node_modules",
+        lambda: run(
+            ["npm", "ci", "--no-audit", "--no-fund", "--loglevel=error"],
+            "Installing the web packages",
+            cwd=WEB,
+        ),
+    )
 
 
 def web_sources() -> list[Path]:
-    return [p for p in (*WEB.glob("*.*"), *(WEB / "src").rglob("*"), *(WEB / "public").rglob("*")) if p.is_file()]
+    return [
+        p for p in (*WEB.glob("*.*"), *(WEB / "src").rglob("*"), *(WEB / "public").rglob("*")) if p.is_file()
+    ]
 
 
 def web_build() -> None:
     def build() -> None:
         run(["npm", "run", "--silent", "build"], "Building the web part", cwd=WEB)
-        run([str(PYTHON), "-m", "whitenoise.compress", "--quiet", str(WEB / "dist")], "Compressing the web part")
+        run(
+            [str(PYTHON), "-m", "whitenoise.compress", "--quiet", str(WEB / "dist")],
+            "Compressing the web part",
+        )
 
     step("web", "Web part built", web_sources(), WEB / "dist" / "index.html", build)
 
@@ -121,7 +184,10 @@ def chromium() -> None:
         return
     say("Chromium and its driver, from Debian's packages")
     if shutil.which("apt-get") is None or os.geteuid() != 0:
-        raise Stopped("Chromium is missing and cannot be installed here: as root run 'apt-get install chromium chromium-driver', then again.")
+        raise Stopped(
+            "Chromium is missing and cannot be installed here: as root run 'apt-get install chromium"
+            " chromium-driver', then again."
+        )
     install = ["apt-get", "install", "-y", "--no-install-recommends", "chromium", "chromium-driver"]
     try:
         run(install, "Installing Chromium", DEBIAN_FRONTEND="noninteractive")
@@ -140,7 +206,10 @@ def free_port() -> int:
         try:
             probe.bind(("127.0.0.1", port))
         except OSError as error:
-            raise Stopped(f"Port {port} is in use or not allowed ({error.strerror}). Choose another: PORT={port + 1} make demo") from error
+            raise Stopped(
+                f"Port {port} is in use or not allowed ({error.strerror}). Choose another: PORT={port + 1}"
+                " make demo"
+            ) from error
     return port
 
 
@@ -176,6 +245,7 @@ def static_checks() -> None:
     bin_ = VENV / "bin"
     for words, command in (
         ("Style", [str(bin_ / "ruff"), "check", "."]),
+        ("Layout", [str(bin_ / "ruff"), "format", "--check", "."]),
         ("Types of the core, strict", [str(bin_ / "mypy")]),
         ("Imports run one way", [str(bin_ / "lint-imports")]),
     ):
@@ -183,10 +253,26 @@ def static_checks() -> None:
         run(command, words, KEELTURN_DATA=str(TEST_DATA))
 
 
-def web_checks() -> None:
-    for words, script in (("Types of the web part", "types"), ("Style of the web part", "lint"), ("Tests of the web part", "test")):
+def web_static_checks() -> None:
+    for words, script in (
+        ("Types of the web part", "types"),
+        ("Style of the web part", "lint"),
+        ("Layout of the web part", "layout"),
+    ):
         say(words)
-        run(["npm", "run", "--silent", script], words, cwd=WEB, quiet=script != "test")
+        run(["npm", "run", "--silent", script], words, cwd=WEB)
+
+
+def web_tests() -> None:
+    say("Tests of the web part")
+    run(["npm", "run", "--silent", "test"], "Tests of the web part", cwd=WEB, quiet=False)
+
+
+def layout() -> None:
+    """Rewrite the layout of everything as the formatters have it."""
+    ready_for_tests()
+    run([str(VENV / "bin" / "ruff"), "format", "."], "Layout")
+    run(["npm", "run", "--silent", "layout:write"], "Layout of the web part", cwd=WEB)
 
 
 def pytest(*arguments: str, **env: str) -> None:
@@ -196,6 +282,7 @@ def pytest(*arguments: str, **env: str) -> None:
 def check() -> None:
     ready_for_tests()
     static_checks()
+    web_static_checks()
     say("Tests of the core")
     pytest("tests/core", "-q")
 
@@ -205,7 +292,8 @@ def test() -> None:
     ready_for_tests()
     chromium()
     static_checks()
-    web_checks()
+    web_static_checks()
+    web_tests()
     web_build()
     say("Tests of core, outside values, server and tools, two at a time")
     pytest("tests/core", "tests/outside", "tests/server", "tests/tools", "-n", "2")
@@ -217,7 +305,17 @@ def test() -> None:
 def api() -> None:
     """The API's document and the TypeScript types made from it."""
     ready_for_tests()
-    command = [str(PYTHON), "manage.py", "export_openapi_schema", "--api", "server.api.api", "--indent", "1", "--output", "web/openapi.json"]
+    command = [
+        str(PYTHON),
+        "manage.py",
+        "export_openapi_schema",
+        "--api",
+        "server.api.api",
+        "--indent",
+        "1",
+        "--output",
+        "web/openapi.json",
+    ]
     run(command, "Writing the API's document", KEELTURN_DATA=str(TEST_DATA))
     run(["npm", "run", "--silent", "api"], "Generating the TypeScript types", cwd=WEB)
 
@@ -226,10 +324,10 @@ def schemas() -> None:
     """The JSON Schemas of the open documents, into docs/schemas."""
     ready_for_tests()
     write = (
-        "import json, pathlib; from keelturn.formats.answers import ANSWERS; "
-        "from keelturn.formats.documents import REQUESTS, schema_of; "
-        "[pathlib.Path(f'docs/schemas/{kind}.json').write_text(json.dumps(schema_of(kind), indent=1) + chr(10)) "
-        "for kind in (*REQUESTS, *ANSWERS)]"
+        "import json, pathlib; from keelturn.formats.answers import ANSWERS; from keelturn.formats.documents"
+        " import REQUESTS, schema_of;"
+        " [pathlib.Path(f'docs/schemas/{kind}.json').write_text(json.dumps(schema_of(kind), indent=1) +"
+        " chr(10)) for kind in (*REQUESTS, *ANSWERS)]"
     )
     (BASE / "docs" / "schemas").mkdir(parents=True, exist_ok=True)
     run([str(PYTHON), "-c", write], "Writing the schemas")
@@ -239,8 +337,19 @@ def bench() -> None:
     ready_for_tests()
     chromium()
     web_build()
-    run([str(PYTHON), "tools/bench.py"], "The benchmark", quiet=False, KEELTURN_DATA=str(TEST_DATA), PYTHONPATH=str(BASE))
-    run([str(PYTHON), "tools/bench_browser.py"], "The benchmark of the screens", quiet=False, PYTHONPATH=str(BASE))
+    run(
+        [str(PYTHON), "tools/bench.py"],
+        "The benchmark",
+        quiet=False,
+        KEELTURN_DATA=str(TEST_DATA),
+        PYTHONPATH=str(BASE),
+    )
+    run(
+        [str(PYTHON), "tools/bench_browser.py"],
+        "The benchmark of the screens",
+        quiet=False,
+        PYTHONPATH=str(BASE),
+    )
 
 
 def shots() -> None:
@@ -256,9 +365,18 @@ def outside() -> None:
     pytest("tests/outside", "--no-header", KEELTURN_TABLE="1")
 
 
-COMMANDS = {"outside": outside, "schemas": schemas, "demo": demo, "demo-fresh": demo_fresh, "test": test, "check": check, "api": api,
+COMMANDS = {
+    "outside": outside,
+    "layout": layout,
+    "schemas": schemas,
+    "demo": demo,
+    "demo-fresh": demo_fresh,
+    "test": test,
+    "check": check,
+    "api": api,
     "bench": bench,
-    "shots": shots}
+    "shots": shots,
+}
 
 if __name__ == "__main__":
     name = sys.argv[1] if len(sys.argv) == 2 else ""

@@ -34,7 +34,9 @@ def serve(data: str) -> tuple[subprocess.Popen[bytes], str]:
         subprocess.run([python, "manage.py", "migrate", "-v0"], cwd=BASE, env=env, check=True)
         subprocess.run([python, "manage.py", "load_demo"], cwd=BASE, env=env, check=True)
     port = free_port()
-    server = subprocess.Popen([python, "-m", "server.serve", "--port", str(port)], cwd=BASE, env=env, stdout=subprocess.DEVNULL)
+    server = subprocess.Popen(
+        [python, "-m", "server.serve", "--port", str(port)], cwd=BASE, env=env, stdout=subprocess.DEVNULL
+    )
     url = f"http://127.0.0.1:{port}"
     for _ in range(100):
         try:
@@ -75,7 +77,10 @@ def sortie(browser: webdriver.Chrome, url: str, student: str) -> str:
 
 
 def press(browser: webdriver.Chrome, words: str) -> None:
-    button = f"//*[self::button or @role='tab'][starts-with(normalize-space(), '{words}') or .//*[starts-with(normalize-space(), '{words}')]]"
+    button = (
+        f"//*[self::button or @role='tab'][starts-with(normalize-space(), '{words}') or"
+        f" .//*[starts-with(normalize-space(), '{words}')]]"
+    )
     seen(browser, button)
     browser.find_element(By.XPATH, button).click()
 

@@ -9,17 +9,17 @@ from dataclasses import dataclass
 from keelturn.aircraft.card import Card, ThrustLaw
 from keelturn.units import DEG, FPM
 
-# Lift limit downward against upward, and glide ratio with flap against clean, where the card has neither figure (common
-# practice, no published source).
+# Lift limit downward against upward, and glide ratio with flap against clean, where the card has neither
+# figure (common practice, no published source).
 NEGATIVE_SHARE = 0.7
 FLAP_GLIDE_SHARE = 0.7
 
 
 @dataclass(frozen=True, slots=True)
 class Airframe:
-    """Speeds are EAS in m/s at today's weight; roll rates rad/s at `roll_at` (true). Full thrust over weight at sea level:
-    thrust - thrust_slope V (fixed pitch, jet) or thrust / (V + thrust_slope) (constant speed). negative_share: lift limit
-    downward over upward."""
+    """Speeds are EAS in m/s at today's weight; roll rates rad/s at `roll_at` (true). Full thrust over weight
+    at sea level: thrust - thrust_slope V (fixed pitch, jet) or thrust / (V + thrust_slope) (constant speed).
+    negative_share: lift limit downward over upward."""
 
     stall: float
     negative_share: float
@@ -40,15 +40,17 @@ class Airframe:
 
 
 def drag_over_weight(eas: float, load_factor: float, best_glide: float, glide_ratio: float) -> float:
-    """D/W = ((V/Vbg)^2 + n^2 (Vbg/V)^2) / (2 L/D): the parabolic polar that has this best glide. Flight mechanics textbook."""
+    """D/W = ((V/Vbg)^2 + n^2 (Vbg/V)^2) / (2 L/D): the parabolic polar that has this best glide. Flight
+    mechanics textbook."""
     x = (eas / best_glide) ** 2
     return (x + load_factor**2 / x) / (2.0 * glide_ratio)
 
 
 def airframe(card: Card, weight_lb: float, flap: bool = False) -> Airframe:
-    """The card's numbers moved to this weight (lb). Thrust over weight runs through two points, the card's best climb and
-    its highest level speed, by the card's law: a line (fixed pitch, jet) or power over an offset speed (constant speed; the
-    offset keeps it finite at rest). Raises ValueError when the two points cannot be met by a falling curve."""
+    """The card's numbers moved to this weight (lb). Thrust over weight runs through two points, the card's
+    best climb and its highest level speed, by the card's law: a line (fixed pitch, jet) or power over an
+    offset speed (constant speed; the offset keeps it finite at rest). Raises ValueError when the two points
+    cannot be met by a falling curve."""
     speeds = card.speeds
     ratio = weight_lb / speeds.reference_lb.value
     glide_at_card = card.speed_si(speeds.glide_ias.value)
@@ -74,9 +76,13 @@ def airframe(card: Card, weight_lb: float, flap: bool = False) -> Airframe:
     stall = speeds.stall_flap_ias if flap else speeds.stall_ias
     negative = NEGATIVE_SHARE
     if speeds.stall_inverted_ias is not None:
-        negative = (card.speed_si(speeds.stall_ias.value) / card.speed_si(speeds.stall_inverted_ias.value)) ** 2
+        negative = (
+            card.speed_si(speeds.stall_ias.value) / card.speed_si(speeds.stall_inverted_ias.value)
+        ) ** 2
     if flap:
-        best = speeds.flap_glide_ratio.value if speeds.flap_glide_ratio is not None else FLAP_GLIDE_SHARE * best
+        best = (
+            speeds.flap_glide_ratio.value if speeds.flap_glide_ratio is not None else FLAP_GLIDE_SHARE * best
+        )
     return Airframe(
         stall=card.speed_si(stall.value) * math.sqrt(ratio),
         negative_share=negative,
@@ -99,6 +105,6 @@ def climb_rate(frame: Airframe, climb_eas: float, density_ratio: float) -> float
 
 
 def power_ratio(density_ratio: float, law: ThrustLaw = "fixed pitch") -> float:
-    """Thrust against sea level. Unsupercharged piston engine: 1.132 s - 0.132 (Gagg and Farrar 1934, from memory); jet: s^0.8
-    (order of size of textbooks, from memory)."""
+    """Thrust against sea level. Unsupercharged piston engine: 1.132 s - 0.132 (Gagg and Farrar 1934, from
+    memory); jet: s^0.8 (order of size of textbooks, from memory)."""
     return float(density_ratio**0.8) if law == "jet" else 1.132 * density_ratio - 0.132

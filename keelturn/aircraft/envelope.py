@@ -19,14 +19,22 @@ class Envelope:
 
 
 def envelope(card: Card, weight_lb: float, points: int = 14) -> Envelope:
-    """Lift limit n = (V/Vs)^2 up to the limit g, Vne, and the negative side (its lift limit taken as 0.7 of upright:
-    common practice, no published source, where the card has no inverted stall speed)."""
+    """Lift limit n = (V/Vs)^2 up to the limit g, Vne, and the negative side (its lift limit taken as 0.7 of
+    upright: common practice, no published source, where the card has no inverted stall speed)."""
     stall = scaled_speed(card, card.speeds.stall_ias.value, weight_lb)
-    top, bottom, fastest = card.limits.most_g.value, card.limits.least_g.value, card.speeds.never_exceed_ias.value
+    top, bottom, fastest = (
+        card.limits.most_g.value,
+        card.limits.least_g.value,
+        card.speeds.never_exceed_ias.value,
+    )
     inverted_stall = stall / math.sqrt(airframe(card, weight_lb).negative_share)
     upper = [(stall * math.sqrt(n), n) for n in _steps(0.0, top, points)]
     lower = [(inverted_stall * math.sqrt(-n), n) for n in _steps(bottom, 0.0, points) if n < 0]
-    outline = [p for p in upper if p[0] <= fastest] + [(fastest, top), (fastest, bottom)] + [p for p in lower if p[0] <= fastest]
+    outline = (
+        [p for p in upper if p[0] <= fastest]
+        + [(fastest, top), (fastest, bottom)]
+        + [p for p in lower if p[0] <= fastest]
+    )
     return Envelope(tuple(outline), fastest, card.limits.rolling_g.value, card.speed_unit)
 
 
@@ -50,8 +58,8 @@ def turn_radius_ft(bank_deg: float, tas_kt: float) -> float:
 
 
 def limit_load_factor(category: str, weight_lb: float) -> float:
-    """Positive limit load factor of 14 CFR 23.337 before amendment 64: 2.1 + 24000/(W + 10000), not more than 3.8, for the
-    normal category; 4.4 utility; 6.0 aerobatic."""
+    """Positive limit load factor of 14 CFR 23.337 before amendment 64: 2.1 + 24000/(W + 10000), not more than
+    3.8, for the normal category; 4.4 utility; 6.0 aerobatic."""
     fixed = {"utility": 4.4, "aerobatic": 6.0}
     if category in fixed:
         return fixed[category]

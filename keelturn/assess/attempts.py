@@ -42,9 +42,14 @@ class Attempt(Document):
         there = [(name, value) for name, value in steps if value is not None]
         for (high_name, high), (low_name, low) in zip(there, there[1:], strict=False):
             if low > high:
-                raise ValueError(f"{low_name} {low:,.0f} ft is above {high_name} {high:,.0f} ft: correct one of them")
+                raise ValueError(
+                    f"{low_name} {low:,.0f} ft is above {high_name} {high:,.0f} ft: correct one of them"
+                )
         if self.level_ft is not None and self.lowest_ft is not None and self.level_ft < self.lowest_ft:
-            raise ValueError(f"level_ft {self.level_ft:,.0f} ft is below lowest_ft {self.lowest_ft:,.0f} ft: correct one of them")
+            raise ValueError(
+                f"level_ft {self.level_ft:,.0f} ft is below lowest_ft {self.lowest_ft:,.0f} ft: correct one"
+                " of them"
+            )
         figure = figure_of(self.planned.key)
         for key in self.faults:
             if fault_of(figure, key) is None:
@@ -79,15 +84,29 @@ def _signed(height_ft: float) -> str:
 
 
 def loss_account(attempt: Attempt, conditions: Conditions) -> LossAccount | None:
-    """None until start and lowest height are noted. The briefed loss is computed from the start height that was flown."""
+    """None until start and lowest height are noted. The briefed loss is computed from the start height that
+    was flown."""
     lost = attempt.lost_ft
     if lost is None or attempt.start_ft is None or attempt.lowest_ft is None:
         return None
     briefed = attempt.planned.model_copy(update={"start_ft": attempt.start_ft})
     usual = fly_usual(briefed, conditions)
-    planned = worked("As briefed", usual.lost_ft, "ft", "likely loss of the plan, from the start height flown", rounding="up")
-    flown = worked("Flown", lost, "ft", "start - lowest, as noted", given("Start", attempt.start_ft, "ft", NOTED),
-                   given("Lowest", attempt.lowest_ft, "ft", NOTED), source=NOTED)
+    planned = worked(
+        "As briefed",
+        usual.lost_ft,
+        "ft",
+        "likely loss of the plan, from the start height flown",
+        rounding="up",
+    )
+    flown = worked(
+        "Flown",
+        lost,
+        "ft",
+        "start - lowest, as noted",
+        given("Start", attempt.start_ft, "ft", NOTED),
+        given("Lowest", attempt.lowest_ft, "ft", NOTED),
+        source=NOTED,
+    )
     steps: list[tuple[str, float]] = []
     turning = _turns_step(attempt, briefed, conditions)
     if turning is not None:
@@ -100,7 +119,16 @@ def loss_account(attempt: Attempt, conditions: Conditions) -> LossAccount | None
     if pull is not None:
         steps.append(pull)
     rest = lost - usual.lost_ft - sum(height for _, height in steps)
-    steps.append(("Recovery technique" if attempt.recover_ft is not None else "Technique, not split: no height at the recovery", rest))
+    steps.append(
+        (
+            (
+                "Recovery technique"
+                if attempt.recover_ft is not None
+                else "Technique, not split: no height at the recovery"
+            ),
+            rest,
+        )
+    )
     lines = tuple(LossLine(part, height, _signed(height)) for part, height in steps)
     return LossAccount(planned, flown, lines, _say_one_thing(lost - usual.lost_ft, steps, attempt))
 
@@ -111,12 +139,16 @@ def _turns_step(attempt: Attempt, briefed: PlannedFigure, conditions: Conditions
     more = attempt.turns - briefed.parameter("turns")
     if abs(more) < 0.1 or attempt.turns < 0.25:
         return None
-    other = briefed.model_copy(update={"parameters": {**briefed.parameters, "turns": min(6.0, attempt.turns)}})
+    other = briefed.model_copy(
+        update={"parameters": {**briefed.parameters, "turns": min(6.0, attempt.turns)}}
+    )
     height = fly_usual(other, conditions).lost_ft - fly_usual(briefed, conditions).lost_ft
     return f"{abs(more):g} {'more' if more > 0 else 'fewer'} turns than briefed", height
 
 
-def _pull_step(attempt: Attempt, briefed: PlannedFigure, conditions: Conditions, usual_ft: float) -> tuple[str, float] | None:
+def _pull_step(
+    attempt: Attempt, briefed: PlannedFigure, conditions: Conditions, usual_ft: float
+) -> tuple[str, float] | None:
     if attempt.most_g is None or "pull_g" not in figure_of(briefed.key).parameters:
         return None
     change = attempt.most_g - briefed.parameter("pull_g")
@@ -126,9 +158,14 @@ def _pull_step(attempt: Attempt, briefed: PlannedFigure, conditions: Conditions,
     return f"Pull {attempt.most_g:.1f} g, briefed {briefed.parameter('pull_g'):.1f}", height
 
 
-ADVICE = {"Before": "Call the recovery when the turn is done: the wait is where the height went.",
-          "Pull": "Pull to the weight that was briefed and hold it: the dive is where the height went.",
-          "Recovery": "The recovery is where the height went: inputs in order, each without waiting for the last to feel right."}
+ADVICE = {
+    "Before": "Call the recovery when the turn is done: the wait is where the height went.",
+    "Pull": "Pull to the weight that was briefed and hold it: the dive is where the height went.",
+    "Recovery": (
+        "The recovery is where the height went: inputs in order, each without waiting for the last to feel"
+        " right."
+    ),
+}
 
 
 def _say_one_thing(over_ft: float, steps: list[tuple[str, float]], attempt: Attempt) -> str:
@@ -140,5 +177,9 @@ def _say_one_thing(over_ft: float, steps: list[tuple[str, float]], attempt: Atte
     first = next((fault_of(figure_of(attempt.planned.key), key) for key in attempt.faults), None)
     advice = next((words for start, words in ADVICE.items() if part.startswith(start)), None)
     if advice is None:
-        advice = f"{first.words}. {first.does}" if first else "Note the height at the recovery next time, so that we can see which half it was."
+        advice = (
+            f"{first.words}. {first.does}"
+            if first
+            else "Note the height at the recovery next time, so that we can see which half it was."
+        )
     return f"{advice} {worth}"

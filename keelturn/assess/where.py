@@ -1,9 +1,8 @@
-"""Where the height went, from a pilot's numbers: one after the other, in the order in which they happen, they are replaced by the
-best; the steps add up exactly to flown minus best.
+"""Where the height went, from a pilot's numbers: one after the other, in the order in which they happen, they
+are replaced by the best; the steps add up exactly to flown minus best.
 
-The last step of an upset is the school's: what its order of steps costs against the best that the aircraft allowed, so that a
-student is not blamed for the school's choice.
-"""
+The last step of an upset is the school's: what its order of steps costs against the best that the aircraft
+allowed, so that a student is not blamed for the school's choice."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -20,7 +19,8 @@ from keelturn.plan.numbers import entry_tas, figure_numbers
 from keelturn.plan.pilots import PILOTS, Who, usual_numbers
 from keelturn.units import DEG, FT
 
-# Each step: what it is called, and the numbers that become the best in it, in the order in which they happen in a recovery.
+# Each step: what it is called, and the numbers that become the best in it, in the order in which they happen
+# in a recovery.
 STEPS: tuple[tuple[str, Mapping[str, float]], ...] = (
     ("Entry", {"entry_factor": 1.0, "speed_error_kt": 0.0, "angle_error_deg": 0.0, "height_keeping_ft": 0.0}),
     ("Called late", {"turn_error": 0.0}),
@@ -45,8 +45,9 @@ class Step:
 
 @dataclass(frozen=True, slots=True)
 class Where:
-    """Feet, start to lowest point. flown_ft = best_ft + the sum of the steps, exactly. bound_ft: the mathematical bound, never a
-    technique; None for figures that have no recovery to optimise (spins and stalls), where best is this school flown promptly."""
+    """Feet, start to lowest point. flown_ft = best_ft + the sum of the steps, exactly. bound_ft: the
+    mathematical bound, never a technique; None for figures that have no recovery to optimise (spins and
+    stalls), where best is this school flown promptly."""
 
     flown_ft: float
     steps: tuple[Step, ...]
@@ -55,18 +56,27 @@ class Where:
     bound_ft: float | None
 
 
-def where_height_went(planned: PlannedFigure, conditions: Conditions, pilot: Mapping[str, float], who: Who = "student") -> Where:
-    """pilot: the attempt's numbers by name (plan/pilots.py), those missing are the usual ones. Raises ValueError for a name that
-    there is not."""
+def where_height_went(
+    planned: PlannedFigure, conditions: Conditions, pilot: Mapping[str, float], who: Who = "student"
+) -> Where:
+    """pilot: the attempt's numbers by name (plan/pilots.py), those missing are the usual ones. Raises
+    ValueError for a name that there is not."""
     known = PILOTS[who]
     for name in pilot:
         if name not in known:
             raise ValueError(f"pilot.{name}: no such number; there are {', '.join(known)}")
-    numbers: dict[str, float] = {name: float(value[0]) for name, value in usual_numbers(who).items()} | dict(pilot)
+    numbers: dict[str, float] = {name: float(value[0]) for name, value in usual_numbers(who).items()} | dict(
+        pilot
+    )
     start_m = planned.start_ft * FT
 
     def lost() -> float:
-        return (start_m - float(fly(planned, conditions, {k: np.array([v]) for k, v in numbers.items()}, start_m).lowest[0])) / FT
+        return (
+            start_m
+            - float(
+                fly(planned, conditions, {k: np.array([v]) for k, v in numbers.items()}, start_m).lowest[0]
+            )
+        ) / FT
 
     flown = before = lost()
     steps = []
@@ -100,7 +110,9 @@ def _state_of(planned: PlannedFigure, conditions: Conditions, numbers: Mapping[s
         return None
     start_m = planned.start_ft * FT
     named = figure_numbers(planned, conditions, {k: np.array([v]) for k, v in numbers.items()}, start_m)
-    bank, path = (float(np.ravel(look_up(n, named))[0]) for n in (figure.begin.bank_deg, figure.begin.path_deg))
+    bank, path = (
+        float(np.ravel(look_up(n, named))[0]) for n in (figure.begin.bank_deg, figure.begin.path_deg)
+    )
     tas = float(np.ravel(entry_tas(planned, conditions, named, start_m))[0])
     throttle = float(np.ravel(named["throttle_start"])[0])
     return State(planned.start_ft, tas, bank, path, float(np.cos(path * DEG)), throttle)

@@ -4,7 +4,14 @@ from keelturn.figures import coordination, lines, loops, rolls, spins, stalls, u
 from keelturn.figures.figure import Figure
 
 FIGURES: tuple[Figure, ...] = (
-    *coordination.FIGURES, *stalls.FIGURES, *spins.FIGURES, *rolls.FIGURES, *loops.FIGURES, *lines.FIGURES, *upsets.FIGURES)
+    *coordination.FIGURES,
+    *stalls.FIGURES,
+    *spins.FIGURES,
+    *rolls.FIGURES,
+    *loops.FIGURES,
+    *lines.FIGURES,
+    *upsets.FIGURES,
+)
 BY_KEY = {figure.key: figure for figure in FIGURES}
 
 

@@ -33,25 +33,49 @@ _TABLE = (
     ("stick_late", "Stick forward late", "Rudder alone stops it slowly: each further turn is paid in full."),
     ("stick_too_far", "Stick too far or held", "Past the vertical: everyone floats and the dive deepens."),
     ("rudder_not_centred", "Rudder not centred", "It starts to turn the other way."),
-    ("impatient", "Changed inputs too soon", "Inputs need time to work; changing them starts the wait again."),
+    (
+        "impatient",
+        "Changed inputs too soon",
+        "Inputs need time to work; changing them starts the wait again.",
+    ),
     # Pull-outs and upsets
     ("soft_pull", "Timid pull", "Height and speed run away in the dive."),
     ("harsh_pull", "Harsh pull", "Secondary stall or too much g, and the height is spent twice."),
     ("power_before_horizon", "Power before the horizon", "Speed is added while the nose is still down."),
-    ("not_level_first", "Wings not level first", "Part of the pull turns the aeroplane instead of lifting it."),
+    (
+        "not_level_first",
+        "Wings not level first",
+        "Part of the pull turns the aeroplane instead of lifting it.",
+    ),
     ("late", "Late to act", "The speed and the loss grow with every second."),
     ("wrong_instrument", "Wrong instrument or eyes inside", "A second goes by before the horizon is found."),
-    ("pulled_before_rolling", "Pulled before rolling", "Lift points sideways: it tightens the dive, and the rolling g limit is near."),
+    (
+        "pulled_before_rolling",
+        "Pulled before rolling",
+        "Lift points sideways: it tightens the dive, and the rolling g limit is near.",
+    ),
     ("rolled_while_pulling", "Rolled while pulling", "The g limit while rolling is lower."),
     ("long_way", "Rolled the long way", "Twice the time, nose still falling."),
     ("pulled_through", "Pulled through", "From beyond the vertical the ground is the way the lift points."),
-    ("throttle_wrong", "Throttle wrong for the nose", "Open with the nose down runs to Vne; closed with it up runs out of speed."),
+    (
+        "throttle_wrong",
+        "Throttle wrong for the nose",
+        "Open with the nose down runs to Vne; closed with it up runs out of speed.",
+    ),
     ("stopped_short", "Stopped short of recovered", "Still descending: not over yet."),
     ("pushed_hard", "Pushed too hard", "Everyone floats, and the engine may stop."),
-    ("controls_fought", "Moved the controls with no speed", "Nothing answers, and what is held bites when the air comes back."),
+    (
+        "controls_fought",
+        "Moved the controls with no speed",
+        "Nothing answers, and what is held bites when the air comes back.",
+    ),
     # Rolls
     ("nose_low_first", "Nose not high enough first", "The second half is flown downhill."),
-    ("not_relaxed", "Back pressure not relaxed before aileron", "A pull while rolling screws it off heading."),
+    (
+        "not_relaxed",
+        "Back pressure not relaxed before aileron",
+        "A pull while rolling screws it off heading.",
+    ),
     ("aileron_eased", "Aileron eased off half way", "It stops on its back, where the nose drops."),
     ("scooped", "Nose dropped in the last quarter", "It scoops out: height and heading go together."),
     ("no_top_rudder", "No top rudder", "At knife edge the nose falls."),
@@ -84,9 +108,44 @@ EVERY = ("below_gate", "wrong_speed", "no_lookout", "no_answer", "missed_check")
 PULL_OUT = ("soft_pull", "harsh_pull", "power_before_horizon", "not_level_first")
 SPIN_ENTRY = ("slowed_wrong", "entered_early", "stick_not_back", "rudder_half", "aileron_in")
 # The commonest first: in the air only the first few have a key of their own.
-SPIN_RECOVERY = ("power_late", "rudder_late", "stick_before_rudder", "stick_late", "rudder_not_centred", "wrong_rudder", "aileron_in_recovery",
-                 "stick_too_far", "impatient")
-UPSET = ("late", "wrong_instrument", "pulled_before_rolling", "rolled_while_pulling", "long_way", "pulled_through", "throttle_wrong",
-         "stopped_short", "secondary_stall")
-ROLL = ("nose_low_first", "not_relaxed", "aileron_eased", "scooped", "no_top_rudder", "no_forward_inverted", "off_heading")
-LOOP = ("wings_not_level", "pulled_soft", "pulled_hard", "no_easing", "stalled_over_top", "late_pull_down", "off_heading", "overspeed")
+SPIN_RECOVERY = (
+    "power_late",
+    "rudder_late",
+    "stick_before_rudder",
+    "stick_late",
+    "rudder_not_centred",
+    "wrong_rudder",
+    "aileron_in_recovery",
+    "stick_too_far",
+    "impatient",
+)
+UPSET = (
+    "late",
+    "wrong_instrument",
+    "pulled_before_rolling",
+    "rolled_while_pulling",
+    "long_way",
+    "pulled_through",
+    "throttle_wrong",
+    "stopped_short",
+    "secondary_stall",
+)
+ROLL = (
+    "nose_low_first",
+    "not_relaxed",
+    "aileron_eased",
+    "scooped",
+    "no_top_rudder",
+    "no_forward_inverted",
+    "off_heading",
+)
+LOOP = (
+    "wings_not_level",
+    "pulled_soft",
+    "pulled_hard",
+    "no_easing",
+    "stalled_over_top",
+    "late_pull_down",
+    "off_heading",
+    "overspeed",
+)

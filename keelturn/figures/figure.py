@@ -10,13 +10,15 @@ Side = Literal["left", "right"]
 SpeedBase = Literal["stall", "manoeuvring", "glide"]
 Category = Literal["normal", "utility", "aerobatic"]
 Stage = Literal["first flights", "practised", "ready to fly it alone"]
-SpinKind = Literal["upright", "accelerated", "flat", "inverted", "inverted flat", "in-spin aileron", "out-spin aileron"]
+SpinKind = Literal[
+    "upright", "accelerated", "flat", "inverted", "inverted flat", "in-spin aileron", "out-spin aileron"
+]
 
 
 @dataclass(frozen=True, slots=True)
 class Parameter:
-    """A number the plan may set. The bounds are what the model is meant for, not what is wise. switch: 0 or 1,
-    off or on."""
+    """A number the plan may set. The bounds are what the model is meant for, not what is wise. switch: 0 or
+    1, off or on."""
 
     label: str
     unit: str
@@ -28,8 +30,9 @@ class Parameter:
 
 @dataclass(frozen=True, slots=True)
 class Gate:
-    """Entry: speed as a share of a speed of the aircraft today, never above its manoeuvring speed unless `to_never_exceed`;
-    power and attitude in words. full_controls: flown with full deflection, so that Va is a limit at the entry."""
+    """Entry: speed as a share of a speed of the aircraft today, never above its manoeuvring speed unless
+    `to_never_exceed`; power and attitude in words. full_controls: flown with full deflection, so that Va is a
+    limit at the entry."""
 
     speed_base: SpeedBase
     speed_share: float
@@ -56,11 +59,12 @@ class Fault:
 
 @dataclass(frozen=True, slots=True)
 class Figure:
-    """legs: flown from `begin`; then the recovery school of `situation`, where there is one. take_over: bank and path (deg)
-    from which the instructor would recover when the figure itself is not a recovery; take_over_words finish the sentence
-    "My controls at 3,850 ft if ...". category: the lowest that commonly approves it; the card decides. stage: the least a student
-    has reached who flies it. unsettles: load on balance and stomach, 0 none to 10 most. holds_height: what the pilot lets go
-    of the height is part of the account. All common practice, no published source, unless said."""
+    """legs: flown from `begin`; then the recovery school of `situation`, where there is one. take_over: bank
+    and path (deg) from which the instructor would recover when the figure itself is not a recovery;
+    take_over_words finish the sentence "My controls at 3,850 ft if ...". category: the lowest that commonly
+    approves it; the card decides. stage: the least a student has reached who flies it. unsettles: load on
+    balance and stomach, 0 none to 10 most. holds_height: what the pilot lets go of the height is part of the
+    account. All common practice, no published source, unless said."""
 
     key: str
     name: str

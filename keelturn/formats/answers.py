@@ -110,7 +110,8 @@ class Span:
 
 @dataclass(frozen=True, slots=True)
 class Recording:
-    """columns: names with units, in order. rows: the table. figures: when each was flown, on the true clock."""
+    """columns: names with units, in order. rows: the table. figures: when each was flown, on the true
+    clock."""
 
     version: Literal[1]
     columns: tuple[str, ...]
@@ -118,9 +119,16 @@ class Recording:
     figures: tuple[Span, ...]
 
 
-ANSWERS: dict[str, Any] = {"prediction": Prediction, "plan_reply": PlanReply, "assessment": Assessment, "recording": Recording}
-CAUTION = ("A model for training. The flight manual, local rules and a licensed instructor decide; nothing here says that a flight is "
-           "without danger.")
+ANSWERS: dict[str, Any] = {
+    "prediction": Prediction,
+    "plan_reply": PlanReply,
+    "assessment": Assessment,
+    "recording": Recording,
+}
+CAUTION = (
+    "A model for training. The flight manual, local rules and a licensed instructor decide; nothing here says"
+    " that a flight is without danger."
+)
 
 
 def as_json(kind: str, answer: object) -> bytes:
@@ -130,7 +138,8 @@ def as_json(kind: str, answer: object) -> bytes:
 
 
 def with_start(planned: PlannedFigure, start: StartState, conditions: Conditions) -> PlannedFigure:
-    """The figure begun from a state given from outside. Raises ValueError for a number that the figure does not have."""
+    """The figure begun from a state given from outside. Raises ValueError for a number that the figure does
+    not have."""
     figure = figure_of(planned.key)
     changed: dict[str, Any] = {}
     settings = dict(planned.parameters)
@@ -144,8 +153,12 @@ def with_start(planned: PlannedFigure, start: StartState, conditions: Conditions
         eas = conditions.card.speed_si(speed if speed is not None else entry_speed(planned, conditions))
         share = min(1.0, float(np.cos(start.pitch_deg * DEG)) * (conditions.frame.stall / max(eas, 1.0)) ** 2)
         path = start.pitch_deg - (ALPHA_0 + (ALPHA_STALL - ALPHA_0) * share) / DEG
-    for name, value in (("bank_deg", None if start.bank_deg is None else abs(start.bank_deg)), ("path_deg", path), ("power", start.power),
-                        ("flap", None if start.flap is None else float(start.flap))):
+    for name, value in (
+        ("bank_deg", None if start.bank_deg is None else abs(start.bank_deg)),
+        ("path_deg", path),
+        ("power", start.power),
+        ("flap", None if start.flap is None else float(start.flap)),
+    ):
         if value is None:
             continue
         if name not in figure.parameters:
@@ -168,11 +181,21 @@ def predict(request: PredictRequest) -> Prediction:
             found.append(_prediction(planned, request, conditions))
         except ValueError as error:
             refused.append(Refusal(planned.id, planned.key, str(error)))
-    return Prediction(1, conditions.card.speed_unit, conditions.weight_lb, conditions.stall.value, tuple(found), tuple(refused), CAUTION)
+    return Prediction(
+        1,
+        conditions.card.speed_unit,
+        conditions.weight_lb,
+        conditions.stall.value,
+        tuple(found),
+        tuple(refused),
+        CAUTION,
+    )
 
 
 def _prediction(planned: PlannedFigure, request: PredictRequest, conditions: Conditions) -> FigurePrediction:
-    pilot: dict[str, Floats] = usual_numbers(request.pilot.who) | {name: np.array([value]) for name, value in request.pilot.numbers.items()}
+    pilot: dict[str, Floats] = usual_numbers(request.pilot.who) | {
+        name: np.array([value]) for name, value in request.pilot.numbers.items()
+    }
     gate = entry_gate(planned, conditions)
     if planned.entry_ias is None:
         planned = planned.model_copy(update={"entry_ias": gate.best.value})
@@ -183,13 +206,28 @@ def _prediction(planned: PlannedFigure, request: PredictRequest, conditions: Con
     drawn = None
     if request.entry_map and "pull_g" in figure_of(planned.key).parameters:
         made = entry_map(planned, conditions)
-        drawn = MapAnswer(made.speeds.round(1).tolist(), made.pulls.round(2).tolist(), [[VERDICTS[v] for v in row] for row in made.verdict])
+        drawn = MapAnswer(
+            made.speeds.round(1).tolist(),
+            made.pulls.round(2).tolist(),
+            [[VERDICTS[v] for v in row] for row in made.verdict],
+        )
     return FigurePrediction(
-        planned.id, planned.key, title_of(planned), planned.key in conditions.card.approved, gate, entry_speed(planned, conditions),
-        flown_of(planned, conditions, course), spread, _schools(planned, conditions, pilot), drawn)
+        planned.id,
+        planned.key,
+        title_of(planned),
+        planned.key in conditions.card.approved,
+        gate,
+        entry_speed(planned, conditions),
+        flown_of(planned, conditions, course),
+        spread,
+        _schools(planned, conditions, pilot),
+        drawn,
+    )
 
 
-def _schools(planned: PlannedFigure, conditions: Conditions, pilot: dict[str, Floats]) -> tuple[SchoolCost, ...]:
+def _schools(
+    planned: PlannedFigure, conditions: Conditions, pilot: dict[str, Floats]
+) -> tuple[SchoolCost, ...]:
     """What every school for the figure's situation would lose with this pilot, start to lowest point."""
     situation = figure_of(planned.key).situation
     found = []
@@ -199,14 +237,25 @@ def _schools(planned: PlannedFigure, conditions: Conditions, pilot: dict[str, Fl
             course = fly(planned.model_copy(update={"school": school.key}), conditions, pilot, start_m)
         except ValueError:
             continue
-        found.append(SchoolCost(school.name, (start_m - float(course.lowest[0])) / FT if course.made[0] else None, school.compared_only))
+        found.append(
+            SchoolCost(
+                school.name,
+                (start_m - float(course.lowest[0])) / FT if course.made[0] else None,
+                school.compared_only,
+            )
+        )
     return tuple(found)
 
 
 def plan(request: PlanRequest) -> PlanReply:
     """Raises ValueError when the load does not fit the card."""
     conditions = request.conditions()
-    return PlanReply(1, compute_plan(request.plan, conditions), propose(request.plan, conditions) if request.propose else None, CAUTION)
+    return PlanReply(
+        1,
+        compute_plan(request.plan, conditions),
+        propose(request.plan, conditions) if request.propose else None,
+        CAUTION,
+    )
 
 
 def assess(request: AssessRequest) -> Assessment:
@@ -214,7 +263,11 @@ def assess(request: AssessRequest) -> Assessment:
     conditions = request.conditions()
     found = []
     for flown in request.flown:
-        where = None if flown.pilot is None else where_height_went(flown.figure, conditions, flown.pilot.numbers, flown.pilot.who)
+        where = (
+            None
+            if flown.pilot is None
+            else where_height_went(flown.figure, conditions, flown.pilot.numbers, flown.pilot.who)
+        )
         noted = None if flown.noted is None else loss_account(flown.noted, conditions)
         found.append(Assessed(title_of(flown.figure), where, noted))
     return Assessment(1, tuple(found), CAUTION)
@@ -222,24 +275,51 @@ def assess(request: AssessRequest) -> Assessment:
 
 def simulate(request: SimulateRequest) -> Recording:
     """Raises ValueError when the load does not fit the card or a figure cannot be computed."""
-    table = record(request.plan.figures, request.conditions(), request.sensors, request.pilot.who, request.pilot.numbers)
-    return Recording(1, table.columns, table.rows.round(3).tolist(), tuple(Span(*span) for span in table.figures))
+    table = record(
+        request.plan.figures, request.conditions(), request.sensors, request.pilot.who, request.pilot.numbers
+    )
+    return Recording(
+        1, table.columns, table.rows.round(3).tolist(), tuple(Span(*span) for span in table.figures)
+    )
 
 
 def as_table(prediction: Prediction) -> str:
     """The prediction as an instructor reads it: gate, loss, exit, g and top speed of every figure."""
     unit = prediction.speed_unit
     names = ("figure", "lowest", "best", "highest", "likely", "19 in 20", "rise", "exit", "g", "top")
-    lines = [f"{prediction.weight_lb:.0f} lb, Vs {prediction.stall_ias:.0f} {unit}; heights in ft, speeds in {unit}", _line(*names)]
+    lines = [
+        (
+            f"{prediction.weight_lb:.0f} lb, Vs {prediction.stall_ias:.0f} {unit}; heights in ft, speeds in"
+            f" {unit}"
+        ),
+        _line(*names),
+    ]
     for made in prediction.figures:
         flown, gate = made.flown, made.gate
         low, high = (g.shown.split()[0] if g else "-" for g in (gate.lowest, gate.highest))
         spread = _feet(made.spread.p95_ft) if made.spread and made.spread.p95_ft is not None else "-"
         said = [] if made.approved else ["not approved on this card"]
         said += [f"{flown.shortfall.words} ({flown.shortfall.part.lower()})"] if flown.shortfall else []
-        lines.append("  ".join([
-            _line(made.title, low, f"{made.entry_ias:.0f}", high, _feet(flown.deepest_ft), spread, _feet(flown.rise_ft), f"{flown.exit_ias:.0f}",
-                  f"{flown.most_g:.1f}", f"{flown.fastest_ias:.0f}"), *said, *([gate.would_help] if gate.would_help else [])]))
+        lines.append(
+            "  ".join(
+                [
+                    _line(
+                        made.title,
+                        low,
+                        f"{made.entry_ias:.0f}",
+                        high,
+                        _feet(flown.deepest_ft),
+                        spread,
+                        _feet(flown.rise_ft),
+                        f"{flown.exit_ias:.0f}",
+                        f"{flown.most_g:.1f}",
+                        f"{flown.fastest_ias:.0f}",
+                    ),
+                    *said,
+                    *([gate.would_help] if gate.would_help else []),
+                ]
+            )
+        )
     lines += [f"{refusal.key:36s} {refusal.why}" for refusal in prediction.refused]
     return "\n".join([*lines, prediction.caution])
 

@@ -1,4 +1,5 @@
-"""The open documents of the command line: what is asked and what is answered, versioned, unknown fields refused with their place.
+"""The open documents of the command line: what is asked and what is answered, versioned, unknown fields
+refused with their place.
 
 Schemas are published in docs/schemas and described in docs/formats.md; a test keeps them true.
 """
@@ -31,12 +32,14 @@ class Setting(Document):
     standards: Standards = Standards()
     student_stage: Stage = "practised"
     parachute_days: float | None = Field(None, ge=0)
-    off_blocks: datetime | None = Field(None, description="When the flight begins, for daylight and the age of the report")
+    off_blocks: datetime | None = Field(
+        None, description="When the flight begins, for daylight and the age of the report"
+    )
 
 
 class StartState(Document):
-    """Where a recovery begins, given from outside. Bank right positive; the nose's pitch or the flight path; indicated speed in the
-    aircraft's unit or EAS in kt."""
+    """Where a recovery begins, given from outside. Bank right positive; the nose's pitch or the flight path;
+    indicated speed in the aircraft's unit or EAS in kt."""
 
     bank_deg: float | None = Field(None, ge=-180, le=180)
     path_deg: float | None = Field(None, ge=-89, le=89)
@@ -55,8 +58,8 @@ class StartState(Document):
 
 
 class PilotNumbers(Document):
-    """A pilot from outside: numbers by name (docs/formats.md), those missing are the usual ones of `who`. Delays of nothing and
-    controls that move at once are allowed."""
+    """A pilot from outside: numbers by name (docs/formats.md), those missing are the usual ones of `who`.
+    Delays of nothing and controls that move at once are allowed."""
 
     who: Who = "student"
     numbers: Pilot = {}
@@ -81,7 +84,9 @@ class PredictRequest(Setting):
     figures: tuple[PlannedFigure, ...] | None = Field(None, max_length=60)
     start: StartState = StartState()
     pilot: PilotNumbers = PilotNumbers()
-    pilots: int = Field(2000, ge=0, le=20000, description="For the spread; 0 for none. 99 in 100 is given from 10,000")
+    pilots: int = Field(
+        2000, ge=0, le=20000, description="For the spread; 0 for none. 99 in 100 is given from 10,000"
+    )
     entry_map: bool = False
 
     def planned(self) -> tuple[PlannedFigure, ...]:
@@ -95,16 +100,28 @@ class PredictRequest(Setting):
         half = max(0.0, (self.card.speeds.reference_lb.value - balance.empty_lb.value) / 2.0)
         load = self.load if self.load is not None else Load(front_lb=half, rear_lb=half)
         plan = PlanDocument(day=self.day, load=load, figures=())
-        return conditions_of(plan, self.card, self.place, self.standards, self.student_stage, self.parachute_days)
+        return conditions_of(
+            plan, self.card, self.place, self.standards, self.student_stage, self.parachute_days
+        )
 
 
 class PlanRequest(Setting):
     plan: PlanDocument
-    propose: bool = Field(False, description="Also say which order and heights fit, or the smallest change that would")
+    propose: bool = Field(
+        False, description="Also say which order and heights fit, or the smallest change that would"
+    )
 
     def conditions(self) -> Conditions:
         """Raises ValueError when the load does not fit the card."""
-        return conditions_of(self.plan, self.card, self.place, self.standards, self.student_stage, self.parachute_days, self.off_blocks)
+        return conditions_of(
+            self.plan,
+            self.card,
+            self.place,
+            self.standards,
+            self.student_stage,
+            self.parachute_days,
+            self.off_blocks,
+        )
 
 
 class Flown(Document):
@@ -126,18 +143,27 @@ class AssessRequest(PlanRequest):
 
 
 class SimulateRequest(PlanRequest):
-    pilot: PilotNumbers = Field(PilotNumbers(), description="numbers here are added to the usual ones: habits")
+    pilot: PilotNumbers = Field(
+        PilotNumbers(), description="numbers here are added to the usual ones: habits"
+    )
     sensors: Sensors = Sensors()
 
 
-REQUESTS: dict[str, type[Document]] = {"predict": PredictRequest, "plan": PlanRequest, "assess": AssessRequest, "simulate": SimulateRequest}
+REQUESTS: dict[str, type[Document]] = {
+    "predict": PredictRequest,
+    "plan": PlanRequest,
+    "assess": AssessRequest,
+    "simulate": SimulateRequest,
+}
 
 
 def schema_of(kind: str) -> dict[str, Any]:
     """JSON Schema of a request or an answer ("predict", "plan", "assess", "simulate", "recording")."""
     from keelturn.formats import answers
 
-    made = REQUESTS[kind].model_json_schema() if kind in REQUESTS else TypeAdapter(answers.ANSWERS[kind]).json_schema(mode="serialization")
+    made = (
+        REQUESTS[kind].model_json_schema()
+        if kind in REQUESTS
+        else TypeAdapter(answers.ANSWERS[kind]).json_schema(mode="serialization")
+    )
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", **made}
-
-

@@ -38,7 +38,9 @@ def read_document(kind: type[Doc], document: object) -> Doc:
 
 
 def problems_of(error: ValidationError) -> list[Problem]:
-    return [problem for detail in error.errors(include_url=False) for problem in problems_of_detail(dict(detail))]
+    return [
+        problem for detail in error.errors(include_url=False) for problem in problems_of_detail(dict(detail))
+    ]
 
 
 def _place(location: tuple[int | str, ...]) -> str:
@@ -53,20 +55,32 @@ def problems_of_detail(detail: dict[str, Any]) -> list[Problem]:
     error = detail.get("ctx", {}).get("error")
     if isinstance(error, Inconsistent):
         before = _place(detail["loc"]) if detail["loc"] else ""
-        return [Problem(f"{before}.{where}" if before else where, what, do) for where, what, do in error.problems]
+        return [
+            Problem(f"{before}.{where}" if before else where, what, do) for where, what, do in error.problems
+        ]
     return [problem_of_detail(detail)]
 
 
 def problem_of_detail(detail: dict[str, Any]) -> Problem:
     where, kind, context = _place(detail["loc"]), str(detail["type"]), detail.get("ctx", {})
     value = detail.get("input")
-    shown = repr(value) if isinstance(value, str) else f"{value:,g}" if isinstance(value, int | float) else "it"
-    bounds = {"greater_than_equal": ("ge", "below", "or more"), "greater_than": ("gt", "not above", "needs more"),
-              "less_than_equal": ("le", "above", "or less"), "less_than": ("lt", "not below", "needs less")}
+    shown = (
+        repr(value) if isinstance(value, str) else f"{value:,g}" if isinstance(value, int | float) else "it"
+    )
+    bounds = {
+        "greater_than_equal": ("ge", "below", "or more"),
+        "greater_than": ("gt", "not above", "needs more"),
+        "less_than_equal": ("le", "above", "or less"),
+        "less_than": ("lt", "not below", "needs less"),
+    }
     if kind in bounds:
         name, side, ask = bounds[kind]
         limit = context[name]
-        do = f"Give {limit:,g} {ask}." if ask.startswith("or") else f"Give {'more' if 'more' in ask else 'less'} than {limit:,g}."
+        do = (
+            f"Give {limit:,g} {ask}."
+            if ask.startswith("or")
+            else f"Give {'more' if 'more' in ask else 'less'} than {limit:,g}."
+        )
         return Problem(where, f"{shown} is {side} {limit:,g}", do)
     if kind == "extra_forbidden":
         return Problem(where, "this field is not known", "Remove it, or check its spelling.")
@@ -79,5 +93,7 @@ def problem_of_detail(detail: dict[str, Any]) -> Problem:
     if kind == "literal_error":
         return Problem(where, f"{shown} is not one of {context['expected']}", "Choose one of these.")
     if kind.startswith("string_too"):
-        return Problem(where, str(detail["msg"]).replace("String should have", "text needs"), "Change the text.")
+        return Problem(
+            where, str(detail["msg"]).replace("String should have", "text needs"), "Change the text."
+        )
     return Problem(where, str(detail["msg"]), "Correct it and try again.")

@@ -1,5 +1,5 @@
-"""The integrator: fixed-step RK4 over the legs, every step split at the events that end legs and at the corners of controls,
-so that RK4 keeps its order. Compiled. Equations: motion/equations.py."""
+"""The integrator: fixed-step RK4 over the legs, every step split at the events that end legs and at the
+corners of controls, so that RK4 keeps its order. Compiled. Equations: motion/equations.py."""
 
 import math
 
@@ -55,10 +55,38 @@ from keelturn.motion.equations import (
 )
 
 # Columns of a trace row
-(R_TIME, R_HEIGHT, R_TAS, R_EAS, R_G, R_PATH, R_BANK, R_HEADING, R_EAST, R_NORTH, R_LEG, R_POWER, R_ROLL, R_WORK) = range(14)
+(
+    R_TIME,
+    R_HEIGHT,
+    R_TAS,
+    R_EAS,
+    R_G,
+    R_PATH,
+    R_BANK,
+    R_HEADING,
+    R_EAST,
+    R_NORTH,
+    R_LEG,
+    R_POWER,
+    R_ROLL,
+    R_WORK,
+) = range(14)
 ROW_COLUMNS = 14
 # Columns of a leg's summary
-(S_HEIGHT, S_LOWEST, S_HIGHEST, S_SECONDS, S_EAS_MOST, S_EAS_END, S_G_MOST, S_G_LEAST, S_SHARE, S_MARGIN, S_LIMITED, S_STATUS) = range(12)
+(
+    S_HEIGHT,
+    S_LOWEST,
+    S_HIGHEST,
+    S_SECONDS,
+    S_EAS_MOST,
+    S_EAS_END,
+    S_G_MOST,
+    S_G_LEAST,
+    S_SHARE,
+    S_MARGIN,
+    S_LIMITED,
+    S_STATUS,
+) = range(12)
 SUMMARY_COLUMNS = 12
 MADE, TIMED_OUT, STOPPED_FLYING = 0.0, 1.0, 2.0
 # Columns of the end of a flight: the state, then what the pilot holds
@@ -66,7 +94,8 @@ E_G, E_THROTTLE, END_COLUMNS = STATES, STATES + 1, STATES + 2
 
 # A leg is over when this little is left: sums of steps do not land on its end to the last bit.
 NOTHING_LEFT = 1e-6
-# How nearly an end is met: well inside the above, so that the next leg does not begin with the rest of this one.
+# How nearly an end is met: well inside the above, so that the next leg does not begin with the rest of this
+# one.
 MET = 1e-8
 LOWEST_SPEED = 2.0
 # Most that is rolled in one step: rad for each second of the longest step.
@@ -75,8 +104,19 @@ ROLLED_IN_A_STEP = 2.0
 
 @inlined
 def _on(y, k, h):
-    return (y[0] + h * k[0], y[1] + h * k[1], y[2] + h * k[2], y[3] + h * k[3], y[4] + h * k[4], y[5] + h * k[5], y[6] + h * k[6],
-            y[7] + h * k[7], y[8] + h * k[8], y[9] + h * k[9], y[10] + h * k[10])
+    return (
+        y[0] + h * k[0],
+        y[1] + h * k[1],
+        y[2] + h * k[2],
+        y[3] + h * k[3],
+        y[4] + h * k[4],
+        y[5] + h * k[5],
+        y[6] + h * k[6],
+        y[7] + h * k[7],
+        y[8] + h * k[8],
+        y[9] + h * k[9],
+        y[10] + h * k[10],
+    )
 
 
 @inlined
@@ -114,8 +154,8 @@ def _roll_rate(y, t, leg, held, body):
 
 @compiled
 def _close_in(y, t, step, ahead, left, done0, leg, held, body, air, p):
-    """The leg ends inside this step: close in on the end by false position (Illinois), re-flying the step. Returns the step's
-    length, the state there and what is counted."""
+    """The leg ends inside this step: close in on the end by false position (Illinois), re-flying the step.
+    Returns the step's length, the state there and what is counted."""
     low, high, f_low, f_high = 0.0, step, left, ahead
     out, done, stayed = y, done0, 0.0
     for _ in range(60):
@@ -139,13 +179,25 @@ def _close_in(y, t, step, ahead, left, done0, leg, held, body, air, p):
 
 @compiled
 def banked(y, bank):
-    """The state with its lift vector exactly at this bank: the last fraction of a degree after a roll has been stopped."""
+    """The state with its lift vector exactly at this bank: the last fraction of a degree after a roll has
+    been stopped."""
     flat = math.sqrt(y[UX] * y[UX] + y[UY] * y[UY])
     if flat < 1e-6:
         return y
     c, s = math.cos(bank), math.sin(bank)
-    return (y[V], y[UX], y[UY], y[UZ], c * (-y[UZ] * y[UX] / flat) + s * y[UY] / flat, c * (-y[UZ] * y[UY] / flat) - s * y[UX] / flat,
-            c * flat, y[EAST], y[NORTH], y[UP], y[WORK])
+    return (
+        y[V],
+        y[UX],
+        y[UY],
+        y[UZ],
+        c * (-y[UZ] * y[UX] / flat) + s * y[UY] / flat,
+        c * (-y[UZ] * y[UY] / flat) - s * y[UX] / flat,
+        c * flat,
+        y[EAST],
+        y[NORTH],
+        y[UP],
+        y[WORK],
+    )
 
 
 @compiled
@@ -179,9 +231,9 @@ def _write(row, clock, y, eas, n, p, leg_number, throttle):
 def fly_legs(y0, g0, throttle0, legs, body_row, dt, rows, summary, ends):
     """Fly the legs from a state.
 
-    y0: (STATES,); legs: (L, LEG_COLUMNS); body_row: (BODY_COLUMNS,); dt: longest step, s; rows: (R, ROW_COLUMNS) filled with the
-    trace, or R = 0 for none; summary: (L, SUMMARY_COLUMNS) and ends: (END_COLUMNS,) filled. Returns how many rows were filled.
-    """
+    y0: (STATES,); legs: (L, LEG_COLUMNS); body_row: (BODY_COLUMNS,); dt: longest step, s; rows: (R,
+    ROW_COLUMNS) filled with the trace, or R = 0 for none; summary: (L, SUMMARY_COLUMNS) and ends:
+    (END_COLUMNS,) filled. Returns how many rows were filled."""
     y, body = to_fixed_tuple(y0, STATES), to_fixed_tuple(body_row, BODY_COLUMNS)
     n, throttle, p, side = g0, throttle0, 0.0, 1.0
     clock, filled, status = 0.0, 0, MADE
@@ -239,9 +291,24 @@ def fly_legs(y0, g0, throttle0, legs, body_row, dt, rows, summary, ends):
             p = 0.0
             if leg[AROUND] == 0.0:
                 y = banked(y, leg[BANK])
-        result[S_HEIGHT], result[S_LOWEST], result[S_HIGHEST], result[S_SECONDS] = y[UP] - held[HEIGHT0], lowest, highest, t
-        result[S_EAS_MOST], result[S_EAS_END], result[S_G_MOST], result[S_G_LEAST] = fastest, eas, g_most, g_least
-        result[S_SHARE], result[S_MARGIN], result[S_LIMITED], result[S_STATUS] = share, margin, was_limited, status
+        result[S_HEIGHT], result[S_LOWEST], result[S_HIGHEST], result[S_SECONDS] = (
+            y[UP] - held[HEIGHT0],
+            lowest,
+            highest,
+            t,
+        )
+        result[S_EAS_MOST], result[S_EAS_END], result[S_G_MOST], result[S_G_LEAST] = (
+            fastest,
+            eas,
+            g_most,
+            g_least,
+        )
+        result[S_SHARE], result[S_MARGIN], result[S_LIMITED], result[S_STATUS] = (
+            share,
+            margin,
+            was_limited,
+            status,
+        )
         clock += t
     for i in range(STATES):
         ends[i] = y[i]
@@ -260,8 +327,8 @@ def fly_many(y0, g0, throttle0, legs, body, dt, summaries, ends):
 
 @compiled
 def rates_of(y, t, leg, held, body):
-    """Time derivative of the state, and the roll rate after it, from arrays: the same equations, for comparison with other
-    integrators."""
+    """Time derivative of the state, and the roll rate after it, from arrays: the same equations, for
+    comparison with other integrators."""
     state, row = to_fixed_tuple(y, STATES), to_fixed_tuple(leg, LEG_COLUMNS)
     at, frame = to_fixed_tuple(held, HELD), to_fixed_tuple(body, BODY_COLUMNS)
     sigma = density_ratio(state[UP], frame)
@@ -276,5 +343,11 @@ def rates_of(y, t, leg, held, body):
 @compiled
 def left_of(y, t, done, leg, held, body):
     """What is left of a leg, from arrays."""
-    return to_go(to_fixed_tuple(y, STATES), t, done, to_fixed_tuple(leg, LEG_COLUMNS), to_fixed_tuple(held, HELD),
-                 to_fixed_tuple(body, BODY_COLUMNS))
+    return to_go(
+        to_fixed_tuple(y, STATES),
+        t,
+        done,
+        to_fixed_tuple(leg, LEG_COLUMNS),
+        to_fixed_tuple(held, HELD),
+        to_fixed_tuple(body, BODY_COLUMNS),
+    )

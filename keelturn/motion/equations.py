@@ -1,15 +1,11 @@
 """The equations of motion of a point mass with a lift vector, and the courses of its controls. Compiled.
 
-V speed, u flight direction, l lift direction (unit vectors; axes east, north, up), n load factor, p roll rate about u, T/W and
-D/W thrust and drag over weight, k up (docs/model.md):
-    dV/dt = g (T/W - D/W - u_z)
-    du/dt = (g/V) (n l - k + u_z u)
-    dl/dt = p (u x l) - (l . du/dt) u
-    dx/dt = V u
-    dE/dt = g V (T/W - D/W)          work of thrust and drag, per mass, so that energy can be closed
-In a slow roll top rudder carries a share of the weight at knife edge: k is lessened by it, across the flight path only.
-Controls move at finite rates: g at an onset, throttle in a given time, roll with an acceleration.
-"""
+V speed, u flight direction, l lift direction (unit vectors; axes east, north, up), n load factor, p roll rate
+about u, T/W and D/W thrust and drag over weight, k up (docs/model.md): dV/dt = g (T/W - D/W - u_z) du/dt =
+(g/V) (n l - k + u_z u) dl/dt = p (u x l) - (l . du/dt) u dx/dt = V u dE/dt = g V (T/W - D/W)          work of
+thrust and drag, per mass, so that energy can be closed In a slow roll top rudder carries a share of the
+weight at knife edge: k is lessened by it, across the flight path only. Controls move at finite rates: g at an
+onset, throttle in a given time, roll with an acceleration."""
 
 import math
 from typing import Any
@@ -23,29 +19,78 @@ from keelturn.units import G0
 V, UX, UY, UZ, LX, LY, LZ, EAST, NORTH, UP, WORK = range(11)
 STATES = 11
 # Airframe and air vector
-(STALL, NEGATIVE, GLIDE, RATIO, THRUST, SLOPE, THRUST_LAW, ROLL_L, ROLL_R, ROLL_AT, AIR_SHIFT, AIR_T, AIR_FIELD, IDEAL) = range(14)
+(
+    STALL,
+    NEGATIVE,
+    GLIDE,
+    RATIO,
+    THRUST,
+    SLOPE,
+    THRUST_LAW,
+    ROLL_L,
+    ROLL_R,
+    ROLL_AT,
+    AIR_SHIFT,
+    AIR_T,
+    AIR_FIELD,
+    IDEAL,
+) = range(14)
 BODY_COLUMNS = 14
 # Leg columns
-(KIND, LIFT, G_CMD, ONSET, G_SHARE, POWER, POWER_S, ROLL_SHARE, ROLL_ACC, BANK, AROUND, END, END_AT, MOST_S, DRAG, LEAST_EAS, TOP_RUDDER,
- EASED) = range(18)
+(
+    KIND,
+    LIFT,
+    G_CMD,
+    ONSET,
+    G_SHARE,
+    POWER,
+    POWER_S,
+    ROLL_SHARE,
+    ROLL_ACC,
+    BANK,
+    AROUND,
+    END,
+    END_AT,
+    MOST_S,
+    DRAG,
+    LEAST_EAS,
+    TOP_RUDDER,
+    EASED,
+) = range(18)
 LEG_COLUMNS = 18
-# What is flown: the wing; or, too slow for it, a swing of the nose about the lift vector (yaw) or about the wing (pitch)
+# What is flown: the wing; or, too slow for it, a swing of the nose about the lift vector (yaw) or about the
+# wing (pitch)
 FLIES, YAWS, PITCHES = 0.0, 1.0, 2.0
-# Lift laws: a load factor; the one that keeps the flight path; the share of weight that the bank leaves (slow roll)
+# Lift laws: a load factor; the one that keeps the flight path; the share of weight that the bank leaves (slow
+# roll)
 LIFT_G, LIFT_LINE, LIFT_SHARE = 0.0, 1.0, 2.0
 # What ends a leg
-(BY_TIME, BY_PATH_UP, BY_PATH_DOWN, BY_SPEED_UP, BY_SPEED_DOWN, BY_TURN, BY_ROLL, BY_ROLL_STOP, BY_ROLL_PAST, BY_ROLL_THROUGH, BY_LOOP,
- BY_CLIMB) = range(12)
-# Thrust laws: falling linearly with speed (fixed pitch), power over an offset speed (constant speed), linear jet
+(
+    BY_TIME,
+    BY_PATH_UP,
+    BY_PATH_DOWN,
+    BY_SPEED_UP,
+    BY_SPEED_DOWN,
+    BY_TURN,
+    BY_ROLL,
+    BY_ROLL_STOP,
+    BY_ROLL_PAST,
+    BY_ROLL_THROUGH,
+    BY_LOOP,
+    BY_CLIMB,
+) = range(12)
+# Thrust laws: falling linearly with speed (fixed pitch), power over an offset speed (constant speed), linear
+# jet
 LINEAR, HYPERBOLA, JET = 0.0, 1.0, 2.0
-# What is held when a leg begins: controls, the side of its roll, how far to pitch (or whether a roll began steep), the height
+# What is held when a leg begins: controls, the side of its roll, how far to pitch (or whether a roll began
+# steep), the height
 AT_G, AT_THROTTLE, AT_ROLL, SIDE, GOAL, HEIGHT0 = range(6)
 HELD = 6
 
 SHORTEST_STEP = 1e-9
 STEEP = 1.0
-# State, leg, held and body go from function to function as tuples of floats: arrays would be counted in and out at every call,
-# which takes longer than the arithmetic.
+# State, leg, held and body go from function to function as tuples of floats: arrays would be counted in and
+# out at every call, which takes longer than the arithmetic.
 
 
 def compiled(function: Any) -> Any:
@@ -81,7 +126,8 @@ def eas_of(y, body):
 
 @compiled
 def bank_of(y):
-    """Angle of the lift vector from the upward normal of the flight path, right positive. Undefined (0) on the vertical."""
+    """Angle of the lift vector from the upward normal of the flight path, right positive. Undefined (0) on
+    the vertical."""
     flat = math.sqrt(y[UX] * y[UX] + y[UY] * y[UY])
     if flat < 1e-9:
         return 0.0
@@ -96,7 +142,8 @@ def cos_bank_of(y):
 
 @compiled
 def loop_angle_of(y):
-    """Where the flight path points in its own vertical plane, 0 to 2 pi: 0 level upright, pi/2 up, pi level inverted."""
+    """Where the flight path points in its own vertical plane, 0 to 2 pi: 0 level upright, pi/2 up, pi level
+    inverted."""
     flat = math.sqrt(y[UX] * y[UX] + y[UY] * y[UY])
     angle = math.atan2(y[UZ], flat if y[LZ] >= 0.0 else -flat)
     return angle if angle >= 0.0 else angle + 2.0 * math.pi
@@ -112,7 +159,8 @@ def _ramp(start, target, rate, t):
 
 @inlined
 def roll_most(y, body, side):
-    """Roll rate at full aileron: proportional to true speed up to the card's speed, then held (aileron forces)."""
+    """Roll rate at full aileron: proportional to true speed up to the card's speed, then held (aileron
+    forces)."""
     most = body[ROLL_R] if side > 0 else body[ROLL_L]
     return most * min(1.0, y[V] / body[ROLL_AT])
 
@@ -149,7 +197,9 @@ def controls(y, t, leg, held, body, eas):
     p = 0.0
     end = leg[END]
     if end == BY_ROLL or end == BY_ROLL_PAST or end == BY_ROLL_THROUGH:
-        p = _ramp(held[AT_ROLL], held[SIDE] * leg[ROLL_SHARE] * roll_most(y, body, held[SIDE]), leg[ROLL_ACC], t)
+        p = _ramp(
+            held[AT_ROLL], held[SIDE] * leg[ROLL_SHARE] * roll_most(y, body, held[SIDE]), leg[ROLL_ACC], t
+        )
     elif end == BY_ROLL_STOP:
         p = _ramp(held[AT_ROLL], 0.0, leg[ROLL_ACC], t)
     return n, p, throttle, limited
@@ -163,14 +213,16 @@ def thrust_over_weight(throttle, sigma, eas, body):
         full = body[THRUST] / (eas + body[SLOPE])
     else:
         full = max(0.0, body[THRUST] - body[SLOPE] * eas)
-    # Piston: Gagg and Farrar 1934 (from memory). Jet: density ratio to 0.8 (textbook order of size, from memory).
+    # Piston: Gagg and Farrar 1934 (from memory). Jet: density ratio to 0.8 (textbook order of size, from
+    # memory).
     lapse = sigma**0.8 if body[THRUST_LAW] == JET else 1.132 * sigma - 0.132
     return throttle * lapse * full
 
 
 @inlined
 def drag_over_weight(eas, n, leg, body):
-    """The glide's parabola, a tenth more as the wing nears its lift limit, times what slip or a flick adds."""
+    """The glide's parabola, a tenth more as the wing nears its lift limit, times what slip or a flick
+    adds."""
     x = eas / body[GLIDE]
     x *= x
     drag = (x + n * n / x) / (2.0 * body[RATIO])
@@ -190,9 +242,32 @@ def rates(y, t, leg, held, body, sigma):
         work = G0 * speed * uz
         if leg[KIND] == YAWS:
             turn *= held[SIDE]
-            return (0.0, turn * (uy * lz - uz * ly), turn * (uz * lx - ux * lz), turn * (ux * ly - uy * lx), 0.0, 0.0, 0.0,
-                    speed * ux, speed * uy, speed * uz, work)
-        return (0.0, turn * lx, turn * ly, turn * lz, -turn * ux, -turn * uy, -turn * uz, speed * ux, speed * uy, speed * uz, work)
+            return (
+                0.0,
+                turn * (uy * lz - uz * ly),
+                turn * (uz * lx - ux * lz),
+                turn * (ux * ly - uy * lx),
+                0.0,
+                0.0,
+                0.0,
+                speed * ux,
+                speed * uy,
+                speed * uz,
+                work,
+            )
+        return (
+            0.0,
+            turn * lx,
+            turn * ly,
+            turn * lz,
+            -turn * ux,
+            -turn * uy,
+            -turn * uz,
+            speed * ux,
+            speed * uy,
+            speed * uz,
+            work,
+        )
     eas = speed * math.sqrt(sigma)
     n, p, throttle, _ = controls(y, t, leg, held, body, eas)
     surplus = 0.0
@@ -207,16 +282,25 @@ def rates(y, t, leg, held, body, sigma):
     duz = turn * (n * lz - falls * (1.0 - uz * uz))
     along = lx * dux + ly * duy + lz * duz
     return (
-        G0 * (surplus - uz), dux, duy, duz,
-        p * (uy * lz - uz * ly) - along * ux, p * (uz * lx - ux * lz) - along * uy, p * (ux * ly - uy * lx) - along * uz,
-        speed * ux, speed * uy, speed * uz, G0 * speed * surplus,
+        G0 * (surplus - uz),
+        dux,
+        duy,
+        duz,
+        p * (uy * lz - uz * ly) - along * ux,
+        p * (uz * lx - ux * lz) - along * uy,
+        p * (ux * ly - uy * lx) - along * uz,
+        speed * ux,
+        speed * uy,
+        speed * uz,
+        G0 * speed * surplus,
     )
 
 
 @compiled
 def counted(before, y, dt, p, p_after, leg, held):
-    """What a step has turned (track, right positive), rolled (bank; about the flight path when the roll began steep, where the bank
-    angle is no measure) or pitched (in the plane of the lift vector), whichever ends the leg. Exact below half a circle."""
+    """What a step has turned (track, right positive), rolled (bank; about the flight path when the roll began
+    steep, where the bank angle is no measure) or pitched (in the plane of the lift vector), whichever ends
+    the leg. Exact below half a circle."""
     end = leg[END]
     if end == BY_TURN:
         return math.atan2(before[UY] * y[UX] - before[UX] * y[UY], before[UX] * y[UX] + before[UY] * y[UY])
@@ -234,7 +318,8 @@ def counted(before, y, dt, p, p_after, leg, held):
 
 @compiled
 def to_go(y, t, done, leg, held, body):
-    """What is left until the leg ends, `done` being counted so far: positive before, zero or less at the end."""
+    """What is left until the leg ends, `done` being counted so far: positive before, zero or less at the
+    end."""
     end = leg[END]
     if end == BY_TIME:
         return leg[END_AT] - t
@@ -283,7 +368,9 @@ def next_corner(y, t, leg, held, body):
     end = leg[END]
     if end == BY_ROLL or end == BY_ROLL_PAST or end == BY_ROLL_THROUGH:
         # The full rate moves with speed while it is reached: near enough for the end of a step.
-        corner = abs(held[SIDE] * leg[ROLL_SHARE] * roll_most(y, body, held[SIDE]) - held[AT_ROLL]) / leg[ROLL_ACC]
+        corner = (
+            abs(held[SIDE] * leg[ROLL_SHARE] * roll_most(y, body, held[SIDE]) - held[AT_ROLL]) / leg[ROLL_ACC]
+        )
         if corner > after and corner < nearest:
             nearest = corner
     return nearest

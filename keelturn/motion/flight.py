@@ -21,8 +21,8 @@ LAWS = {"fixed pitch": eq.LINEAR, "constant speed": eq.HYPERBOLA, "jet": eq.JET}
 
 @dataclass(frozen=True, slots=True)
 class Start:
-    """Where the legs begin. Height m, TAS m/s, path, bank, heading rad; load factor and throttle; where over the ground m.
-    Arrays of (N,) or scalars."""
+    """Where the legs begin. Height m, TAS m/s, path, bank, heading rad; load factor and throttle; where over
+    the ground m. Arrays of (N,) or scalars."""
 
     height: float | Floats
     tas: float | Floats
@@ -49,12 +49,17 @@ def body_of(frame: Airframe, air: DayAir) -> Floats:
     body[eq.GLIDE], body[eq.RATIO] = frame.best_glide, frame.glide_ratio
     body[eq.THRUST], body[eq.SLOPE], body[eq.THRUST_LAW] = frame.thrust, frame.thrust_slope, LAWS[frame.law]
     body[eq.ROLL_L], body[eq.ROLL_R], body[eq.ROLL_AT] = frame.roll_left, frame.roll_right, frame.roll_at
-    body[eq.AIR_SHIFT], body[eq.AIR_T], body[eq.AIR_FIELD] = air.pressure_height(0.0), air.temperature_k, air.field_m
+    body[eq.AIR_SHIFT], body[eq.AIR_T], body[eq.AIR_FIELD] = (
+        air.pressure_height(0.0),
+        air.temperature_k,
+        air.field_m,
+    )
     return body
 
 
 def textbook_body() -> Floats:
-    """No drag, no thrust, no lift limit, the same air everywhere: the closed forms of the flight-mechanics textbooks."""
+    """No drag, no thrust, no lift limit, the same air everywhere: the closed forms of the flight-mechanics
+    textbooks."""
     return np.ones(eq.BODY_COLUMNS)
 
 
@@ -69,27 +74,50 @@ def begin(start: Start, pilots: int) -> Held:
     c, s = np.cos(bank), np.sin(bank)
     states[:, eq.LX], states[:, eq.LY] = -c * up * east + s * north, -c * up * north - s * east
     states[:, eq.LZ] = c * flat
-    g, throttle = (np.ascontiguousarray(np.broadcast_to(a, pilots).astype(float)) for a in (np.asarray(start.g), np.asarray(start.throttle)))
+    g, throttle = (
+        np.ascontiguousarray(np.broadcast_to(a, pilots).astype(float))
+        for a in (np.asarray(start.g), np.asarray(start.throttle))
+    )
     return Held(states, g, throttle)
 
 
-def fly_one(start: Start | Held, legs: Floats, body: Floats, step_s: float = STEP_S) -> tuple[Floats, Floats, Held]:
-    """One pilot, with the trace. legs: (1, L, columns). Returns summaries (L, ...), trace rows (R, ROW_COLUMNS) and where it ended."""
+def fly_one(
+    start: Start | Held, legs: Floats, body: Floats, step_s: float = STEP_S
+) -> tuple[Floats, Floats, Held]:
+    """One pilot, with the trace. legs: (1, L, columns). Returns summaries (L, ...), trace rows (R,
+    ROW_COLUMNS) and where it ended."""
     held = start if isinstance(start, Held) else begin(start, 1)
     rows = np.empty((MOST_ROWS, engine.ROW_COLUMNS))
     summary, ends = np.empty((legs.shape[1], engine.SUMMARY_COLUMNS)), np.empty((1, engine.END_COLUMNS))
-    filled = engine.fly_legs(held.states[0], held.g[0], held.throttle[0], legs[0], body, step_s, rows, summary, ends[0])
+    filled = engine.fly_legs(
+        held.states[0], held.g[0], held.throttle[0], legs[0], body, step_s, rows, summary, ends[0]
+    )
     return summary, rows[:filled], _held(ends)
 
 
-def fly_fan(start: Start | Held, legs: Floats, body: Floats, step_s: float = FAN_STEP_S) -> tuple[Floats, Held]:
-    """Many pilots, no trace. legs: (N, L, columns). Returns summaries (N, L, SUMMARY_COLUMNS) and where they ended."""
+def fly_fan(
+    start: Start | Held, legs: Floats, body: Floats, step_s: float = FAN_STEP_S
+) -> tuple[Floats, Held]:
+    """Many pilots, no trace. legs: (N, L, columns). Returns summaries (N, L, SUMMARY_COLUMNS) and where they
+    ended."""
     pilots = legs.shape[0]
     held = start if isinstance(start, Held) else begin(start, pilots)
-    summaries, ends = np.empty((*legs.shape[:2], engine.SUMMARY_COLUMNS)), np.empty((pilots, engine.END_COLUMNS))
+    summaries, ends = (
+        np.empty((*legs.shape[:2], engine.SUMMARY_COLUMNS)),
+        np.empty((pilots, engine.END_COLUMNS)),
+    )
 
     def fly(part: slice) -> None:
-        engine.fly_many(held.states[part], held.g[part], held.throttle[part], legs[part], body, step_s, summaries[part], ends[part])
+        engine.fly_many(
+            held.states[part],
+            held.g[part],
+            held.throttle[part],
+            legs[part],
+            body,
+            step_s,
+            summaries[part],
+            ends[part],
+        )
 
     if pilots < SHARED_FROM:
         fly(slice(None))
@@ -100,4 +128,8 @@ def fly_fan(start: Start | Held, legs: Floats, body: Floats, step_s: float = FAN
 
 
 def _held(ends: Floats) -> Held:
-    return Held(ends[:, : eq.STATES], np.ascontiguousarray(ends[:, engine.E_G]), np.ascontiguousarray(ends[:, engine.E_THROTTLE]))
+    return Held(
+        ends[:, : eq.STATES],
+        np.ascontiguousarray(ends[:, engine.E_G]),
+        np.ascontiguousarray(ends[:, engine.E_THROTTLE]),
+    )

@@ -1,9 +1,8 @@
 """The legs a figure is made of, as data, and their translation into what the engine flies.
 
-A number in a leg is a plain number or the *name* of one ("pull_g", "bank_deg"): names are looked up among the figure's own
-parameters and the pilot's numbers, which may be arrays (one entry a pilot), when the leg is compiled. A name with a minus
-before it is the number's opposite.
-"""
+A number in a leg is a plain number or the *name* of one ("pull_g", "bank_deg"): names are looked up among the
+figure's own parameters and the pilot's numbers, which may be arrays (one entry a pilot), when the leg is
+compiled. A name with a minus before it is the number's opposite."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -19,8 +18,16 @@ Number = float | str
 Numbers = Mapping[str, "float | NDArray[np.float64]"]
 Floats = NDArray[np.float64]
 End = Literal[
-    "seconds", "path_up_to_deg", "path_down_to_deg", "stall_ratio_up_to", "stall_ratio_down_to", "eas_up_to", "turned_deg",
-    "pulled_to_deg", "pushed_to_deg", "height_changed_ft",
+    "seconds",
+    "path_up_to_deg",
+    "path_down_to_deg",
+    "stall_ratio_up_to",
+    "stall_ratio_down_to",
+    "eas_up_to",
+    "turned_deg",
+    "pulled_to_deg",
+    "pushed_to_deg",
+    "height_changed_ft",
 ]
 Lift = Literal["g", "line", "share of weight"]
 Kind = Literal["flies", "yaws over", "falls through", "spins"]
@@ -46,18 +53,18 @@ LONGEST_S = 60.0
 class Leg:
     """One thing the pilot does until something ends it.
 
-    part: the line of the height account this leg belongs to. g: load factor commanded; None to keep the flight path ("line").
-    lift "share of weight" commands g times what the bank leaves of the weight: a slow roll. throttle: 0 to 1, None to leave it.
-    The leg ends by rolling to a bank the short way (roll_to_deg; roll_on to go on rolling into the next leg), by rolling
-    through an angle (roll_through_deg, right positive), or by `until` reaching `amount`: seconds; flight path up or down to an
-    angle; speed to a multiple of Vs, or to an EAS in m/s; degrees turned; the loop angle pulled or pushed to (0 level upright, 90
-    up, 180 level inverted, 270 down); feet climbed or dropped. roll_share: of full aileron. drag: times the parabola's (slip,
-    flick, stall). least_vs: the speed below which this leg cannot be flown as meant, as a multiple of Vs. kind: "yaws over" and
-    "falls through" swing the nose by `swing_deg` in `amount` seconds when there is no speed to fly; "spins" is the spin account.
-    top_rudder: share of the weight that the fuselage carries at knife edge. eased: share of the lift limit not exceeded,
-        as with the stick held still: g
-    falls with the square of the speed.
-    """
+    part: the line of the height account this leg belongs to. g: load factor commanded; None to keep the
+    flight path ("line"). lift "share of weight" commands g times what the bank leaves of the weight: a slow
+    roll. throttle: 0 to 1, None to leave it. The leg ends by rolling to a bank the short way (roll_to_deg;
+    roll_on to go on rolling into the next leg), by rolling through an angle (roll_through_deg, right
+    positive), or by `until` reaching `amount`: seconds; flight path up or down to an angle; speed to a
+    multiple of Vs, or to an EAS in m/s; degrees turned; the loop angle pulled or pushed to (0 level upright,
+    90 up, 180 level inverted, 270 down); feet climbed or dropped. roll_share: of full aileron. drag: times
+    the parabola's (slip, flick, stall). least_vs: the speed below which this leg cannot be flown as meant, as
+    a multiple of Vs. kind: "yaws over" and "falls through" swing the nose by `swing_deg` in `amount` seconds
+    when there is no speed to fly; "spins" is the spin account. top_rudder: share of the weight that the
+    fuselage carries at knife edge. eased: share of the lift limit not exceeded, as with the stick held still:
+    g falls with the square of the speed."""
 
     part: str
     g: Number | None = None
@@ -135,18 +142,20 @@ def _stops_a_roll(leg: Leg) -> bool:
 
 
 def rows_of(legs: Sequence[Leg], numbers: Numbers) -> int:
-    """How many rows these legs make: a roll is two, and where the aeroplane lags each but the first has a wait before it."""
+    """How many rows these legs make: a roll is two, and where the aeroplane lags each but the first has a
+    wait before it."""
     waits = max(0, len(legs) - 1) if np.max(numbers.get("lag_s", 0.0)) > 0 else 0
     return sum(2 if _stops_a_roll(leg) else 1 for leg in legs) + waits
 
 
-def compile_legs(legs: Sequence[Leg], numbers: Numbers, stall_eas: float, pilots: int) -> tuple[Floats, tuple[str, ...]]:
+def compile_legs(
+    legs: Sequence[Leg], numbers: Numbers, stall_eas: float, pilots: int
+) -> tuple[Floats, tuple[str, ...]]:
     """Legs as the engine takes them, shape (pilots, rows, LEG_COLUMNS), and the account part of each row.
 
-    `numbers` must hold the pilot's: onset_g_s, lift_share, throttle_s, roll_share, roll_acc_deg_s2. A roll becomes two
-    rows: rolling, and stopping the roll. Where lag_s is given, every leg but the first begins that late.
-    stall_eas: Vs today, m/s EAS, that multiples of Vs refer to.
-    """
+    `numbers` must hold the pilot's: onset_g_s, lift_share, throttle_s, roll_share, roll_acc_deg_s2. A roll
+    becomes two rows: rolling, and stopping the roll. Where lag_s is given, every leg but the first begins
+    that late. stall_eas: Vs today, m/s EAS, that multiples of Vs refer to."""
     rows: list[list[float | Floats]] = []
     parts: list[str] = []
     throttle: Number = "throttle_start"

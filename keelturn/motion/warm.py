@@ -1,11 +1,19 @@
-"""`python -m keelturn.motion.warm`: compile the engine once, so that the first figure of a server does not wait for it."""
+"""`python -m keelturn.motion.warm`: compile the engine once, so that the first figure of a server does not
+wait for it."""
 
 import numpy as np
 
 from keelturn.motion.flight import Start, fly_fan, fly_one, textbook_body
 from keelturn.motion.legs import Leg, compile_legs
 
-NUMBERS = {"onset_g_s": 2.0, "lift_share": 1.0, "throttle_start": 0.0, "throttle_s": 1.0, "roll_share": 1.0, "roll_acc_deg_s2": 240.0}
+NUMBERS = {
+    "onset_g_s": 2.0,
+    "lift_share": 1.0,
+    "throttle_start": 0.0,
+    "throttle_s": 1.0,
+    "roll_share": 1.0,
+    "roll_acc_deg_s2": 240.0,
+}
 
 
 def warm() -> None:

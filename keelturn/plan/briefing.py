@@ -1,4 +1,5 @@
-"""What is ticked on the ground before the flight (common practice, no published source), and the sheet that keeps it."""
+"""What is ticked on the ground before the flight (common practice, no published source), and the sheet that
+keeps it."""
 
 from dataclasses import dataclass
 
@@ -15,18 +16,37 @@ class BriefItem:
 
 
 BEFORE_FLIGHT: tuple[BriefItem, ...] = (
-    BriefItem("figures", "Each figure briefed", "What it is for, gate, steps in order, faults, stop words, my height."),
-    BriefItem("hand_over", "Hand-over words", "\"You have control.\" \"I have control.\" Answered every time."),
-    BriefItem("parachute", "Parachute words and drill", "The words, three times. Canopy, harness, out, pull. The height that decides."),
-    BriefItem("loose", "Loose articles and harness", "Pockets empty, floor clear, harness tight, headset held."),
-    BriefItem("comfort", "Comfort", "Bag to hand, water, say your number after every figure. We stop when you say so."),
-    BriefItem("weather", "Weather and place seen today", "Base, wind at height, field for a forced landing, line to hold."),
+    BriefItem(
+        "figures",
+        "Each figure briefed",
+        "What it is for, gate, steps in order, faults, stop words, my height.",
+    ),
+    BriefItem("hand_over", "Hand-over words", '"You have control." "I have control." Answered every time.'),
+    BriefItem(
+        "parachute",
+        "Parachute words and drill",
+        "The words, three times. Canopy, harness, out, pull. The height that decides.",
+    ),
+    BriefItem(
+        "loose", "Loose articles and harness", "Pockets empty, floor clear, harness tight, headset held."
+    ),
+    BriefItem(
+        "comfort",
+        "Comfort",
+        "Bag to hand, water, say your number after every figure. We stop when you say so.",
+    ),
+    BriefItem(
+        "weather",
+        "Weather and place seen today",
+        "Base, wind at height, field for a forced landing, line to hold.",
+    ),
 )
 
 
 @dataclass(frozen=True, slots=True)
 class BriefPage:
-    """Words said before every flight, whatever is flown: a title and its lines, in the order in which they are said."""
+    """Words said before every flight, whatever is flown: a title and its lines, in the order in which they
+    are said."""
 
     key: str
     title: str
@@ -42,8 +62,13 @@ BEFORE_FIRST = (
     "Location: block, not over people, clear of cloud, a field in reach.",
     "Lookout: clearing turns, then the reference point.",
 )
-BETWEEN = ("Height.", "Engine: temperatures and pressures.", "Location: into wind, inside the block.", "Lookout: a clearing turn.",
-           "How do you feel, 0 to 10?")
+BETWEEN = (
+    "Height.",
+    "Engine: temperatures and pressures.",
+    "Location: into wind, inside the block.",
+    "Lookout: a clearing turn.",
+    "How do you feel, 0 to 10?",
+)
 HAND_OVER = (
     '"You have control." "I have control." Answered every time.',
     "Follow me through: hands and feet lightly on, no push.",
@@ -56,8 +81,11 @@ LEAVING = (
     "Out: over the side, away from the tail, toward the inside of the turn.",
     "Look, reach, pull: ripcord with both hands, all the way.",
 )
-LOOSE = ("Pockets empty, both of us; count what went in.", "Floor clear, seat backs clear, headset lead held.",
-         "Harness: lap first, then shoulders, then lap again.")
+LOOSE = (
+    "Pockets empty, both of us; count what went in.",
+    "Floor clear, seat backs clear, headset lead held.",
+    "Harness: lap first, then shoulders, then lap again.",
+)
 STOP_RULES = (
     'Anybody says "stop": it stops. No reason is asked.',
     "Below the floor nothing is begun and nothing is finished.",
@@ -69,8 +97,11 @@ STOP_RULES = (
 
 def pages(leave_shown: str | None) -> tuple[BriefPage, ...]:
     """leave_shown: the height to leave the aircraft at, as shown; None where the aircraft has none."""
-    leave = "The height at which we leave: as your instructor says." if leave_shown is None else (
-        f"Not recovered by {leave_shown}: leave the aircraft.")
+    leave = (
+        "The height at which we leave: as your instructor says."
+        if leave_shown is None
+        else (f"Not recovered by {leave_shown}: leave the aircraft.")
+    )
     return (
         BriefPage("hand_over", "Hand-over words", HAND_OVER),
         BriefPage("parachute", "Parachute", (*LEAVING, leave)),

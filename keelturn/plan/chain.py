@@ -1,8 +1,8 @@
-"""Between the figures: the speed and height one leaves and the next needs, the climb that makes up the difference, minutes,
-and what the order does to the people.
+"""Between the figures: the speed and height one leaves and the next needs, the climb that makes up the
+difference, minutes, and what the order does to the people.
 
-The order of pushes and pulls is AC 91-61's concern (from memory); the rest is common practice, no published source.
-"""
+The order of pushes and pulls is AC 91-61's concern (from memory); the rest is common practice, no published
+source."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -32,7 +32,8 @@ DIVE = (
     Leg("Dive for speed", until="eas_up_to", amount="dive_eas"),
     Leg("Dive for speed", g=1.8, until="path_up_to_deg"),
 )
-# A push to this g and less just before a pull to that g and more is worth a word (AC 91-61: tolerance falls after negative g).
+# A push to this g and less just before a pull to that g and more is worth a word (AC 91-61: tolerance falls
+# after negative g).
 PUSH_G, PULL_G = 0.0, 3.0
 # What a student with no history takes well in one flight, in the catalogue's units of `unsettles`.
 COMFORT_LIMIT = {"first flights": 18.0, "practised": 30.0, "ready to fly it alone": 45.0}
@@ -40,8 +41,8 @@ COMFORT_LIMIT = {"first flights": 18.0, "practised": 30.0, "ready to fly it alon
 
 @dataclass(frozen=True, slots=True)
 class Link:
-    """From the end of the figure before (or from joining the block) to the gate of this one: feet dived for speed, feet won from
-    speed, feet climbed, minutes with the lookout."""
+    """From the end of the figure before (or from joining the block) to the gate of this one: feet dived for
+    speed, feet won from speed, feet climbed, minutes with the lookout."""
 
     dive_ft: float
     zoom_ft: float
@@ -69,9 +70,16 @@ def _dived(dive: _Dive) -> float:
     conditions, (from_ias, to_ias, height_ft) = dive.conditions, dive.asked
     height = height_ft * FT
     sigma = conditions.air.density(height) / RHO0
-    numbers = {**FIXED, **usual_numbers("reference"), "throttle_start": 1.0, "dive_eas": tas_at(conditions, to_ias, height) * sigma**0.5}
+    numbers = {
+        **FIXED,
+        **usual_numbers("reference"),
+        "throttle_start": 1.0,
+        "dive_eas": tas_at(conditions, to_ias, height) * sigma**0.5,
+    }
     legs, _ = compile_legs(DIVE, numbers, conditions.frame.stall, 1)
-    summary, _ = fly_fan(Start(height, tas_at(conditions, from_ias, height), throttle=1.0), legs, conditions.body)
+    summary, _ = fly_fan(
+        Start(height, tas_at(conditions, from_ias, height), throttle=1.0), legs, conditions.body
+    )
     return max(0.0, -float(summary[0, :, engine.S_HEIGHT].sum()) / FT)
 
 
@@ -90,8 +98,11 @@ def climb_fpm(conditions: Conditions, height_ft: float) -> float:
     return max(50.0, climb_rate(conditions.frame, card.speed_si(card.speeds.climb_ias.value), sigma) / FPM)
 
 
-def link(conditions: Conditions, height_ft: float, ias: float | None, start_ft: float, entry_ias: float) -> Link:
-    """To a gate at start_ft and entry_ias from where the last figure left the aeroplane; ias None when joining from the climb."""
+def link(
+    conditions: Conditions, height_ft: float, ias: float | None, start_ft: float, entry_ias: float
+) -> Link:
+    """To a gate at start_ft and entry_ias from where the last figure left the aeroplane; ias None when
+    joining from the climb."""
     speed = conditions.card.speeds.climb_ias.value if ias is None else ias
     zoom = 0.0 if ias is None else zoom_for_height(conditions, speed, entry_ias, height_ft)
     after_climb = speed if start_ft <= height_ft + zoom else conditions.card.speeds.climb_ias.value
@@ -102,8 +113,8 @@ def link(conditions: Conditions, height_ft: float, ias: float | None, start_ft: 
 
 @dataclass(frozen=True, slots=True)
 class Exposure:
-    """What the order does: figures (ids) whose push comes straight before a hard pull, the comfort load, where it passes the
-    limit (id or None)."""
+    """What the order does: figures (ids) whose push comes straight before a hard pull, the comfort load,
+    where it passes the limit (id or None)."""
 
     pushes_before_pulls: tuple[tuple[str, str], ...]
     comfort_load: float
@@ -111,11 +122,16 @@ class Exposure:
     passes_limit_at: str | None
 
 
-def exposure(figures: Sequence[tuple[PlannedFigure, Flown]], conditions: Conditions, limit: float | None = None) -> Exposure:
+def exposure(
+    figures: Sequence[tuple[PlannedFigure, Flown]], conditions: Conditions, limit: float | None = None
+) -> Exposure:
     """limit: this student's own, from history; None for the stage's."""
     allowed = COMFORT_LIMIT[conditions.stage] if limit is None else limit
-    pushes = tuple((a.id, b.id) for (a, before), (b, after) in zip(figures, figures[1:], strict=False)
-                   if before.least_g < PUSH_G - 0.05 and after.most_g > PULL_G)
+    pushes = tuple(
+        (a.id, b.id)
+        for (a, before), (b, after) in zip(figures, figures[1:], strict=False)
+        if before.least_g < PUSH_G - 0.05 and after.most_g > PULL_G
+    )
     load, passes = 0.0, None
     for planned, _ in figures:
         load += figure_of(planned.key).unsettles * (0.5 if planned.flown_by != "instructor shows" else 1.0)

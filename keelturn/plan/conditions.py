@@ -19,7 +19,8 @@ from keelturn.working import Answer
 
 
 class ByKey:
-    """Something asked for, the same as another when nothing that its answer depends on differs: what `lru_cache` remembers it by."""
+    """Something asked for, the same as another when nothing that its answer depends on differs: what
+    `lru_cache` remembers it by."""
 
     def __init__(self, key: object) -> None:
         self._key = key
@@ -90,10 +91,15 @@ class Conditions:
 
     @cached_property
     def same_air_and_aircraft(self) -> tuple[object, ...]:
-        """What the spread depends on besides the figure: the key of its memory. Weight to 20 lb, pressure to 5 hPa,
-        temperature to 3 C: over such steps the margin changes by a few feet (tested)."""
-        return (self._asked_of_all, round(self.weight_lb / 20), round(self.day.qnh_hpa / 5), round(self.day.temperature_c / 3),
-                self.place.elevation_ft)
+        """What the spread depends on besides the figure: the key of its memory. Weight to 20 lb, pressure to
+        5 hPa, temperature to 3 C: over such steps the margin changes by a few feet (tested)."""
+        return (
+            self._asked_of_all,
+            round(self.weight_lb / 20),
+            round(self.day.qnh_hpa / 5),
+            round(self.day.temperature_c / 3),
+            self.place.elevation_ft,
+        )
 
     @cached_property
     def _asked_of_all(self) -> tuple[str, str]:
@@ -103,15 +109,28 @@ class Conditions:
     @cached_property
     def exactly(self) -> tuple[object, ...]:
         """Everything that the usual pilot's flight depends on besides the figure."""
-        return (self._asked_of_all, self.weight_lb, self.day.qnh_hpa, self.day.temperature_c, self.place.elevation_ft,
-                self.standards.speed_margin.value)
+        return (
+            self._asked_of_all,
+            self.weight_lb,
+            self.day.qnh_hpa,
+            self.day.temperature_c,
+            self.place.elevation_ft,
+            self.standards.speed_margin.value,
+        )
 
     @cached_property
     def wholly(self) -> tuple[object, ...]:
-        """Everything that a figure's answer depends on besides the figure: what `exactly` names, what floors and checks ask, and the load
-        that the why of a speed walks down to (the same weight can be loaded in other ways)."""
-        return (self.exactly, self.load.model_dump_json(), self.place.model_dump_json(), self.standards.model_dump_json(), self.stage,
-                self.own_floor_ft)
+        """Everything that a figure's answer depends on besides the figure: what `exactly` names, what floors
+        and checks ask, and the load that the why of a speed walks down to (the same weight can be loaded in
+        other ways)."""
+        return (
+            self.exactly,
+            self.load.model_dump_json(),
+            self.place.model_dump_json(),
+            self.standards.model_dump_json(),
+            self.stage,
+            self.own_floor_ft,
+        )
 
 
 @lru_cache(maxsize=64)
@@ -121,9 +140,24 @@ def _calibrated(card_json: str) -> SpinCharacter:
 
 
 def conditions_of(
-    plan: PlanDocument, card: Card, place: Place, standards: Standards, stage: Stage, parachute_days: float | None,
+    plan: PlanDocument,
+    card: Card,
+    place: Place,
+    standards: Standards,
+    stage: Stage,
+    parachute_days: float | None,
     off_blocks: datetime | None = None,
 ) -> Conditions:
     """Raises ValueError when the load does not fit the card."""
-    return Conditions(card, place, standards, stage, plan.day, plan.load, loading(card, plan.load), plan.own_floor_ft, parachute_days,
-        off_blocks)
+    return Conditions(
+        card,
+        place,
+        standards,
+        stage,
+        plan.day,
+        plan.load,
+        loading(card, plan.load),
+        plan.own_floor_ft,
+        parachute_days,
+        off_blocks,
+    )

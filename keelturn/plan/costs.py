@@ -1,4 +1,5 @@
-"""What one figure costs the usual pilot, with its account, its trace and what stops it; and what many pilots lose."""
+"""What one figure costs the usual pilot, with its account, its trace and what stops it; and what many pilots
+lose."""
 
 from dataclasses import dataclass
 
@@ -20,8 +21,8 @@ BUFFET_SHARE = 0.85
 
 @dataclass(frozen=True, slots=True)
 class Shortfall:
-    """Why a figure cannot be flown so: in which part, in words, and how much speed is missing there (aircraft's unit; None when
-    it is not a matter of speed)."""
+    """Why a figure cannot be flown so: in which part, in words, and how much speed is missing there
+    (aircraft's unit; None when it is not a matter of speed)."""
 
     part: str
     words: str
@@ -30,12 +31,11 @@ class Shortfall:
 
 @dataclass(frozen=True, slots=True)
 class Flown:
-    """The usual pilot's figure. parts: (name, height lost ft, seconds), adding up to lost_ft exactly; deepest_ft: start to the lowest
-    point; rise_ft: start to the highest; before_recovery_ft: lost when the recovery begins; along_m: moved along the line it was begun
-    on, through the air. most_rolling_g: None when nothing is rolled. lift_share: most of the lift limit used. profile: (seconds,
-        feet above the start). track: (IAS,
-            g). Speeds
-    in the aircraft's unit."""
+    """The usual pilot's figure. parts: (name, height lost ft, seconds), adding up to lost_ft exactly;
+    deepest_ft: start to the lowest point; rise_ft: start to the highest; before_recovery_ft: lost when the
+    recovery begins; along_m: moved along the line it was begun on, through the air. most_rolling_g: None when
+    nothing is rolled. lift_share: most of the lift limit used. profile: (seconds, feet above the start).
+    track: (IAS, g). Speeds in the aircraft's unit."""
 
     parts: tuple[tuple[str, float, float], ...]
     lost_ft: float
@@ -62,22 +62,32 @@ class Flown:
 
 
 def pilot_numbers(who: Who, **changed: float) -> dict[str, Floats]:
-    """The usual pilot's numbers with `changed` added to them by name. Raises KeyError for a number that there is not."""
+    """The usual pilot's numbers with `changed` added to them by name. Raises KeyError for a number that there
+    is not."""
     numbers = usual_numbers(who)
     for name, by in changed.items():
         numbers[name] = numbers[name] + by
     return numbers
 
 
-def usual_loss_ft(planned: PlannedFigure, conditions: Conditions, who: Who = "student", **changed: float) -> float:
+def usual_loss_ft(
+    planned: PlannedFigure, conditions: Conditions, who: Who = "student", **changed: float
+) -> float:
     """Start to end (ft) by the usual pilot, without the trace."""
     course = fly(planned, conditions, pilot_numbers(who, **changed), planned.start_ft * FT)
     return sum(float(part.lost[0]) for part in course.parts) / FT
 
 
-def fly_usual(planned: PlannedFigure, conditions: Conditions, who: Who = "student", **changed: float) -> Flown:
-    """The figure as the usual pilot flies it from the planned height. `changed` adds to the pilot's numbers by name."""
-    return flown_of(planned, conditions, fly(planned, conditions, pilot_numbers(who, **changed), planned.start_ft * FT, trace=True))
+def fly_usual(
+    planned: PlannedFigure, conditions: Conditions, who: Who = "student", **changed: float
+) -> Flown:
+    """The figure as the usual pilot flies it from the planned height. `changed` adds to the pilot's numbers
+    by name."""
+    return flown_of(
+        planned,
+        conditions,
+        fly(planned, conditions, pilot_numbers(who, **changed), planned.start_ft * FT, trace=True),
+    )
 
 
 def flown_of(planned: PlannedFigure, conditions: Conditions, course: Course) -> Flown:
@@ -88,7 +98,9 @@ def flown_of(planned: PlannedFigure, conditions: Conditions, course: Course) -> 
         line = parts.setdefault(part.name, [0.0, 0.0])
         line[0] += float(part.lost[0]) / FT
         line[1] += float(part.seconds[0])
-    kept = tuple((name, lost, seconds) for name, (lost, seconds) in parts.items() if abs(lost) > 1e-6 or seconds > 1e-6)
+    kept = tuple(
+        (name, lost, seconds) for name, (lost, seconds) in parts.items() if abs(lost) > 1e-6 or seconds > 1e-6
+    )
     lost_ft = sum(lost for _, lost, _ in kept)
     profile = profile_of(course, start_m)
     rows = np.vstack(course.rows)
@@ -122,21 +134,31 @@ def flown_of(planned: PlannedFigure, conditions: Conditions, course: Course) -> 
 
 
 def profile_of(course: Course, start_m: float, points: int = 40) -> tuple[tuple[float, float], ...]:
-    """(seconds, feet above the start). Height let go while turning has no seconds of its own and happens evenly."""
+    """(seconds, feet above the start). Height let go while turning has no seconds of its own and happens
+    evenly."""
     evenly = sum(float(part.lost[0]) for part in course.parts if part.name == HEIGHT_KEEPING) / FT
     rows = np.vstack(course.rows)
     total = max(1e-6, float(rows[-1, engine.R_TIME]))
-    thinned = np.vstack([rows[:: max(1, len(rows) // points)], rows[rows[:, engine.R_LEG] == IN_SPIN], rows[-1:]])
-    times, heights = thinned[:, engine.R_TIME], (thinned[:, engine.R_HEIGHT] - start_m) / FT + evenly * (1.0 - thinned[:, engine.R_TIME] / total)
+    thinned = np.vstack(
+        [rows[:: max(1, len(rows) // points)], rows[rows[:, engine.R_LEG] == IN_SPIN], rows[-1:]]
+    )
+    times, heights = (
+        thinned[:, engine.R_TIME],
+        (thinned[:, engine.R_HEIGHT] - start_m) / FT + evenly * (1.0 - thinned[:, engine.R_TIME] / total),
+    )
     order = np.argsort(times, kind="stable")
-    return ((0.0, 0.0), *zip(np.round(times[order], 2).tolist(), np.round(heights[order], 1).tolist(), strict=True))
+    return (
+        (0.0, 0.0),
+        *zip(np.round(times[order], 2).tolist(), np.round(heights[order], 1).tolist(), strict=True),
+    )
 
 
 STATUS_WORDS = {engine.STOPPED_FLYING: "runs out of speed", engine.TIMED_OUT: "never gets there"}
 
 
 def shortfall_of(planned: PlannedFigure, conditions: Conditions, course: Course) -> Shortfall | None:
-    """What stops the usual pilot: a leg too slow to be flown as meant, or one that never ends; None when it can be flown."""
+    """What stops the usual pilot: a leg too slow to be flown as meant, or one that never ends; None when it
+    can be flown."""
     for summaries, names in course.flown:
         for row, name in zip(summaries[0], names, strict=True):
             if row[engine.S_MARGIN] < 0:
@@ -149,16 +171,19 @@ def shortfall_of(planned: PlannedFigure, conditions: Conditions, course: Course)
     return None
 
 
-def fan_losses(planned: PlannedFigure, conditions: Conditions, numbers: Numbers, start_m: float) -> tuple[Floats, Floats]:
-    """Height lost (m) from the start, and from where the recovery begins, to the lowest point: arrays (N,). nan for a pilot who
-    never gets out of it: his path has no end, and no height is made up for it."""
+def fan_losses(
+    planned: PlannedFigure, conditions: Conditions, numbers: Numbers, start_m: float
+) -> tuple[Floats, Floats]:
+    """Height lost (m) from the start, and from where the recovery begins, to the lowest point: arrays (N,).
+    nan for a pilot who never gets out of it: his path has no end, and no height is made up for it."""
     course = fly(planned, conditions, numbers, start_m)
     lost, recovery = start_m - course.lowest, course.recovery_m - course.lowest
     return np.where(course.made > 0, lost, np.nan), np.where(course.made > 0, recovery, np.nan)
 
 
 def within(lost: Floats, times_in_100: float) -> float:
-    """The loss that this many pilots in 100 stay within; those who never get out count as beyond every loss. inf when too many do."""
+    """The loss that this many pilots in 100 stay within; those who never get out count as beyond every loss.
+    inf when too many do."""
     ordered = np.sort(np.where(np.isnan(lost), np.inf, lost))
     at = times_in_100 / 100.0 * (len(ordered) - 1)
     low, high = ordered[int(np.floor(at))], ordered[int(np.ceil(at))]

@@ -1,4 +1,5 @@
-"""One figure flown, by one pilot with a trace or by many without: legs by the engine, spins by their account, in order."""
+"""One figure flown, by one pilot with a trace or by many without: legs by the engine, spins by their account,
+in order."""
 
 from dataclasses import dataclass, field
 
@@ -24,7 +25,8 @@ IN_SPIN = -1.0
 
 @dataclass(frozen=True, slots=True)
 class Part:
-    """A line of the account: height lost (m) and seconds, arrays (N,). of_recovery: after the recovery was begun."""
+    """A line of the account: height lost (m) and seconds, arrays (N,). of_recovery: after the recovery was
+    begun."""
 
     name: str
     lost: Floats
@@ -34,10 +36,10 @@ class Part:
 
 @dataclass(slots=True)
 class Course:
-    """What came of it, arrays (N,): parts in order; lowest and highest height (m); where the recovery began (m); how many m/s EAS
-    the slowest leg was above the speed it needs (least over the legs that need one; inf when none does); most and least g, most
-    while rolling (nan when nothing rolls); share: most of the lift limit that was used; whether the
-    wing was held back by it; whether every leg was made. flown: engine
+    """What came of it, arrays (N,): parts in order; lowest and highest height (m); where the recovery began
+    (m); how many m/s EAS the slowest leg was above the speed it needs (least over the legs that need one; inf
+    when none does); most and least g, most while rolling (nan when nothing rolls); share: most of the lift
+    limit that was used; whether the wing was held back by it; whether every leg was made. flown: engine
     summaries with the names of their rows; rows: the trace (only for one pilot), in order, on one clock."""
 
     parts: list[Part] = field(default_factory=list)
@@ -64,12 +66,20 @@ class Course:
 
 def school_of(planned: PlannedFigure, conditions: Conditions) -> School | None:
     figure = figure_of(planned.key)
-    return None if figure.situation is None else school_in_use(
-        figure.situation, planned.school or conditions.standards.figure(planned.key).school, conditions.card)
+    return (
+        None
+        if figure.situation is None
+        else school_in_use(
+            figure.situation,
+            planned.school or conditions.standards.figure(planned.key).school,
+            conditions.card,
+        )
+    )
 
 
 def segments(legs: tuple[Leg, ...], recovery: tuple[Leg, ...]) -> list[tuple[list[Leg], int]]:
-    """Legs split at the spins: each piece a lone spin or legs for the engine, and from which of its legs on it is recovery."""
+    """Legs split at the spins: each piece a lone spin or legs for the engine, and from which of its legs on
+    it is recovery."""
     found: list[tuple[list[Leg], int]] = []
     everything = [(leg, False) for leg in legs] + [(leg, True) for leg in recovery]
     piece: list[tuple[Leg, bool]] = []
@@ -85,25 +95,57 @@ def segments(legs: tuple[Leg, ...], recovery: tuple[Leg, ...]) -> list[tuple[lis
     return found
 
 
-def fly(planned: PlannedFigure, conditions: Conditions, pilot: Numbers, start_m: float, trace: bool = False,
-        given: Numbers | None = None) -> Course:
-    """Fly a planned figure from this height (m). pilot: arrays (N,) or numbers; `given` overrides any number by name, entry_tas
-    (m/s) included. Raises ValueError when the aircraft's card lacks what the figure needs."""
+def fly(
+    planned: PlannedFigure,
+    conditions: Conditions,
+    pilot: Numbers,
+    start_m: float,
+    trace: bool = False,
+    given: Numbers | None = None,
+) -> Course:
+    """Fly a planned figure from this height (m). pilot: arrays (N,) or numbers; `given` overrides any number
+    by name, entry_tas (m/s) included. Raises ValueError when the aircraft's card lacks what the figure
+    needs."""
     figure, school = figure_of(planned.key), school_of(planned, conditions)
-    numbers = {**figure_numbers(planned, conditions, pilot, start_m), **(school.numbers if school else {}), **(given or {})}
+    numbers = {
+        **figure_numbers(planned, conditions, pilot, start_m),
+        **(school.numbers if school else {}),
+        **(given or {}),
+    }
     pilots = max(np.size(value) for value in numbers.values())
     body, stall = conditions.body_for(flapped(planned)), conditions.frame_for(flapped(planned)).stall
-    course = Course(margin=np.full(pilots, np.inf), most_g=np.ones(pilots), least_g=np.ones(pilots), rolling_g=np.full(pilots, np.nan),
-                    share=np.zeros(pilots), fastest=np.zeros(pilots), limited=np.zeros(pilots), made=np.ones(pilots))
+    course = Course(
+        margin=np.full(pilots, np.inf),
+        most_g=np.ones(pilots),
+        least_g=np.ones(pilots),
+        rolling_g=np.full(pilots, np.nan),
+        share=np.zeros(pilots),
+        fastest=np.zeros(pilots),
+        limited=np.zeros(pilots),
+        made=np.ones(pilots),
+    )
     height = np.full(pilots, start_m)
     if figure.holds_height:
         kept = np.broadcast_to(np.asarray(numbers["height_keeping_ft"]) * FT, pilots)
         course.parts.append(Part(HEIGHT_KEEPING, kept, np.zeros(pilots), False))
         height = height - kept
     path = np.asarray(look_up(figure.begin.path_deg, numbers)) * DEG
-    held = begin(Start(height, entry_tas(planned, conditions, numbers, start_m), path, np.asarray(look_up(figure.begin.bank_deg, numbers)) * DEG,
-                       g=np.cos(path), throttle=numbers["throttle_start"]), pilots)
-    course.lowest, course.highest, course.recovery_m = height.copy(), np.full(pilots, start_m), np.full(pilots, np.nan)
+    held = begin(
+        Start(
+            height,
+            entry_tas(planned, conditions, numbers, start_m),
+            path,
+            np.asarray(look_up(figure.begin.bank_deg, numbers)) * DEG,
+            g=np.cos(path),
+            throttle=numbers["throttle_start"],
+        ),
+        pilots,
+    )
+    course.lowest, course.highest, course.recovery_m = (
+        height.copy(),
+        np.full(pilots, start_m),
+        np.full(pilots, np.nan),
+    )
     throttle: float | Floats = numbers["throttle_start"]
     for legs, recovers_from in segments(figure.legs, school.legs if school is not None else ()):
         if legs[0].kind == "spins":
@@ -128,9 +170,15 @@ def fly(planned: PlannedFigure, conditions: Conditions, pilot: Numbers, start_m:
     return course
 
 
-def _add(course: Course, summaries: Floats, parts: tuple[str, ...], compiled: Floats, recovers_from: int) -> None:
+def _add(
+    course: Course, summaries: Floats, parts: tuple[str, ...], compiled: Floats, recovers_from: int
+) -> None:
     for i, name in enumerate(parts):
-        course.parts.append(Part(name, -summaries[:, i, engine.S_HEIGHT], summaries[:, i, engine.S_SECONDS], i >= recovers_from))
+        course.parts.append(
+            Part(
+                name, -summaries[:, i, engine.S_HEIGHT], summaries[:, i, engine.S_SECONDS], i >= recovers_from
+            )
+        )
     needs = compiled[0, :, eq.LEAST_EAS] > 0
     if needs.any():
         course.margin = np.minimum(course.margin, summaries[:, needs, engine.S_MARGIN].min(axis=1))
@@ -148,23 +196,49 @@ def _add(course: Course, summaries: Floats, parts: tuple[str, ...], compiled: Fl
     course.flown.append((summaries, parts))
 
 
-def _spin(course: Course, planned: PlannedFigure, conditions: Conditions, numbers: Numbers, held: Held, trace: bool) -> Held:
+def _spin(
+    course: Course, planned: PlannedFigure, conditions: Conditions, numbers: Numbers, held: Held, trace: bool
+) -> Held:
     """The spin account from where the legs ended: its parts, and where the pull-out begins."""
     figure = figure_of(planned.key)
     if conditions.spin is None:
-        raise ValueError(f"{figure.name}: the card of {conditions.card.name} has no spin figures to compute from")
+        raise ValueError(
+            f"{figure.name}: the card of {conditions.card.name} has no spin figures to compute from"
+        )
     top = held.states[:, eq.UP]
-    phases = spin_phases(conditions.spin, figure.spin or "upright", conditions.weight_lb, conditions.air, float(top.mean()),
-                         planned.parameter("turns"), planned.side == "left", numbers)
+    phases = spin_phases(
+        conditions.spin,
+        figure.spin or "upright",
+        conditions.weight_lb,
+        conditions.air,
+        float(top.mean()),
+        planned.parameter("turns"),
+        planned.side == "left",
+        numbers,
+    )
     lost = np.zeros(len(top))
     rows = [_spin_row(course.clock, float(top[0]), held, phases)] if trace else []
     for i, (name, height, seconds) in enumerate(phases.parts):
         if i == phases.recovery_from:
             course.recovery_m = top - lost
-        course.parts.append(Part(name, np.broadcast_to(height, len(top)), np.broadcast_to(seconds, len(top)), i >= phases.recovery_from))
+        course.parts.append(
+            Part(
+                name,
+                np.broadcast_to(height, len(top)),
+                np.broadcast_to(seconds, len(top)),
+                i >= phases.recovery_from,
+            )
+        )
         lost = lost + height
         if trace:
-            rows.append(_spin_row(rows[-1][engine.R_TIME] + float(np.ravel(seconds)[0]), float((top - lost)[0]), held, phases))
+            rows.append(
+                _spin_row(
+                    rows[-1][engine.R_TIME] + float(np.ravel(seconds)[0]),
+                    float((top - lost)[0]),
+                    held,
+                    phases,
+                )
+            )
     if trace:
         course.rows.append(np.vstack(rows))
     heading = np.arctan2(held.states[:, eq.UX], held.states[:, eq.UY])
@@ -180,7 +254,11 @@ def _spin_row(clock: float, height: float, held: Held, phases: SpinPhases) -> Fl
     """A row of the trace inside the account: the airspeed indicator stands near the stall in a spin."""
     row = np.zeros(engine.ROW_COLUMNS)
     row[engine.R_TIME], row[engine.R_HEIGHT], row[engine.R_LEG], row[engine.R_G] = clock, height, IN_SPIN, 1.0
-    row[engine.R_TAS], row[engine.R_EAS], row[engine.R_PATH] = phases.tas[0], phases.stall_eas, float(phases.path[0])
+    row[engine.R_TAS], row[engine.R_EAS], row[engine.R_PATH] = (
+        phases.tas[0],
+        phases.stall_eas,
+        float(phases.path[0]),
+    )
     row[engine.R_EAST], row[engine.R_NORTH] = held.states[0, eq.EAST], held.states[0, eq.NORTH]
     row[engine.R_HEADING] = np.arctan2(held.states[0, eq.UX], held.states[0, eq.UY])
     return row

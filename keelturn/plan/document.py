@@ -1,4 +1,5 @@
-"""The plan as a document: what the instructor decides. Unknown fields and absurd values are refused with their place."""
+"""The plan as a document: what the instructor decides. Unknown fields and absurd values are refused with
+their place."""
 
 from datetime import datetime
 from typing import Literal
@@ -25,16 +26,23 @@ class WindAt(Document):
 
 
 class Day(Document):
-    """Today's conditions at the place, as reported. sources: where a field came from, by its name; a field without one was typed in."""
+    """Today's conditions at the place, as reported. sources: where a field came from, by its name; a field
+    without one was typed in."""
 
     qnh_hpa: float = Field(1013.25, ge=900, le=1080)
     temperature_c: float = Field(15.0, ge=-50, le=55)
     wind_from_deg: float = Field(0.0, ge=0, le=360)
     wind_kt: float = Field(0.0, ge=0, le=120)
     visibility_sm: float = Field(10.0, ge=0, le=100)
-    cloud_base_ft: float | None = Field(None, ge=0, le=HIGHEST_FT, description="On QNH; null for none below the block top")
-    winds: tuple[WindAt, ...] = Field((), max_length=12, description="At heights; empty: the surface wind everywhere")
-    report: str = Field("", max_length=400, description="The report these came from, as it was pasted or fetched")
+    cloud_base_ft: float | None = Field(
+        None, ge=0, le=HIGHEST_FT, description="On QNH; null for none below the block top"
+    )
+    winds: tuple[WindAt, ...] = Field(
+        (), max_length=12, description="At heights; empty: the surface wind everywhere"
+    )
+    report: str = Field(
+        "", max_length=400, description="The report these came from, as it was pasted or fetched"
+    )
     observed: datetime | None = None
     sources: dict[str, str] = Field(default_factory=dict)
 
@@ -42,7 +50,9 @@ class Day(Document):
     def sources_name_fields(self) -> "Day":
         for name, words in self.sources.items():
             if name not in REPORTED:
-                raise ValueError(f"sources.{name}: there is no such field of a day; there are {', '.join(REPORTED)}")
+                raise ValueError(
+                    f"sources.{name}: there is no such field of a day; there are {', '.join(REPORTED)}"
+                )
             if len(words) > 80:
                 raise ValueError(f"sources.{name}: longer than 80 letters")
         return self
@@ -56,7 +66,9 @@ class PlannedFigure(Document):
     key: str
     side: Literal["left", "right"] = "left"
     start_ft: float = Field(ge=0, le=HIGHEST_FT, description="On QNH")
-    entry_ias: float | None = Field(None, gt=0, le=500, description="In the aircraft's speed unit; null for the gate's")
+    entry_ias: float | None = Field(
+        None, gt=0, le=500, description="In the aircraft's speed unit; null for the gate's"
+    )
     parameters: dict[str, float] = Field(default_factory=dict)
     school: str | None = None
     flown_by: Literal["instructor shows", "student with talk", "student alone"] = "student with talk"
@@ -67,14 +79,20 @@ class PlannedFigure(Document):
         for name, value in self.parameters.items():
             known = figure.parameters.get(name)
             if known is None:
-                raise ValueError(f"parameters.{name}: a {figure.name} has no such setting; it has {', '.join(figure.parameters)}")
+                raise ValueError(
+                    f"parameters.{name}: a {figure.name} has no such setting; it has"
+                    f" {', '.join(figure.parameters)}"
+                )
             if not known.least <= value <= known.most:
-                raise ValueError(f"parameters.{name}: {value:g} is outside {known.least:g} to {known.most:g} {known.unit}")
+                raise ValueError(
+                    f"parameters.{name}: {value:g} is outside {known.least:g} to {known.most:g} {known.unit}"
+                )
         return self
 
     @property
     def as_flown(self) -> tuple[object, ...]:
-        """Everything that its flight depends on besides the height it begins at: what tells one flight from another in a memory."""
+        """Everything that its flight depends on besides the height it begins at: what tells one flight from
+        another in a memory."""
         return (self.key, self.side, self.entry_ias, self.school, tuple(sorted(self.parameters.items())))
 
     def parameter(self, name: str) -> float:
@@ -95,8 +113,12 @@ class PlanDocument(Document):
     lesson: str = Field("spins_both_ways", max_length=60)
     day: Day = Day()
     load: Load
-    feeling: int | None = Field(None, ge=0, le=10, description="The student's own number before the flight; null when not asked")
-    own_floor_ft: float | None = Field(None, ge=0, le=HIGHEST_FT, description="The instructor's own floor, on QNH")
+    feeling: int | None = Field(
+        None, ge=0, le=10, description="The student's own number before the flight; null when not asked"
+    )
+    own_floor_ft: float | None = Field(
+        None, ge=0, le=HIGHEST_FT, description="The instructor's own floor, on QNH"
+    )
     figures: tuple[PlannedFigure, ...] = Field(max_length=40)
     overrides: tuple[Override, ...] = ()
 

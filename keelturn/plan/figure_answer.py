@@ -19,10 +19,15 @@ from keelturn.plan.spread import Spread
 from keelturn.units import FT
 from keelturn.working import Answer, Lever, Source, given, in_words, read_off, worked
 
-# One change at a time, by pilot's number or figure setting: what the why panel offers as "would change it most".
-LEVERS = (("pull_g", 0.1, "Pull 0.1 g harder"), ("delay_s", -0.25, "First input a quarter second sooner"),
-          ("gap_s", -0.25, "Stick a quarter second sooner after rudder"), ("onset_g_s", 0.5, "g on half as fast again"),
-          ("speed_error_kt", -3.0, "Enter 3 kt slower"))
+# One change at a time, by pilot's number or figure setting: what the why panel offers as "would change it
+# most".
+LEVERS = (
+    ("pull_g", 0.1, "Pull 0.1 g harder"),
+    ("delay_s", -0.25, "First input a quarter second sooner"),
+    ("gap_s", -0.25, "Stick a quarter second sooner after rudder"),
+    ("onset_g_s", 0.5, "g on half as fast again"),
+    ("speed_error_kt", -3.0, "Enter 3 kt slower"),
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,10 +48,11 @@ class Joined:
 
 @dataclass(frozen=True, slots=True)
 class FigureAnswer:
-    """One planned figure, computed. likely, worst: start to the lowest point. recovers: height at which the recovery begins; ends:
-    where the figure leaves the aeroplane; joined: how it got to the gate from the figure before; floor: this
-    figure's own. school_words: what the chief asks to be said. starts_min, ends_min: from take-off. profile: (seconds, feet from the
-    start). track: (IAS, g). Losses are positive feet."""
+    """One planned figure, computed. likely, worst: start to the lowest point. recovers: height at which the
+    recovery begins; ends: where the figure leaves the aeroplane; joined: how it got to the gate from the
+    figure before; floor: this figure's own. school_words: what the chief asks to be said. starts_min,
+    ends_min: from take-off. profile: (seconds, feet from the start). track: (IAS, g). Losses are positive
+    feet."""
 
     id: str
     key: str
@@ -96,7 +102,9 @@ def title_of(planned: PlannedFigure) -> str:
     words = figure.name
     if planned.key == "spin":
         turns = planned.parameter("turns")
-        words = {1.0: "One-turn spin", 2.0: "Two-turn spin", 3.0: "Three-turn spin"}.get(turns, f"Spin, {turns:g} turns")
+        words = {1.0: "One-turn spin", 2.0: "Two-turn spin", 3.0: "Three-turn spin"}.get(
+            turns, f"Spin, {turns:g} turns"
+        )
     elif planned.key == "steep_turn":
         words = f"Steep turn {planned.parameter('bank_deg'):.0f}°"
     return f"{words}, {planned.side}" if figure.has_sides else words
@@ -111,13 +119,15 @@ def _levers(planned: PlannedFigure, conditions: Conditions) -> tuple[Lever, ...]
     found = []
     for (_, _, words), effect in zip(LEVERS, (lowest[0] - lowest[1:]).tolist(), strict=True):
         if abs(effect) >= 5.0:
-            found.append(Lever(words, effect, f"{'saves' if effect < 0 else 'costs'} {in_words(abs(effect), 'ft')}"))
+            found.append(
+                Lever(words, effect, f"{'saves' if effect < 0 else 'costs'} {in_words(abs(effect), 'ft')}")
+            )
     return tuple(sorted(found, key=lambda lever: -abs(lever.effect)))
 
 
 class Asked(ByKey):
-    """A figure in its conditions, the same when nothing that its flight depends on differs; wholly: nothing that its answer depends on,
-    floors and checks included."""
+    """A figure in its conditions, the same when nothing that its flight depends on differs; wholly: nothing
+    that its answer depends on, floors and checks included."""
 
     def __init__(self, planned: PlannedFigure, conditions: Conditions, wholly: bool = False) -> None:
         self.planned, self.conditions = planned, conditions
@@ -131,7 +141,8 @@ def usual_flight(asked: Asked) -> tuple[Flown, tuple[Lever, ...]]:
 
 
 def account_of(flown: Flown) -> tuple[AccountLine, ...]:
-    """The parts of the account, to the lowest point. What is shown is rounded so that the lines add up to the loss as it is shown."""
+    """The parts of the account, to the lowest point. What is shown is rounded so that the lines add up to the
+    loss as it is shown."""
     parts = list(flown.parts)
     if flown.deepest_ft - flown.lost_ft > 1.0:
         # Ends above its lowest point: the account is of the loss to the lowest.
@@ -146,55 +157,114 @@ def account_of(flown: Flown) -> tuple[AccountLine, ...]:
 
 
 def entry_answer(planned: PlannedFigure, conditions: Conditions, title: str, speed: float) -> Answer:
-    """The entry speed with where it came from: the plan, the school's gate, the card, or the catalogue's share of a speed today."""
+    """The entry speed with where it came from: the plan, the school's gate, the card, or the catalogue's
+    share of a speed today."""
     card = conditions.card
     if planned.entry_ias is not None:
         return given("Entry speed", speed, card.speed_unit, Source("plan", title))
     school = conditions.standards.figure(planned.key).entry_ias.get(card.name)
     if school is not None:
-        return given("Entry speed", speed, card.speed_unit, Source("school", school.ref or "the chief's gate for this figure"))
+        return given(
+            "Entry speed",
+            speed,
+            card.speed_unit,
+            Source("school", school.ref or "the chief's gate for this figure"),
+        )
     handbook = card.approved.get(planned.key)
     if handbook is not None:
         return given("Entry speed", speed, card.speed_unit, handbook.where())
     gate = figure_of(planned.key).gate
-    return worked("Entry speed", speed, card.speed_unit, f"{gate.speed_share:.0%} of the {gate.speed_base} speed today, not above Va",
-                  conditions.stall if gate.speed_base == "stall" else conditions.manoeuvring)
+    return worked(
+        "Entry speed",
+        speed,
+        card.speed_unit,
+        f"{gate.speed_share:.0%} of the {gate.speed_base} speed today, not above Va",
+        conditions.stall if gate.speed_base == "stall" else conditions.manoeuvring,
+    )
 
 
 # A figure by itself is reached from nowhere.
-UNJOINED = Joined(*(given(words, 0.0, unit, Source("plan", "by itself")) for words, unit in (("Climb before it", "ft"), ("Minutes before it",
-    "min"))))
+UNJOINED = Joined(
+    *(
+        given(words, 0.0, unit, Source("plan", "by itself"))
+        for words, unit in (("Climb before it", "ft"), ("Minutes before it", "min"))
+    )
+)
 
 
 def joined_by(link: Link, climb: Answer) -> Joined:
     """The way to the gate as answers. climb: today's rate."""
-    parts = [worked(words, feet, "ft", formula) for words, feet, formula in (
-        ("Dived for speed", link.dive_ft, "flown at full power to the next entry speed, levelling out included"),
-        ("Won from speed", link.zoom_ft, "a share of the speed above the next gate turned into height")) if feet > 0]
-    feet = worked("Climb before it", link.climb_ft, "ft", "start - where the last figure ended + dived for speed - won from speed", *parts)
-    return Joined(feet, worked("Minutes before it", link.minutes, "min", "climb / today's rate + lookout", feet, climb))
+    parts = [
+        worked(words, feet, "ft", formula)
+        for words, feet, formula in (
+            (
+                "Dived for speed",
+                link.dive_ft,
+                "flown at full power to the next entry speed, levelling out included",
+            ),
+            ("Won from speed", link.zoom_ft, "a share of the speed above the next gate turned into height"),
+        )
+        if feet > 0
+    ]
+    feet = worked(
+        "Climb before it",
+        link.climb_ft,
+        "ft",
+        "start - where the last figure ended + dived for speed - won from speed",
+        *parts,
+    )
+    return Joined(
+        feet, worked("Minutes before it", link.minutes, "min", "climb / today's rate + lookout", feet, climb)
+    )
 
 
-def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread, flown: Flown, levers: tuple[Lever, ...],
-                  everywhere: Answer) -> FigureAnswer:
+def figure_answer(
+    planned: PlannedFigure,
+    conditions: Conditions,
+    spread: Spread,
+    flown: Flown,
+    levers: tuple[Lever, ...],
+    everywhere: Answer,
+) -> FigureAnswer:
     figure, card = figure_of(planned.key), conditions.card
     unit = card.speed_unit
     school = school_of(planned, conditions)
     title = title_of(planned)
     start = given("Start", planned.start_ft, "ft", Source("plan", title))
     floor, lines = floor_of(planned.key, conditions, everywhere), account_of(flown)
-    likely = worked("Likely loss", flown.deepest_ft, "ft", "sum of the parts of the account to the lowest point, flown by the usual student",
-                    *(worked(line.part, line.height_ft, "ft", "see docs/model.md") for line in lines), rounding="up",
-                    levers=levers)
-    beyond = worked("Beyond the likely, 19 times in 20", spread.beyond_usual_ft, "ft",
-                    f"{FAN} students of the population fly it; all but one in twenty stay within", rounding="up")
-    worst = worked("Loss 19 times in 20", likely.value + beyond.value, "ft", "likely loss + what 19 in 20 stay within", likely,
-                   beyond, rounding="up", levers=likely.levers)
+    likely = worked(
+        "Likely loss",
+        flown.deepest_ft,
+        "ft",
+        "sum of the parts of the account to the lowest point, flown by the usual student",
+        *(worked(line.part, line.height_ft, "ft", "see docs/model.md") for line in lines),
+        rounding="up",
+        levers=levers,
+    )
+    beyond = worked(
+        "Beyond the likely, 19 times in 20",
+        spread.beyond_usual_ft,
+        "ft",
+        f"{FAN} students of the population fly it; all but one in twenty stay within",
+        rounding="up",
+    )
+    worst = worked(
+        "Loss 19 times in 20",
+        likely.value + beyond.value,
+        "ft",
+        "likely loss + what 19 in 20 stay within",
+        likely,
+        beyond,
+        rounding="up",
+        levers=likely.levers,
+    )
     recovery = instructor_recovery(spread)
     lowest = lowest_start(floor, worst, recovery, conditions)
     allowed = None
     if planned.key == "spin" and conditions.spin is not None:
-        per_turn = conditions.spin.turn / FT * (conditions.spin.left_factor if planned.side == "left" else 1.0)
+        per_turn = (
+            conditions.spin.turn / FT * (conditions.spin.left_factor if planned.side == "left" else 1.0)
+        )
         allowed = turns_allowed(planned.parameter("turns"), start, lowest, per_turn)
     speed = entry_speed(planned, conditions)
     entry = entry_answer(planned, conditions, title, speed)
@@ -202,28 +272,75 @@ def figure_answer(planned: PlannedFigure, conditions: Conditions, spread: Spread
     spent = worked("Lost when the recovery begins", flown.before_recovery_ft, "ft", flight)
     risen = worked("Rise above the start", flown.rise_ft, "ft", flight, rounding="up")
     left = worked("Lost by the end", flown.lost_ft, "ft", flight)
-    lowest_point = worked("Lowest, 19 times in 20", start.value - worst.value, "ft", "start - loss 19 times in 20", start, worst,
-                          rounding="down")
+    lowest_point = worked(
+        "Lowest, 19 times in 20",
+        start.value - worst.value,
+        "ft",
+        "start - loss 19 times in 20",
+        start,
+        worst,
+        rounding="down",
+    )
     spoken = (school.spoken if school else " ".join(figure.steps)).format(
         opposite="right" if planned.side == "left" else "left",
-        pull=f"{planned.parameter('pull_g'):.1f} g" if "pull_g" in figure.parameters else "level")
+        pull=f"{planned.parameter('pull_g'):.1f} g" if "pull_g" in figure.parameters else "level",
+    )
     return FigureAnswer(
-        id=planned.id, key=planned.key, title=title, side=planned.side if figure.has_sides else None,
-        school=school.name if school else "", school_source=f"{school.source.kind}: {school.source.words}" if school else "",
-        steps=school.steps if school else figure.steps, spoken=spoken, purpose=figure.purpose, look_at=figure.look_at,
-        power=figure.gate.power, attitude=figure.gate.attitude,
-        faults=figure.faults, stop_words=figure.stop_words, school_words=conditions.standards.figure(planned.key).words, floor=floor,
-        start=start, entry=entry, likely=likely, worst=worst, lowest_point=lowest_point, lowest_start=lowest,
-        recovers=worked("Recover at", start.value - spent.value, "ft", "start - what is lost when the recovery begins", start, spent),
-        highest_point=worked("Highest", start.value + risen.value, "ft", "start + rise above it", start, risen, rounding="up"),
-        ends=worked("Ends at", start.value - left.value, "ft", "start - what is lost by the end", start, left), joined=UNJOINED,
-        take_over=take_over_height(floor, recovery), take_over_words=figure.take_over_words, turns_allowed=allowed,
-        exit_speed=worked("Exit speed", flown.exit_ias, unit, "where the flight path is level again", rounding="near"),
+        id=planned.id,
+        key=planned.key,
+        title=title,
+        side=planned.side if figure.has_sides else None,
+        school=school.name if school else "",
+        school_source=f"{school.source.kind}: {school.source.words}" if school else "",
+        steps=school.steps if school else figure.steps,
+        spoken=spoken,
+        purpose=figure.purpose,
+        look_at=figure.look_at,
+        power=figure.gate.power,
+        attitude=figure.gate.attitude,
+        faults=figure.faults,
+        stop_words=figure.stop_words,
+        school_words=conditions.standards.figure(planned.key).words,
+        floor=floor,
+        start=start,
+        entry=entry,
+        likely=likely,
+        worst=worst,
+        lowest_point=lowest_point,
+        lowest_start=lowest,
+        recovers=worked(
+            "Recover at",
+            start.value - spent.value,
+            "ft",
+            "start - what is lost when the recovery begins",
+            start,
+            spent,
+        ),
+        highest_point=worked(
+            "Highest", start.value + risen.value, "ft", "start + rise above it", start, risen, rounding="up"
+        ),
+        ends=worked(
+            "Ends at", start.value - left.value, "ft", "start - what is lost by the end", start, left
+        ),
+        joined=UNJOINED,
+        take_over=take_over_height(floor, recovery),
+        take_over_words=figure.take_over_words,
+        turns_allowed=allowed,
+        exit_speed=worked(
+            "Exit speed", flown.exit_ias, unit, "where the flight path is level again", rounding="near"
+        ),
         fastest=worked("Highest speed", flown.fastest_ias, unit, "highest on the way", rounding="up"),
         most_g=worked("Most g", flown.most_g, "g", "the pull, as far as the wing can give it"),
-        most_rolling_g=None if flown.most_rolling_g is None else worked(
-            "Most g while rolling", flown.most_rolling_g, "g", "the highest g while the ailerons are held"),
-        account=lines, profile=flown.profile, track=flown.track,
+        most_rolling_g=None
+        if flown.most_rolling_g is None
+        else worked(
+            "Most g while rolling", flown.most_rolling_g, "g", "the highest g while the ailerons are held"
+        ),
+        account=lines,
+        profile=flown.profile,
+        track=flown.track,
         shortfall=flown.shortfall,
-        starts_min=0.0, ends_min=flown.seconds / 60.0, verdict="fine",
+        starts_min=0.0,
+        ends_min=flown.seconds / 60.0,
+        verdict="fine",
     )

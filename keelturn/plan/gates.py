@@ -1,8 +1,9 @@
-"""Entry gates by root finding: the lowest, best and highest entry speed of a figure today, and the entry-speed by pull-g map.
+"""Entry gates by root finding: the lowest, best and highest entry speed of a figure today, and the
+entry-speed by pull-g map.
 
-A figure made of legs that need speed (over the top of a loop, a roll-out on the back) says by how much the slowest of them was above
-what it needs; the lowest entry speed is where that is nothing. Handbook and school figures are used where the card has them.
-"""
+A figure made of legs that need speed (over the top of a loop, a roll-out on the back) says by how much the
+slowest of them was above what it needs; the lowest entry speed is where that is nothing. Handbook and school
+figures are used where the card has them."""
 
 from dataclasses import dataclass
 
@@ -28,7 +29,8 @@ FINENESS = 0.1
 
 @dataclass(frozen=True, slots=True)
 class EntryGate:
-    """Speeds in the aircraft's unit. lowest and highest are None when no speed makes the figure; then `would_help` says what would."""
+    """Speeds in the aircraft's unit. lowest and highest are None when no speed makes the figure; then
+    `would_help` says what would."""
 
     lowest: Answer | None
     best: Answer
@@ -49,10 +51,17 @@ class EntryMap:
     lost_ft: Floats
 
 
-def _at_speeds(planned: PlannedFigure, conditions: Conditions, speeds: Floats, pulls: Floats | None = None) -> Course:
-    """The figure flown once at each entry speed (aircraft's unit) by the usual student without the usual errors."""
+def _at_speeds(
+    planned: PlannedFigure, conditions: Conditions, speeds: Floats, pulls: Floats | None = None
+) -> Course:
+    """The figure flown once at each entry speed (aircraft's unit) by the usual student without the usual
+    errors."""
     start_m = planned.start_ft * FT
-    tas = np.interp(speeds, knots := np.linspace(speeds.min(), speeds.max() + 1e-6, 9), [tas_at(conditions, float(k), start_m) for k in knots])
+    tas = np.interp(
+        speeds,
+        knots := np.linspace(speeds.min(), speeds.max() + 1e-6, 9),
+        [tas_at(conditions, float(k), start_m) for k in knots],
+    )
     asked: dict[str, Floats] = {"entry_tas": tas} if pulls is None else {"entry_tas": tas, "pull_g": pulls}
     return fly(planned, conditions, pilot_numbers("student"), start_m, given=asked)
 
@@ -66,7 +75,8 @@ def _speed_limit(conditions: Conditions) -> float:
 
 
 def entry_gate(planned: PlannedFigure, conditions: Conditions) -> EntryGate:
-    """The gate of a planned figure at its start height and pull. Raises ValueError when the card lacks what the figure needs."""
+    """The gate of a planned figure at its start height and pull. Raises ValueError when the card lacks what
+    the figure needs."""
     figure, card = figure_of(planned.key), conditions.card
     unit = card.speed_unit
     never = card.speeds.never_exceed_ias.value
@@ -81,15 +91,38 @@ def entry_gate(planned: PlannedFigure, conditions: Conditions) -> EntryGate:
         return EntryGate(None, best, None, pull, _would_help(planned, conditions, slow, fast))
     first, last = int(np.argmax(fine)), len(fine) - 1 - int(np.argmax(fine[::-1]))
     lowest = _narrowed(planned, conditions, speeds[max(0, first - 1)], speeds[first], low_edge=True)
-    highest = _narrowed(planned, conditions, speeds[last], speeds[min(len(speeds) - 1, last + 1)], low_edge=False)
-    low = worked("Lowest entry speed", lowest, unit, "the slowest entry that still has the speed every part of the figure needs",
-                 conditions.stall, rounding="up")
-    high = worked("Highest entry speed", highest, unit, "the fastest entry that keeps Va where it counts, the g limit and the margin below Vne",
-                  conditions.manoeuvring, card.speed_answer(card.speeds.never_exceed_ias, "Vne"), rounding="down")
+    highest = _narrowed(
+        planned, conditions, speeds[last], speeds[min(len(speeds) - 1, last + 1)], low_edge=False
+    )
+    low = worked(
+        "Lowest entry speed",
+        lowest,
+        unit,
+        "the slowest entry that still has the speed every part of the figure needs",
+        conditions.stall,
+        rounding="up",
+    )
+    high = worked(
+        "Highest entry speed",
+        highest,
+        unit,
+        "the fastest entry that keeps Va where it counts, the g limit and the margin below Vne",
+        conditions.manoeuvring,
+        card.speed_answer(card.speeds.never_exceed_ias, "Vne"),
+        rounding="down",
+    )
     if not lowest <= best.value <= highest:
         value = min(max(best.value, lowest + 0.1 * (highest - lowest)), highest)
-        best = worked("Best entry speed", value, unit, "the gate's speed, brought inside what can be flown today", best, low, high,
-                      rounding="down" if value >= highest else "up")
+        best = worked(
+            "Best entry speed",
+            value,
+            unit,
+            "the gate's speed, brought inside what can be flown today",
+            best,
+            low,
+            high,
+            rounding="down" if value >= highest else "up",
+        )
     return EntryGate(low, best, high, pull, "")
 
 
@@ -100,9 +133,14 @@ def _best(planned: PlannedFigure, conditions: Conditions) -> Answer:
     gate = figure_of(planned.key).gate
     share = f"{gate.speed_share:.0%} of the {gate.speed_base} speed today"
     speed = entry_speed(planned.model_copy(update={"entry_ias": None}), conditions)
-    return worked("Best entry speed", speed, conditions.card.speed_unit, share,
-                  conditions.stall if gate.speed_base == "stall" else conditions.manoeuvring, source=Source("common practice",
-                      "no published source"))
+    return worked(
+        "Best entry speed",
+        speed,
+        conditions.card.speed_unit,
+        share,
+        conditions.stall if gate.speed_base == "stall" else conditions.manoeuvring,
+        source=Source("common practice", "no published source"),
+    )
 
 
 def _set_by_the_stall(planned: PlannedFigure, conditions: Conditions) -> EntryGate:
@@ -111,9 +149,11 @@ def _set_by_the_stall(planned: PlannedFigure, conditions: Conditions) -> EntryGa
     return EntryGate(best, best, best, None, "")
 
 
-def _slow_and_fast(planned: PlannedFigure, conditions: Conditions, speeds: Floats) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
-    """At which entry speeds the figure lacks speed somewhere, and at which it breaks a limit: Vne with its margin, g, and Va where
-    the gate is bound to it."""
+def _slow_and_fast(
+    planned: PlannedFigure, conditions: Conditions, speeds: Floats
+) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
+    """At which entry speeds the figure lacks speed somewhere, and at which it breaks a limit: Vne with its
+    margin, g, and Va where the gate is bound to it."""
     gate, course = figure_of(planned.key).gate, _at_speeds(planned, conditions, speeds)
     slow: NDArray[np.bool_] = (course.margin < 0) | (course.made == 0)
     if figure_of(planned.key).holds_height:
@@ -125,8 +165,11 @@ def _slow_and_fast(planned: PlannedFigure, conditions: Conditions, speeds: Float
     return slow, fast
 
 
-def _narrowed(planned: PlannedFigure, conditions: Conditions, low: float, high: float, low_edge: bool) -> float:
-    """The edge between a speed that can be flown and one that cannot, by halving with nine flights at once."""
+def _narrowed(
+    planned: PlannedFigure, conditions: Conditions, low: float, high: float, low_edge: bool
+) -> float:
+    """The edge between a speed that can be flown and one that cannot, by halving with nine flights at
+    once."""
     if high - low < 1e-9:
         return low
     while high - low > FINENESS:
@@ -143,7 +186,9 @@ def _narrowed(planned: PlannedFigure, conditions: Conditions, low: float, high: 
     return high if low_edge else low
 
 
-def _would_help(planned: PlannedFigure, conditions: Conditions, slow: NDArray[np.bool_], fast: NDArray[np.bool_]) -> str:
+def _would_help(
+    planned: PlannedFigure, conditions: Conditions, slow: NDArray[np.bool_], fast: NDArray[np.bool_]
+) -> str:
     """What would make a figure that no entry speed makes: another pull, less weight, or another aircraft."""
     figure = figure_of(planned.key)
     if "pull_g" in figure.parameters:
@@ -153,12 +198,22 @@ def _would_help(planned: PlannedFigure, conditions: Conditions, slow: NDArray[np
             trial = planned.model_copy(update={"parameters": {**planned.parameters, "pull_g": float(pull)}})
             speeds = np.linspace(conditions.stall.value, conditions.card.speeds.never_exceed_ias.value, 41)
             course = _at_speeds(trial, conditions, speeds)
-            made = (course.margin >= 0) & (course.made > 0) & (_fastest(course, conditions) <= _speed_limit(conditions))
+            made = (
+                (course.margin >= 0)
+                & (course.made > 0)
+                & (_fastest(course, conditions) <= _speed_limit(conditions))
+            )
             if made.any():
-                return f"A pull of {pull:.1f} g from {speeds[int(np.argmax(made))]:.0f} {conditions.card.speed_unit} would make it."
+                return (
+                    f"A pull of {pull:.1f} g from {speeds[int(np.argmax(made))]:.0f}"
+                    f" {conditions.card.speed_unit} would make it."
+                )
     if slow.all():
         return "No speed this aircraft may reach is enough: less weight, more power, or another aircraft."
-    return "Wherever it is fast enough to be made, it ends too fast: less power on the way down, or another aircraft."
+    return (
+        "Wherever it is fast enough to be made, it ends too fast: less power on the way down, or another"
+        " aircraft."
+    )
 
 
 def entry_map(planned: PlannedFigure, conditions: Conditions, speeds: int = 60, pulls: int = 40) -> EntryMap:
@@ -179,5 +234,9 @@ def entry_map(planned: PlannedFigure, conditions: Conditions, speeds: int = 60, 
     found[course.highest / FT > conditions.place.top_ft] = OVER_BLOCK
     found[_fastest(course, conditions) > _speed_limit(conditions)] = TOO_FAST
     found[(course.margin < 0) | (course.made == 0)] = TOO_SLOW
-    verdict[flown], rise[flown], lost[flown] = found, (course.highest - start_m) / FT, (start_m - course.lowest) / FT
+    verdict[flown], rise[flown], lost[flown] = (
+        found,
+        (course.highest - start_m) / FT,
+        (start_m - course.lowest) / FT,
+    )
     return EntryMap(entry, pull, verdict, rise, lost)

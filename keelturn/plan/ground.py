@@ -1,10 +1,9 @@
 """Over the ground: where the wind takes the sequence, and whether it stays in the block.
 
-Wind carries the aeroplane and its figures alike, so the ground position is the air position plus wind times time (exact for a steady
-wind). Each figure is flown into wind along the line of the place; between figures the aeroplane works to and fro along it, so that
-climbs only drift. It is begun as far upwind of the middle as keeps the whole drift even about it, inside the block (common practice, no
-published source).
-"""
+Wind carries the aeroplane and its figures alike, so the ground position is the air position plus wind times
+time (exact for a steady wind). Each figure is flown into wind along the line of the place; between figures
+the aeroplane works to and fro along it, so that climbs only drift. It is begun as far upwind of the middle as
+keeps the whole drift even about it, inside the block (common practice, no published source)."""
 
 import math
 from collections.abc import Sequence
@@ -20,8 +19,8 @@ Point = tuple[float, float]
 
 @dataclass(frozen=True, slots=True)
 class Crossing:
-    """One figure over the ground: NM east and north of the middle of the place at its gate and at its end, and how far from the middle
-    its end is; outside when that is beyond the radius."""
+    """One figure over the ground: NM east and north of the middle of the place at its gate and at its end,
+    and how far from the middle its end is; outside when that is beyond the radius."""
 
     figure: str
     start_nm: Point
@@ -32,8 +31,9 @@ class Crossing:
 
 @dataclass(frozen=True, slots=True)
 class Drift:
-    """total: over the minutes in the block; work_along: the heading to fly figures on; gained: what the figures themselves move against
-    it; begin_upwind: how far upwind of the middle to begin. first_outside: id of the first figure that ends outside, or None."""
+    """total: over the minutes in the block; work_along: the heading to fly figures on; gained: what the
+    figures themselves move against it; begin_upwind: how far upwind of the middle to begin. first_outside: id
+    of the first figure that ends outside, or None."""
 
     total: Answer
     work_along: Answer
@@ -45,8 +45,8 @@ class Drift:
 
 @dataclass(frozen=True, slots=True)
 class Moved:
-    """What a figure does over the ground: its id, minutes before its gate (from the end of the one before) and in it, the height it is
-    flown at (ft), metres along its line through the air."""
+    """What a figure does over the ground: its id, minutes before its gate (from the end of the one before)
+    and in it, the height it is flown at (ft), metres along its line through the air."""
 
     figure: str
     minutes_before: float
@@ -56,7 +56,8 @@ class Moved:
 
 
 def along_line(conditions: Conditions) -> float:
-    """True heading along the line of the place, the way that is nearer into wind; straight into wind without a line."""
+    """True heading along the line of the place, the way that is nearer into wind; straight into wind without
+    a line."""
     into, line = conditions.day.wind_from_deg % 360.0, conditions.place.line_deg
     if line is None:
         return into
@@ -81,19 +82,63 @@ def drift(conditions: Conditions, moved: Sequence[Moved]) -> Drift:
     upwind = min(math.hypot(east, north) / 2.0, 0.8 * radius)
     away = math.hypot(east, north)
     shift = (0.0, 0.0) if away < 1e-9 else (-east / away * upwind, -north / away * upwind)
-    crossings = tuple(_crossing(figure.figure, start, end, shift, radius) for figure, (start, end) in zip(moved, place, strict=True))
-    wind = given("Wind", _wind_over(conditions, moved), "kt", Source("day", conditions.day.source("winds"
-        if conditions.day.winds else "wind_from_deg")))
-    over = worked("Minutes from the first gate to the end of the last figure", minutes, "min", "climbs, lookouts and figures")
-    carried = math.hypot(*(sum(part) for part in zip(*(_carried(conditions, f.height_ft, f.minutes + (f.minutes_before if i else 0.0))
-                                                      for i, f in enumerate(moved)), strict=True))) if moved else 0.0
+    crossings = tuple(
+        _crossing(figure.figure, start, end, shift, radius)
+        for figure, (start, end) in zip(moved, place, strict=True)
+    )
+    wind = given(
+        "Wind",
+        _wind_over(conditions, moved),
+        "kt",
+        Source("day", conditions.day.source("winds" if conditions.day.winds else "wind_from_deg")),
+    )
+    over = worked(
+        "Minutes from the first gate to the end of the last figure",
+        minutes,
+        "min",
+        "climbs, lookouts and figures",
+    )
+    carried = (
+        math.hypot(
+            *(
+                sum(part)
+                for part in zip(
+                    *(
+                        _carried(conditions, f.height_ft, f.minutes + (f.minutes_before if i else 0.0))
+                        for i, f in enumerate(moved)
+                    ),
+                    strict=True,
+                )
+            )
+        )
+        if moved
+        else 0.0
+    )
     total = worked("Drift", carried, "NM", "wind at the height x minutes, added up", wind, over)
-    stated = (Source("school", f"place: {conditions.place.name}") if conditions.place.line_deg is not None else Source("day", "into wind"))
+    stated = (
+        Source("school", f"place: {conditions.place.name}")
+        if conditions.place.line_deg is not None
+        else Source("day", "into wind")
+    )
     return Drift(
-        total, given("Work along", heading, "°", stated),
-        worked("Gained by the figures", sum(f.along_m for f in moved) / NM_M, "NM", "what each figure moves along its line through the air"),
-        worked("Begin upwind of the middle", upwind, "NM", "half of the way from the first gate to the end, at most 0.8 of the radius", total),
-        crossings, next((c.figure for c in crossings if c.outside), None))
+        total,
+        given("Work along", heading, "°", stated),
+        worked(
+            "Gained by the figures",
+            sum(f.along_m for f in moved) / NM_M,
+            "NM",
+            "what each figure moves along its line through the air",
+        ),
+        worked(
+            "Begin upwind of the middle",
+            upwind,
+            "NM",
+            "half of the way from the first gate to the end, at most 0.8 of the radius",
+            total,
+        ),
+        crossings,
+        next((c.figure for c in crossings if c.outside), None),
+    )
 
 
 def _carried(conditions: Conditions, height_ft: float, minutes: float) -> Point:
@@ -103,7 +148,11 @@ def _carried(conditions: Conditions, height_ft: float, minutes: float) -> Point:
 
 
 def _wind_over(conditions: Conditions, moved: Sequence[Moved]) -> float:
-    return sum(conditions.wind_at(f.height_ft)[1] for f in moved) / len(moved) if moved else conditions.day.wind_kt
+    return (
+        sum(conditions.wind_at(f.height_ft)[1] for f in moved) / len(moved)
+        if moved
+        else conditions.day.wind_kt
+    )
 
 
 def _crossing(figure: str, start: Point, end: Point, shift: Point, radius: float) -> Crossing:

@@ -1,5 +1,5 @@
-"""Which of the pilot's numbers decides the spread: a share of the variance for each, adding up to 100 %, and the spread itself from
-enough pilots to quote it."""
+"""Which of the pilot's numbers decides the spread: a share of the variance for each, adding up to 100 %, and
+the spread itself from enough pilots to quote it."""
 
 import math
 from collections.abc import Mapping
@@ -28,8 +28,8 @@ class Share:
 
 @dataclass(frozen=True, slots=True)
 class Losses:
-    """Feet: the middle pilot, 19 in 20, 99 in 100 (None where that many do not get out of it); how many never do; and what decides the
-    spread of the others, largest share first, adding up to 1."""
+    """Feet: the middle pilot, 19 in 20, 99 in 100 (None where that many do not get out of it); how many never
+    do; and what decides the spread of the others, largest share first, adding up to 1."""
 
     median_ft: float | None
     p95_ft: float | None
@@ -39,26 +39,36 @@ class Losses:
     shares: tuple[Share, ...]
 
 
-def losses(planned: PlannedFigure, conditions: Conditions, who: Who = "student", pilots: int = QUOTED) -> Losses:
+def losses(
+    planned: PlannedFigure, conditions: Conditions, who: Who = "student", pilots: int = QUOTED
+) -> Losses:
     """The figure flown by many pilots, start to lowest point. Raises ValueError as `fly` does."""
     numbers = drawn_numbers(who, pilots)
     lost, _ = fan_losses(planned, conditions, numbers, planned.start_ft * FT)
     feet = lost / FT
-    median, p95, p99 = (None if math.isinf(found := within(feet, share)) else found for share in (50.0, 95.0, 99.0))
+    median, p95, p99 = (
+        None if math.isinf(found := within(feet, share)) else found for share in (50.0, 95.0, 99.0)
+    )
     labels = {key: number.label for key, number in PILOTS[who].items()}
     out = ~np.isnan(feet)
-    shares = shares_of(feet[out], {name: values[out] for name, values in numbers.items()}, labels) if out.any() else ()
+    shares = (
+        shares_of(feet[out], {name: values[out] for name, values in numbers.items()}, labels)
+        if out.any()
+        else ()
+    )
     return Losses(median, p95, p99, pilots, int((~out).sum()), shares)
 
 
 def shares_of(lost: Floats, numbers: Mapping[str, Floats], labels: Mapping[str, str]) -> tuple[Share, ...]:
     """Share of the variance of `lost` (N,) that each number (N,) explains on its own.
 
-    The loss is fitted by a sum of one second-degree polynomial for each number (the numbers are drawn independently); the share is
-    the covariance of the loss with that number's polynomial over the variance (Xu and Gertner 2008, from memory). What the sum
-    leaves is the share of numbers acting together. Shares are not negative and add up to 1.
-    """
-    varying = {key: np.asarray(value) for key, value in numbers.items() if key in labels and np.ptp(value) > 0}
+    The loss is fitted by a sum of one second-degree polynomial for each number (the numbers are drawn
+    independently); the share is the covariance of the loss with that number's polynomial over the variance
+    (Xu and Gertner 2008, from memory). What the sum leaves is the share of numbers acting together. Shares
+    are not negative and add up to 1."""
+    varying = {
+        key: np.asarray(value) for key, value in numbers.items() if key in labels and np.ptp(value) > 0
+    }
     spread = float(np.var(lost))
     if spread <= 1e-12 or not varying:
         return ()
@@ -69,7 +79,10 @@ def shares_of(lost: Floats, numbers: Mapping[str, Floats], labels: Mapping[str, 
     design = np.stack(columns, axis=1)
     design = design - design.mean(axis=0)
     fitted, *_ = np.linalg.lstsq(design, centred, rcond=None)
-    raw = [float(np.mean(centred * (design[:, 2 * i : 2 * i + 2] @ fitted[2 * i : 2 * i + 2]))) / spread for i in range(len(varying))]
+    raw = [
+        float(np.mean(centred * (design[:, 2 * i : 2 * i + 2] @ fitted[2 * i : 2 * i + 2]))) / spread
+        for i in range(len(varying))
+    ]
     kept = [max(0.0, share) for share in raw]
     rest = max(0.0, 1.0 - sum(kept))
     total = sum(kept) + rest

@@ -1,6 +1,5 @@
-"""Every number that a figure's legs may name, for one pilot or many: fixed ones, the pilot's, the plan's settings with the
-pilot's errors on them, and those that follow from side, speed and weight.
-"""
+"""Every number that a figure's legs may name, for one pilot or many: fixed ones, the pilot's, the plan's
+settings with the pilot's errors on them, and those that follow from side, speed and weight."""
 
 from collections.abc import Mapping
 
@@ -18,8 +17,17 @@ from keelturn.units import DEG, KT, SPEED
 # Which of the pilot's numbers is the error on which setting.
 ERRORS: Mapping[str, str] = {"pull_g": "pull_g", "ease_g": "ease_error_g", "line_deg": "angle_error_deg"}
 # Banks in which some figures begin or turn, to the figure's side (common practice, no published source).
-BANKS: Mapping[str, float] = {"turn_bank_deg": 30.0, "steep_bank_deg": 60.0, "rolled_under_deg": 70.0, "rolled_over_deg": -45.0,
-                              "over_bank_deg": 75.0, "near_side_deg": 65.0, "side_90": 90.0, "side_180": 180.0, "side_360": 360.0}
+BANKS: Mapping[str, float] = {
+    "turn_bank_deg": 30.0,
+    "steep_bank_deg": 60.0,
+    "rolled_under_deg": 70.0,
+    "rolled_over_deg": -45.0,
+    "over_bank_deg": 75.0,
+    "near_side_deg": 65.0,
+    "side_90": 90.0,
+    "side_180": 180.0,
+    "side_360": 360.0,
+}
 # Seconds that finding the horizon takes after opening the eyes (common practice, no published source).
 EYES_CLOSED_S = 0.6
 # At a gate this near the stall the aeroplane sets the speed, not the pilot.
@@ -33,8 +41,9 @@ def at_the_stall(key: str) -> bool:
 
 
 def entry_speed(planned: PlannedFigure, conditions: Conditions) -> float:
-    """IAS at the gate in the aircraft's unit: as planned, else the school's for this aircraft, else its card's, else the gate's share of
-    its speed today, at most Va, or short of Vne for the gates that may go there."""
+    """IAS at the gate in the aircraft's unit: as planned, else the school's for this aircraft, else its
+    card's, else the gate's share of its speed today, at most Va, or short of Vne for the gates that may go
+    there."""
     if planned.entry_ias is not None:
         return planned.entry_ias
     school = conditions.standards.figure(planned.key).entry_ias.get(conditions.card.name)
@@ -83,11 +92,17 @@ def flapped(planned: PlannedFigure) -> bool:
     return setting(planned, "flap", 0.0) >= 0.5
 
 
-def figure_numbers(planned: PlannedFigure, conditions: Conditions, pilot: Numbers, start_m: float) -> dict[str, "float | Floats"]:
+def figure_numbers(
+    planned: PlannedFigure, conditions: Conditions, pilot: Numbers, start_m: float
+) -> dict[str, "float | Floats"]:
     """All of them by name; those of the pilot as arrays (N,) or single numbers, as given."""
     figure = figure_of(planned.key)
     sign = -1.0 if planned.side == "left" else 1.0
-    numbers: dict[str, float | Floats] = {**FIXED, **pilot, "throttle_start": setting(planned, "power", figure.throttle)}
+    numbers: dict[str, float | Floats] = {
+        **FIXED,
+        **pilot,
+        "throttle_start": setting(planned, "power", figure.throttle),
+    }
     numbers["ease_g"] = FIXED["ease_g"] + np.asarray(pilot["ease_error_g"])
     numbers["top_share"] = FIXED["top_share"] + 0.5 * np.asarray(pilot["ease_error_g"])
     for name in figure.parameters:
@@ -104,7 +119,9 @@ def figure_numbers(planned: PlannedFigure, conditions: Conditions, pilot: Number
         numbers["throttle_s"] = np.maximum(np.asarray(pilot["throttle_s"]), conditions.card.spool_s.value)
     roll = conditions.card.roll
     full = (roll.left_deg_s if planned.side == "left" else roll.right_deg_s).value
-    numbers["slow_share"], numbers["barrel_share"] = (min(0.95, FIXED[name] / full) for name in ("slow_deg_s", "barrel_deg_s"))
+    numbers["slow_share"], numbers["barrel_share"] = (
+        min(0.95, FIXED[name] / full) for name in ("slow_deg_s", "barrel_deg_s")
+    )
     # Power with the nose well down only adds to the dive.
     begins = look_up(figure.begin.path_deg, numbers)
     numbers["recovery_power"] = 0.0 if np.max(begins) < -20.0 else 1.0
@@ -121,8 +138,11 @@ def level_power(planned: PlannedFigure, conditions: Conditions, height_m: float)
     return min(1.0, drag_over_weight(eas, 1.0, frame.best_glide, frame.glide_ratio) / max(full, 1e-6))
 
 
-def entry_tas(planned: PlannedFigure, conditions: Conditions, numbers: Numbers, start_m: float) -> "float | Floats":
-    """TAS (m/s) in which the legs begin. A number "entry_tas" given from outside wins; near the stall the aeroplane sets it."""
+def entry_tas(
+    planned: PlannedFigure, conditions: Conditions, numbers: Numbers, start_m: float
+) -> "float | Floats":
+    """TAS (m/s) in which the legs begin. A number "entry_tas" given from outside wins; near the stall the
+    aeroplane sets it."""
     if "entry_tas" in numbers:
         return numbers["entry_tas"]
     tas = tas_at(conditions, entry_speed(planned, conditions), start_m)

@@ -1,9 +1,9 @@
 """A proposal: the order and the start heights that fit, or the smallest change that would make them fit.
 
-The order is an assignment problem with heights: which figure stands at which place, how high each begins, and how much is climbed in
-between, with the least climbing. It is solved as a mixed-integer linear program by HiGHS through scipy. What the order owes to the
-people (gentle first, no push straight before a hard pull) enters as cost, not as rule: common practice, no published source.
-"""
+The order is an assignment problem with heights: which figure stands at which place, how high each begins, and
+how much is climbed in between, with the least climbing. It is solved as a mixed-integer linear program by
+HiGHS through scipy. What the order owes to the people (gentle first, no push straight before a hard pull)
+enters as cost, not as rule: common practice, no published source."""
 
 import itertools
 import math
@@ -25,7 +25,8 @@ from keelturn.plan.numbers import entry_speed
 from keelturn.plan.spread import spread_of
 from keelturn.working import in_words, worked
 
-# Feet of climbing that a disorder is worth: a more unsettling figure one place before a gentler one; a push before a hard pull.
+# Feet of climbing that a disorder is worth: a more unsettling figure one place before a gentler one; a push
+# before a hard pull.
 DISORDER_FT, PUSH_PULL_FT = 80.0, 600.0
 SOLVE_S = 2.0
 # What is left above the lowest start where the block has room for it: less is 'mind' on the checks.
@@ -36,7 +37,8 @@ STEP_FT = 50.0
 
 @dataclass(frozen=True, slots=True)
 class Needs:
-    """What a figure asks of the block: lowest start, likely loss to its end (negative: gained), rise above the start, feet; minutes."""
+    """What a figure asks of the block: lowest start, likely loss to its end (negative: gained), rise above
+    the start, feet; minutes."""
 
     lowest_start_ft: float
     lost_ft: float
@@ -49,8 +51,9 @@ class Needs:
 
 @dataclass(frozen=True, slots=True)
 class Proposal:
-    """plan: the figures in the proposed order with their starts; None when nothing was found. changes: what is different, in words,
-    empty when only order and heights are. fits: whether it keeps block, floors, fuel and weight."""
+    """plan: the figures in the proposed order with their starts; None when nothing was found. changes: what
+    is different, in words, empty when only order and heights are. fits: whether it keeps block, floors, fuel
+    and weight."""
 
     plan: PlanDocument | None
     fits: bool
@@ -62,7 +65,8 @@ class Proposal:
 
 @dataclass(frozen=True, slots=True)
 class Difference:
-    """One thing that a proposal changes: what kind, of which figure (id; None for the whole flight), in words."""
+    """One thing that a proposal changes: what kind, of which figure (id; None for the whole flight), in
+    words."""
 
     kind: Literal["without", "order", "settings", "start", "load"]
     figure: str | None
@@ -73,26 +77,51 @@ def needs_of(planned: PlannedFigure, conditions: Conditions) -> tuple[Needs, Flo
     """At the block's top: the thinnest air that it may begin in."""
     at_top = planned.model_copy(update={"start_ft": conditions.place.top_ft})
     flown, spread = fly_usual(at_top, conditions), spread_of(at_top, conditions)
-    worst = worked("Loss 19 times in 20", flown.deepest_ft + spread.beyond_usual_ft, "ft", "likely + what 19 in 20 stay within", rounding="up")
-    lowest = lowest_start(floor_of(planned.key, conditions), worst, instructor_recovery(spread), conditions).value
+    worst = worked(
+        "Loss 19 times in 20",
+        flown.deepest_ft + spread.beyond_usual_ft,
+        "ft",
+        "likely + what 19 in 20 stay within",
+        rounding="up",
+    )
+    lowest = lowest_start(
+        floor_of(planned.key, conditions), worst, instructor_recovery(spread), conditions
+    ).value
     figure = figure_of(planned.key)
-    return Needs(math.ceil(lowest / 10.0) * 10.0, flown.lost_ft, flown.rise_ft, flown.seconds / 60.0, figure.unsettles,
-                 flown.least_g < PUSH_G - 0.05, flown.most_g > PULL_G), flown
+    return (
+        Needs(
+            math.ceil(lowest / 10.0) * 10.0,
+            flown.lost_ft,
+            flown.rise_ft,
+            flown.seconds / 60.0,
+            figure.unsettles,
+            flown.least_g < PUSH_G - 0.05,
+            flown.most_g > PULL_G,
+        ),
+        flown,
+    )
 
 
-def best_order(needs: Sequence[Needs], top_ft: float, ground_ft: float) -> tuple[list[int], list[float]] | None:
-    """Order (indices) and start heights with the least climbing and disorder; None when no order fits the block. Heights fit when
-    every figure starts at or above its lowest start and its highest point stays below the top."""
+def best_order(
+    needs: Sequence[Needs], top_ft: float, ground_ft: float
+) -> tuple[list[int], list[float]] | None:
+    """Order (indices) and start heights with the least climbing and disorder; None when no order fits the
+    block. Heights fit when every figure starts at or above its lowest start and its highest point stays below
+    the top."""
     from scipy.optimize import Bounds, LinearConstraint, milp
 
     n = len(needs)
     if n == 0 or any(need.lowest_start_ft + need.rise_ft > top_ft for need in needs):
         return None
     pairs = [(i, j) for i in range(n) for j in range(n) if i != j and needs[i].pushes and needs[j].pulls]
-    # x[i, k]: figure i at place k; then start heights s[k], climbs c[k] before place k, and w[p, k] for a push before a pull.
+    # x[i, k]: figure i at place k; then start heights s[k], climbs c[k] before place k, and w[p, k] for a
+    # push before a pull.
     places, starts = n * n, n * n + 2 * n
     size = starts + len(pairs) * (n - 1)
-    lost, low, rise = (np.array([getattr(need, name) for need in needs]) for name in ("lost_ft", "lowest_start_ft", "rise_ft"))
+    lost, low, rise = (
+        np.array([getattr(need, name) for need in needs])
+        for name in ("lost_ft", "lowest_start_ft", "rise_ft")
+    )
     unsettles = np.array([float(need.unsettles) for need in needs])
     cost = np.zeros(size)
     # The more unsettling, the later: a small cost for standing early, with the place.
@@ -119,7 +148,16 @@ def best_order(needs: Sequence[Needs], top_ft: float, ground_ft: float) -> tuple
         if k == 0:
             rule({places + n: 1.0, places: -1.0}, -ground_ft, np.inf)
         else:
-            rule({places + n + k: 1.0, places + k: -1.0, places + k - 1: 1.0, **{i * n + k - 1: -lost[i] for i in range(n)}}, 0.0, np.inf)
+            rule(
+                {
+                    places + n + k: 1.0,
+                    places + k: -1.0,
+                    places + k - 1: 1.0,
+                    **{i * n + k - 1: -lost[i] for i in range(n)},
+                },
+                0.0,
+                np.inf,
+            )
     for p, (i, j) in enumerate(pairs):
         for k in range(n - 1):
             rule({starts + p * (n - 1) + k: 1.0, i * n + k: -1.0, j * n + k + 1: -1.0}, -1.0, np.inf)
@@ -127,8 +165,13 @@ def best_order(needs: Sequence[Needs], top_ft: float, ground_ft: float) -> tuple
     upper[places : places + n], upper[places + n : starts] = top_ft, np.inf
     whole = np.zeros(size, dtype=np.uint8)
     whole[:places] = 1
-    found = milp(cost, constraints=LinearConstraint(np.array(rows), least, most), bounds=Bounds(np.zeros(size), upper), integrality=whole,
-                 options={"time_limit": SOLVE_S, "mip_rel_gap": 0.01})
+    found = milp(
+        cost,
+        constraints=LinearConstraint(np.array(rows), least, most),
+        bounds=Bounds(np.zeros(size), upper),
+        integrality=whole,
+        options={"time_limit": SOLVE_S, "mip_rel_gap": 0.01},
+    )
     if found.x is None:
         return None
     chosen = found.x[:places].reshape(n, n)
@@ -137,7 +180,8 @@ def best_order(needs: Sequence[Needs], top_ft: float, ground_ft: float) -> tuple
 
 
 def _heights(order: Sequence[int], needs: Sequence[Needs], top_ft: float) -> list[float]:
-    """Start heights for an order, no climb before it is needed, up to the whole 50 ft where the block has room, else 10."""
+    """Start heights for an order, no climb before it is needed, up to the whole 50 ft where the block has
+    room, else 10."""
     heights: list[float] = []
     for place, i in enumerate(order):
         arrives = heights[-1] - needs[order[place - 1]].lost_ft if heights else needs[i].lowest_start_ft
@@ -149,10 +193,15 @@ def _heights(order: Sequence[int], needs: Sequence[Needs], top_ft: float) -> lis
     return heights
 
 
-def _laid_in_order(figures: Sequence[PlannedFigure], needs: Sequence[Needs], conditions: Conditions) -> tuple[list[int], list[float]] | None:
-    """The instructor's own order, where it fits and has no push before a hard pull: nobody's lesson is turned round to save a climb."""
+def _laid_in_order(
+    figures: Sequence[PlannedFigure], needs: Sequence[Needs], conditions: Conditions
+) -> tuple[list[int], list[float]] | None:
+    """The instructor's own order, where it fits and has no push before a hard pull: nobody's lesson is turned
+    round to save a climb."""
     top = conditions.place.top_ft
-    if not needs or any(before.pushes and after.pulls for before, after in zip(needs, needs[1:], strict=False)):
+    if not needs or any(
+        before.pushes and after.pulls for before, after in zip(needs, needs[1:], strict=False)
+    ):
         return None
     for spare in (SPARE_FT, 0.0):
         wanted = [replace(need, lowest_start_ft=need.lowest_start_ft + spare) for need in needs]
@@ -166,8 +215,8 @@ Laid = tuple[PlanDocument, float, float, list[str]]
 
 
 def _laid_out(plan: PlanDocument, conditions: Conditions) -> Laid | None:
-    """The plan with heights, feet climbed, minutes, and what else does not fit: in its own order where that fits, else in the best;
-    None when no order fits the block."""
+    """The plan with heights, feet climbed, minutes, and what else does not fit: in its own order where that
+    fits, else in the best; None when no order fits the block."""
     asked = [needs_of(figure, conditions) for figure in plan.figures]
     needs, leaves = [need for need, _ in asked], [flown.exit_ias for _, flown in asked]
     top, ground_ft = conditions.place.top_ft, conditions.place.elevation_ft
@@ -181,11 +230,19 @@ def _laid_out(plan: PlanDocument, conditions: Conditions) -> Laid | None:
     return turned if kept is None or (turned is not None and not turned[3]) else kept
 
 
-def _counted(plan: PlanDocument, conditions: Conditions, needs: Sequence[Needs], leaves: Sequence[float],
-             laid: tuple[list[int], list[float]]) -> Laid:
-    """An order with heights as a plan, with its climbs, minutes, fuel and weight. leaves: the speed each figure leaves."""
+def _counted(
+    plan: PlanDocument,
+    conditions: Conditions,
+    needs: Sequence[Needs],
+    leaves: Sequence[float],
+    laid: tuple[list[int], list[float]],
+) -> Laid:
+    """An order with heights as a plan, with its climbs, minutes, fuel and weight. leaves: the speed each
+    figure leaves."""
     order, heights = laid
-    figures = tuple(plan.figures[i].model_copy(update={"start_ft": h}) for i, h in zip(order, heights, strict=True))
+    figures = tuple(
+        plan.figures[i].model_copy(update={"start_ft": h}) for i, h in zip(order, heights, strict=True)
+    )
     height, speed, climbed, minutes = conditions.place.elevation_ft, None, 0.0, TAXI_MIN
     for i, start in zip(order, heights, strict=True):
         joined = link(conditions, height, speed, start, entry_speed(plan.figures[i], conditions))
@@ -206,8 +263,8 @@ Variation = tuple[float, str, PlanDocument]
 
 
 def _variations(plan: PlanDocument, conditions: Conditions) -> list[Variation]:
-    """Changes to try, (size, words, plan), smallest first: less or more fuel, fewer turns, an incipient spin for a whole one, without a
-    figure; each for one figure and for all of its kind at once."""
+    """Changes to try, (size, words, plan), smallest first: less or more fuel, fewer turns, an incipient spin
+    for a whole one, without a figure; each for one figure and for all of its kind at once."""
     found = _other_fuel(plan, conditions)
     for key in dict.fromkeys(f.key for f in plan.figures):
         its = [at for at, f in enumerate(plan.figures) if f.key == key]
@@ -222,13 +279,23 @@ def _other_fuel(plan: PlanDocument, conditions: Conditions) -> list[Variation]:
         aboard = plan.load.fuel_usgal.get(tank.name, 0.0)
         for less in (2.0, 4.0, 6.0):
             if aboard - less >= 4.0:
-                load = plan.load.model_copy(update={"fuel_usgal": {**plan.load.fuel_usgal, tank.name: aboard - less}})
+                load = plan.load.model_copy(
+                    update={"fuel_usgal": {**plan.load.fuel_usgal, tank.name: aboard - less}}
+                )
                 words = f"{less:g} US gal less in {tank.name} ({less * AVGAS_LB_USGAL:.0f} lb)"
                 found.append((less, words, plan.model_copy(update={"load": load})))
         for more in (2.0, 4.0, 8.0):
             if tank.feeds_aerobatics and aboard + more <= tank.usable_usgal:
-                load = plan.load.model_copy(update={"fuel_usgal": {**plan.load.fuel_usgal, tank.name: aboard + more}})
-                found.append((more + 0.5, f"{more:g} US gal more in {tank.name}", plan.model_copy(update={"load": load})))
+                load = plan.load.model_copy(
+                    update={"fuel_usgal": {**plan.load.fuel_usgal, tank.name: aboard + more}}
+                )
+                found.append(
+                    (
+                        more + 0.5,
+                        f"{more:g} US gal more in {tank.name}",
+                        plan.model_copy(update={"load": load}),
+                    )
+                )
     return found
 
 
@@ -241,27 +308,51 @@ def _milder(plan: PlanDocument, ats: Sequence[int]) -> list[Variation]:
     turns = min(f.parameter("turns") for f in figures) if "turns" in known.parameters else 1.0
     for fewer in (1.0, 2.0, 3.0):
         if turns - fewer >= 1.0:
-            milder = [f.model_copy(update={"parameters": {**f.parameters, "turns": turns - fewer}}) for f in figures]
-            words = f"{known.name} (number {numbers}): {turns - fewer:g} turn{'s' if turns - fewer != 1 else ''} instead of {turns:g}"
+            milder = [
+                f.model_copy(update={"parameters": {**f.parameters, "turns": turns - fewer}}) for f in figures
+            ]
+            words = (
+                f"{known.name} (number {numbers}): {turns - fewer:g} turn{'s' if turns - fewer != 1 else ''}"
+                f" instead of {turns:g}"
+            )
             found.append((10.0 * fewer + count - 1.0, words, _with(plan, ats, milder)))
     if known.key == "spin":
-        incipient = [f.model_copy(update={"key": "incipient_spin", "parameters": {
-            k: v for k, v in f.parameters.items() if k != "turns"}}) for f in figures]
-        found.append((15.0 + count - 1.0, f"incipient instead of whole spins (number {numbers})" if count > 1 else
-                      f"an incipient spin instead of a whole one (number {numbers})", _with(plan, ats, incipient)))
+        incipient = [
+            f.model_copy(
+                update={
+                    "key": "incipient_spin",
+                    "parameters": {k: v for k, v in f.parameters.items() if k != "turns"},
+                }
+            )
+            for f in figures
+        ]
+        found.append(
+            (
+                15.0 + count - 1.0,
+                (
+                    f"incipient instead of whole spins (number {numbers})"
+                    if count > 1
+                    else f"an incipient spin instead of a whole one (number {numbers})"
+                ),
+                _with(plan, ats, incipient),
+            )
+        )
     found.append((25.0 * count, f"without {known.name.lower()} (number {numbers})", _with(plan, ats, [])))
     return found
 
 
 def _with(plan: PlanDocument, ats: Sequence[int], others: Sequence[PlannedFigure]) -> PlanDocument:
     """The plan with these places taken by others, in order, or by nothing."""
-    instead: dict[int, PlannedFigure | None] = {at: (others[i] if i < len(others) else None) for i, at in enumerate(ats)}
+    instead: dict[int, PlannedFigure | None] = {
+        at: others[i] if i < len(others) else None for i, at in enumerate(ats)
+    }
     kept = [instead.get(at, figure) for at, figure in enumerate(plan.figures)]
     return plan.model_copy(update={"figures": tuple(figure for figure in kept if figure is not None)})
 
 
 def differences(before: PlanDocument, proposal: Proposal) -> tuple[Difference, ...]:
-    """What accepting the proposal would change, each able to be taken by itself; empty when nothing was found or nothing differs."""
+    """What accepting the proposal would change, each able to be taken by itself; empty when nothing was found
+    or nothing differs."""
     after = proposal.plan
     if after is None:
         return ()
@@ -280,16 +371,22 @@ def differences(before: PlanDocument, proposal: Proposal) -> tuple[Difference, .
             found.append(Difference("settings", figure.id, f"{title_of(figure)} instead of {title_of(old)}"))
         if figure.start_ft != old.start_ft:
             way = "higher" if figure.start_ft > old.start_ft else "lower"
-            found.append(Difference("start", figure.id, f"{title_of(figure)}: start at {in_words(figure.start_ft, 'ft', 'up')}, "
-                                    f"{in_words(abs(figure.start_ft - old.start_ft), 'ft')} {way}"))
+            found.append(
+                Difference(
+                    "start",
+                    figure.id,
+                    f"{title_of(figure)}: start at {in_words(figure.start_ft, 'ft', 'up')}, "
+                    f"{in_words(abs(figure.start_ft - old.start_ft), 'ft')} {way}",
+                )
+            )
     if after.load != before.load:
         found.append(Difference("load", None, "; ".join(proposal.changes)))
     return tuple(found)
 
 
 def propose(plan: PlanDocument, conditions: Conditions) -> Proposal:
-    """Order and heights for the wanted figures, with the smallest change that makes them fit when they do not. Raises ValueError when
-    the card lacks what a figure needs."""
+    """Order and heights for the wanted figures, with the smallest change that makes them fit when they do
+    not. Raises ValueError when the card lacks what a figure needs."""
     found = _laid_out(plan, conditions)
     if found is not None and not found[3]:
         return Proposal(found[0], True, (), found[1], found[2], "Fits the block, the floors and the fuel.")
@@ -301,7 +398,9 @@ def propose(plan: PlanDocument, conditions: Conditions) -> Proposal:
             continue
         trial = _laid_out(changed, its)
         if trial is not None and not trial[3]:
-            return Proposal(trial[0], True, (words,), trial[1], trial[2], f"As wanted it does not fit: {why}.")
+            return Proposal(
+                trial[0], True, (words,), trial[1], trial[2], f"As wanted it does not fit: {why}."
+            )
     return Proposal(None, False, (), 0.0, 0.0, f"Does not fit, and no one change makes it fit: {why}.")
 
 
@@ -321,5 +420,3 @@ def _too_shallow(plan: PlanDocument, conditions: Conditions) -> str:
         return "no order keeps every start inside the block"
     missing, name = max(short)
     return f"{name} needs {in_words(missing, 'ft', 'up')} more than the block has"
-
-

@@ -1,4 +1,5 @@
-"""A whole plan computed: each figure's account and heights, the strip in time, fuel, drift, and the checks."""
+"""A whole plan computed: each figure's account and heights, the strip in time, fuel, drift, and the
+checks."""
 
 import math
 from collections.abc import Sequence
@@ -51,13 +52,30 @@ def climb_today(conditions: Conditions, height_ft: float) -> Answer:
     card, rate = conditions.card, climb_fpm(conditions, height_ft)
     stated = card.speeds.climb_fpm.answer("Climb on the card", "fpm")
     at = given("Height", height_ft, "ft", Source("plan", "middle of the sequence"))
-    return worked("Climb today", rate, "fpm", "thrust left over at today's weight and density height, x speed", stated,
-                  conditions.loading.weight, at)
+    return worked(
+        "Climb today",
+        rate,
+        "fpm",
+        "thrust left over at today's weight and density height, x speed",
+        stated,
+        conditions.loading.weight,
+        at,
+    )
 
 
 def _figure_checks(answer: FigureAnswer, c: Conditions, top_words: str, flap: bool) -> list[Check]:
-    found = check.height_checks(answer.id, answer.title, answer.start, answer.lowest_start, answer.highest_point, c.place.top_ft, top_words)
-    found += check.speed_checks(c, answer.id, answer.title, answer.entry, answer.fastest, flap, _least_share(answer.key))
+    found = check.height_checks(
+        answer.id,
+        answer.title,
+        answer.start,
+        answer.lowest_start,
+        answer.highest_point,
+        c.place.top_ft,
+        top_words,
+    )
+    found += check.speed_checks(
+        c, answer.id, answer.title, answer.entry, answer.fastest, flap, _least_share(answer.key)
+    )
     found += check.g_checks(c, answer.id, answer.title, answer.most_g, answer.most_rolling_g, flap)
     if answer.shortfall is not None:
         found.append(check.cannot_be_flown(answer.id, answer.title, answer.entry, answer.shortfall))
@@ -80,7 +98,8 @@ def _uncomputable(planned: PlannedFigure, conditions: Conditions) -> Check | Non
 
 @dataclass(slots=True)
 class Chained:
-    """Figures one after the other: their answers, what was found, what they do over the ground, minutes from the start to the end."""
+    """Figures one after the other: their answers, what was found, what they do over the ground, minutes from
+    the start to the end."""
 
     answers: list[FigureAnswer] = field(default_factory=list)
     found: list[Check] = field(default_factory=list)
@@ -94,7 +113,9 @@ def _alone(asked: Asked) -> tuple[FigureAnswer, tuple[Check, ...], Flown]:
     """A figure by itself with its checks: between changes of a plan all but one are as they were."""
     planned, conditions = asked.planned, asked.conditions
     flown, levers = usual_flight(Asked(planned, conditions))
-    answer = figure_answer(planned, conditions, spread_of(planned, conditions), flown, levers, strictest_floor(conditions))
+    answer = figure_answer(
+        planned, conditions, spread_of(planned, conditions), flown, levers, strictest_floor(conditions)
+    )
     top_words = f"the top of the block, {in_words(conditions.place.top_ft, 'ft', 'down')}"
     its = _figure_checks(answer, conditions, top_words, flapped(planned))
     worst = min(its, key=lambda c: check.WORST_FIRST[c.verdict])
@@ -107,13 +128,24 @@ def chained(figures: Sequence[PlannedFigure], conditions: Conditions, climb: Ans
     spreads_of(figures, conditions)  # Those not flown before, two at a time.
     for planned in figures:
         answer, its, flown = _alone(Asked(planned, conditions, wholly=True))
-        joined = joined_by(link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions)), climb)
+        joined = joined_by(
+            link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions)), climb
+        )
         begins = chain.clock + joined.minutes.value
-        chain.answers.append(replace(answer, joined=joined, starts_min=begins, ends_min=begins + answer.ends_min))
+        chain.answers.append(
+            replace(answer, joined=joined, starts_min=begins, ends_min=begins + answer.ends_min)
+        )
         chain.found += its
         chain.flights.append((planned, flown))
-        chain.moved.append(Moved(planned.id, joined.minutes.value, flown.seconds / 60.0, planned.start_ft - flown.deepest_ft / 2.0,
-            flown.along_m))
+        chain.moved.append(
+            Moved(
+                planned.id,
+                joined.minutes.value,
+                flown.seconds / 60.0,
+                planned.start_ft - flown.deepest_ft / 2.0,
+                flown.along_m,
+            )
+        )
         chain.clock, height, speed = begins + answer.ends_min, answer.ends.value, flown.exit_ias
     return chain
 
@@ -126,20 +158,45 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
     middle = sum(f.start_ft for f in figures) / len(figures) if figures else conditions.place.top_ft
     climb = climb_today(conditions, middle)
     chain = chained(figures, conditions, climb)
-    minutes = worked("Minutes", chain.clock + TAXI_MIN / 2.0, "min", "climbs at today's rate + lookout + figures + start and landing",
-                     climb, rounding="up")
+    minutes = worked(
+        "Minutes",
+        chain.clock + TAXI_MIN / 2.0,
+        "min",
+        "climbs at today's rate + lookout + figures + start and landing",
+        climb,
+        rounding="up",
+    )
     before = TAXI_MIN / 2.0 + (chain.answers[0].joined.minutes.value if chain.answers else 0.0)
-    points = load_points(conditions.card, conditions.load, before, max(0.0, chain.clock - before), TAXI_MIN / 2.0)
+    points = load_points(
+        conditions.card, conditions.load, before, max(0.0, chain.clock - before), TAXI_MIN / 2.0
+    )
     people, wind = exposure(chain.flights, conditions), drift(conditions, chain.moved)
     titles = {planned.id: title_of(planned) for planned in plan.figures}
     found = whole.flight_checks(plan, conditions, figures, points, minutes, people, wind, titles)
-    everything = [check.placed(c) for c in _with_overrides(found + check.gathered(refused + chain.found), plan)]
-    everything.sort(key=lambda c: (c.overridden is not None, check.WORST_FIRST[c.verdict], c.figure is not None))
+    everything = [
+        check.placed(c) for c in _with_overrides(found + check.gathered(refused + chain.found), plan)
+    ]
+    everything.sort(
+        key=lambda c: (c.overridden is not None, check.WORST_FIRST[c.verdict], c.figure is not None)
+    )
     return PlanAnswer(
-        figures=tuple(chain.answers), checks=tuple(everything), floor=strictest_floor(conditions), ground=ground(conditions),
-        leave=leave_height(conditions), block_top=top_of(conditions), weight=conditions.loading.weight, stall=conditions.stall,
-        manoeuvring=conditions.manoeuvring, minutes=minutes, climb=climb, density_height=density_height(conditions, middle),
-        envelope=envelope(conditions.card, conditions.weight_lb), load_points=points, drift=wind, exposure=people, titles=titles,
+        figures=tuple(chain.answers),
+        checks=tuple(everything),
+        floor=strictest_floor(conditions),
+        ground=ground(conditions),
+        leave=leave_height(conditions),
+        block_top=top_of(conditions),
+        weight=conditions.loading.weight,
+        stall=conditions.stall,
+        manoeuvring=conditions.manoeuvring,
+        minutes=minutes,
+        climb=climb,
+        density_height=density_height(conditions, middle),
+        envelope=envelope(conditions.card, conditions.weight_lb),
+        load_points=points,
+        drift=wind,
+        exposure=people,
+        titles=titles,
         stops=sum(c.verdict == "stop" and c.overridden is None for c in everything),
         minds=sum(c.verdict == "mind" for c in everything),
     )
@@ -156,23 +213,37 @@ def density_height(conditions: Conditions, height_ft: float) -> Answer:
     """Height in the standard atmosphere of the density at this height today (ICAO Doc 7488)."""
     day = conditions.day
     qnh = given("QNH", day.qnh_hpa, "hPa", Source("day", day.source("qnh_hpa")))
-    warm = given("Temperature at the place", day.temperature_c, "°C", Source("day", day.source("temperature_c")))
+    warm = given(
+        "Temperature at the place", day.temperature_c, "°C", Source("day", day.source("temperature_c"))
+    )
     at = given("Middle of the sequence", height_ft, "ft", Source("plan", "mean of the starts"))
-    return worked("Density height", conditions.air.density_height(height_ft * FT) / FT, "ft",
-                  "height in the standard atmosphere with today's density there", at, qnh, warm)
+    return worked(
+        "Density height",
+        conditions.air.density_height(height_ft * FT) / FT,
+        "ft",
+        "height in the standard atmosphere with today's density there",
+        at,
+        qnh,
+        warm,
+    )
 
 
 def begun_inside(planned: PlannedFigure, conditions: Conditions, below_ft: float = 500.0) -> PlannedFigure:
-    """The figure begun `below_ft` under the top, or as much lower as keeps its highest point 100 ft below it, at a whole 100 ft."""
+    """The figure begun `below_ft` under the top, or as much lower as keeps its highest point 100 ft below it,
+    at a whole 100 ft."""
     top = conditions.place.top_ft
     high = planned.model_copy(update={"start_ft": max(0.0, top - below_ft)})
     rise = 0.0 if _uncomputable(planned, conditions) else usual_flight(Asked(high, conditions))[0].rise_ft
-    return high.model_copy(update={"start_ft": max(0.0, math.floor(min(top - below_ft, top - rise - 100.0) / 100.0) * 100.0)})
+    return high.model_copy(
+        update={"start_ft": max(0.0, math.floor(min(top - below_ft, top - rise - 100.0) / 100.0) * 100.0)}
+    )
 
 
-def starts_above_the_lowest(plan: PlanDocument, conditions: Conditions, spare_ft: float = 300.0) -> PlanDocument:
-    """The plan with each start set to its lowest start and something to spare, up to the whole hundred, inside the block
-    where the block allows it (a block too shallow is left to the checks to say)."""
+def starts_above_the_lowest(
+    plan: PlanDocument, conditions: Conditions, spare_ft: float = 300.0
+) -> PlanDocument:
+    """The plan with each start set to its lowest start and something to spare, up to the whole hundred,
+    inside the block where the block allows it (a block too shallow is left to the checks to say)."""
     lowest = {figure.id: figure.lowest_start.value for figure in compute_plan(plan, conditions).figures}
     figures = []
     for planned in plan.figures:
@@ -187,4 +258,7 @@ def starts_above_the_lowest(plan: PlanDocument, conditions: Conditions, spare_ft
 
 def _with_overrides(found: list[Check], plan: PlanDocument) -> list[Check]:
     reasons = {o.check: f"{o.by}: {o.reason}" for o in plan.overrides}
-    return [replace(c, overridden=reasons[c.key]) if c.verdict == "stop" and c.key in reasons else c for c in found]
+    return [
+        replace(c, overridden=reasons[c.key]) if c.verdict == "stop" and c.key in reasons else c
+        for c in found
+    ]

@@ -1,10 +1,9 @@
 """The spin account: entry and first turn, further turns, inputs, turns to stop, then the dive and pull-out.
 
-Calibrated so that the card's one-turn and further-turn heights come out at the card's weight, height and standard air,
-flown by the reference pilot (plan/pilots.py) to the right. Then moved to today (fitted: see docs/model.md):
-the entry's height goes with the true stall speed squared, the height of a turn is the pitch of a helix and stays, the
-seconds of a turn go with one over the true speed.
-"""
+Calibrated so that the card's one-turn and further-turn heights come out at the card's weight, height and
+standard air, flown by the reference pilot (plan/pilots.py) to the right. Then moved to today (fitted: see
+docs/model.md): the entry's height goes with the true stall speed squared, the height of a turn is the pitch
+of a helix and stays, the seconds of a turn go with one over the true speed."""
 
 import math
 from collections.abc import Mapping
@@ -25,14 +24,15 @@ from keelturn.recoveries.schools import EASE_OUT
 from keelturn.units import DEG, FT
 
 REFERENCE_PULL_G = 2.5
-# A spin that is stopped before its first turn is done: path at the very beginning (common practice, no published source).
+# A spin that is stopped before its first turn is done: path at the very beginning (common practice, no
+# published source).
 SHALLOWEST_PATH_DEG = 25.0
 
 
 @dataclass(frozen=True, slots=True)
 class Variant:
-    """How another kind of spin differs from the upright one where the card has no figures: seconds and height of a turn and turns
-    to stop as multiples, seconds more before the inputs are right."""
+    """How another kind of spin differs from the upright one where the card has no figures: seconds and height
+    of a turn and turns to stop as multiples, seconds more before the inputs are right."""
 
     turn_s: float = 1.0
     turn_height: float = 1.0
@@ -40,22 +40,25 @@ class Variant:
     delay_s: float = 0.0
 
 
-# Wide defaults (common practice, no published source). A turn is never taken to cost less height than an upright one: flat spins
-# descend slower, but nobody may count on it.
-VARIANTS: Mapping[SpinKind, Variant] = MappingProxyType({
-    "upright": Variant(),
-    "accelerated": Variant(turn_s=0.7, recovery=1.5),
-    "flat": Variant(turn_s=0.8, recovery=3.0, delay_s=1.0),
-    "inverted": Variant(turn_s=0.9, recovery=1.5, delay_s=0.5),
-    "inverted flat": Variant(turn_s=0.8, recovery=3.5, delay_s=1.5),
-    "in-spin aileron": Variant(turn_s=0.9, recovery=1.25),
-    "out-spin aileron": Variant(turn_height=1.05, recovery=1.75),
-})
+# Wide defaults (common practice, no published source). A turn is never taken to cost less height than an
+# upright one: flat spins descend slower, but nobody may count on it.
+VARIANTS: Mapping[SpinKind, Variant] = MappingProxyType(
+    {
+        "upright": Variant(),
+        "accelerated": Variant(turn_s=0.7, recovery=1.5),
+        "flat": Variant(turn_s=0.8, recovery=3.0, delay_s=1.0),
+        "inverted": Variant(turn_s=0.9, recovery=1.5, delay_s=0.5),
+        "inverted flat": Variant(turn_s=0.8, recovery=3.5, delay_s=1.5),
+        "in-spin aileron": Variant(turn_s=0.9, recovery=1.25),
+        "out-spin aileron": Variant(turn_height=1.05, recovery=1.75),
+    }
+)
 
 
 @dataclass(frozen=True, slots=True)
 class SpinCharacter:
-    """SI, for a spin to the right, at the card's weight and sea-level density. descent: m/s true in the developed spin."""
+    """SI, for a spin to the right, at the card's weight and sea-level density. descent: m/s true in the
+    developed spin."""
 
     first_turn: float
     turn: float
@@ -70,13 +73,15 @@ class SpinCharacter:
 
 
 def path_when_stopped(path: "float | Floats", turns: "float | Floats") -> "float | Floats":
-    """Flight path (rad, negative down) when the rotation stops: steepens over the first turn to the card's."""
+    """Flight path (rad, negative down) when the rotation stops: steepens over the first turn to the
+    card's."""
     shallow = -SHALLOWEST_PATH_DEG * DEG
     return shallow + (path - shallow) * np.minimum(1.0, turns)
 
 
 def calibrate(card: Card) -> SpinCharacter:
-    """Raises ValueError when the card's spin figures cannot all be true: nothing would be left for the first turn."""
+    """Raises ValueError when the card's spin figures cannot all be true: nothing would be left for the first
+    turn."""
     spin = card.spin
     if spin is None:
         raise ValueError("spin: this card has no spin section")
@@ -95,22 +100,32 @@ def calibrate(card: Card) -> SpinCharacter:
     first = one - spin.recovery_turns.value * turn - pull
     if first < 0.15 * one:
         raise ValueError(
-            f"spin: one_turn_ft {one / FT:.0f} leaves only {first / FT:.0f} ft for the entry and first turn after "
-            f"{spin.recovery_turns.value:g} recovery turns of {turn / FT:.0f} ft and a pull-out of {pull / FT:.0f} ft; "
-            "check one_turn_ft, further_turn_ft and recovery_turns"
+            f"spin: one_turn_ft {one / FT:.0f} leaves only {first / FT:.0f} ft for the entry and first turn"
+            f" after {spin.recovery_turns.value:g} recovery turns of {turn / FT:.0f} ft and a pull-out of"
+            f" {pull / FT:.0f} ft; check one_turn_ft, further_turn_ft and recovery_turns"
         )
     at_card = air.density(at) / RHO0
     return SpinCharacter(
-        first_turn=first * at_card, turn=turn, descent=turn / spin.turn_s.value * math.sqrt(at_card),
-        recovery_turns=spin.recovery_turns.value, path=path, left_factor=spin.left_factor.value, stall_eas=frame.stall,
-        reference_lb=reference_lb, card_turn_s=spin.turn_s.value, variants=dict(spin.variants),
+        first_turn=first * at_card,
+        turn=turn,
+        descent=turn / spin.turn_s.value * math.sqrt(at_card),
+        recovery_turns=spin.recovery_turns.value,
+        path=path,
+        left_factor=spin.left_factor.value,
+        stall_eas=frame.stall,
+        reference_lb=reference_lb,
+        card_turn_s=spin.turn_s.value,
+        variants=dict(spin.variants),
     )
 
 
 def variant_of(upright: SpinCharacter, kind: SpinKind) -> tuple[SpinCharacter, float]:
-    """The character of another kind of spin, and how many seconds more its inputs take. The card's figures where it has them, the
-    wide defaults where not; never cheaper than upright."""
-    wide, stated = VARIANTS[kind], next((v for k, v in upright.variants.items() if k == kind), SpinVariantFigures())
+    """The character of another kind of spin, and how many seconds more its inputs take. The card's figures
+    where it has them, the wide defaults where not; never cheaper than upright."""
+    wide, stated = (
+        VARIANTS[kind],
+        next((v for k, v in upright.variants.items() if k == kind), SpinVariantFigures()),
+    )
     turn = upright.turn * wide.turn_height
     if stated.further_turn_ft is not None:
         turn = max(upright.turn, stated.further_turn_ft.value * FT)
@@ -121,12 +136,28 @@ def variant_of(upright: SpinCharacter, kind: SpinKind) -> tuple[SpinCharacter, f
     recovery = upright.recovery_turns * wide.recovery
     if stated.recovery_turns is not None:
         recovery = max(upright.recovery_turns, stated.recovery_turns.value)
-    path = upright.path if stated.path_down_deg is None else min(upright.path, -stated.path_down_deg.value * DEG)
-    return replace(upright, turn=turn, descent=max(upright.descent, turn / seconds), recovery_turns=recovery, path=path), wide.delay_s
+    path = (
+        upright.path if stated.path_down_deg is None else min(upright.path, -stated.path_down_deg.value * DEG)
+    )
+    return (
+        replace(
+            upright,
+            turn=turn,
+            descent=max(upright.descent, turn / seconds),
+            recovery_turns=recovery,
+            path=path,
+        ),
+        wide.delay_s,
+    )
 
 
 def _pull_out(stall_eas: float, body: Floats, height: float, descent: float, path: float) -> float:
-    numbers: Numbers = {**FIXED, **usual_numbers("reference"), "pull_g": REFERENCE_PULL_G, "throttle_start": 0.0}
+    numbers: Numbers = {
+        **FIXED,
+        **usual_numbers("reference"),
+        "pull_g": REFERENCE_PULL_G,
+        "throttle_start": 0.0,
+    }
     legs, _ = compile_legs(EASE_OUT, numbers, stall_eas, 1)
     summary, _, _ = fly_one(Start(height, descent / abs(math.sin(path)), path, g=0.8), legs, body)
     return float(-summary[:, S_HEIGHT].sum())
@@ -134,7 +165,8 @@ def _pull_out(stall_eas: float, body: Floats, height: float, descent: float, pat
 
 @dataclass(frozen=True, slots=True)
 class SpinPhases:
-    """Heights (m, loss positive) and seconds before the pull-out, and the state in which it begins. Arrays (N,)."""
+    """Heights (m, loss positive) and seconds before the pull-out, and the state in which it begins. Arrays
+    (N,)."""
 
     parts: tuple[tuple[str, Floats, Floats], ...]
     tas: Floats
@@ -144,7 +176,14 @@ class SpinPhases:
 
 
 def spin_phases(
-    upright: SpinCharacter, kind: SpinKind, weight_lb: float, air: DayAir, start_m: float, turns: float, left: bool, numbers: Numbers
+    upright: SpinCharacter,
+    kind: SpinKind,
+    weight_lb: float,
+    air: DayAir,
+    start_m: float,
+    turns: float,
+    left: bool,
+    numbers: Numbers,
 ) -> SpinPhases:
     """The account up to the stop of the rotation, for each pilot in `numbers`."""
     character, delay_s = variant_of(upright, kind)
@@ -160,7 +199,8 @@ def spin_phases(
     late = (flown - turns) * (turn if turns >= 1.0 else entry)
     inputs_s = np.asarray(numbers["delay_s"]) + np.asarray(numbers["gap_s"]) + delay_s
     stop_turns = character.recovery_turns * np.asarray(numbers["recovery_factor"]) * min(1.0, turns)
-    # A spin caught in its first turn is still building up: its rate of descent is that share of the developed one.
+    # A spin caught in its first turn is still building up: its rate of descent is that share of the developed
+    # one.
     built = min(1.0, turns)
     seconds = np.ones_like(first)
     parts = [(_first_part(turns), first, seconds * turn_s * min(1.0, turns) * 1.3)]
@@ -174,7 +214,13 @@ def spin_phases(
     stall_tas = character.stall_eas * math.sqrt(heavier / sigma)
     developed = upright.descent * math.sqrt(heavier / sigma) * side / abs(math.sin(upright.path))
     tas = stall_tas + (developed - stall_tas) * np.clip(flown, 0.0, 1.0)
-    return SpinPhases(tuple(parts), np.atleast_1d(tas), np.atleast_1d(path), recovery_from, character.stall_eas * math.sqrt(heavier))
+    return SpinPhases(
+        tuple(parts),
+        np.atleast_1d(tas),
+        np.atleast_1d(path),
+        recovery_from,
+        character.stall_eas * math.sqrt(heavier),
+    )
 
 
 def _first_part(turns: float) -> str:

@@ -1,4 +1,5 @@
-"""What many pilots make of a figure: the loss 19 times in 20, and the instructor's recovery 99 times in 100."""
+"""What many pilots make of a figure: the loss 19 times in 20, and the instructor's recovery 99 times in
+100."""
 
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
@@ -28,7 +29,8 @@ MOST_REMEMBERED = 768
 
 @dataclass(frozen=True, slots=True)
 class Spread:
-    """Feet that the lowest point lies beyond the usual pilot's, 19 times in 20; the instructor's recovery loss, 99 times in 100."""
+    """Feet that the lowest point lies beyond the usual pilot's, 19 times in 20; the instructor's recovery
+    loss, 99 times in 100."""
 
     beyond_usual_ft: float
     recovery_99_ft: float
@@ -39,16 +41,24 @@ def take_over_figure(planned: PlannedFigure, figure: Figure) -> PlannedFigure:
     if figure.take_over is None:
         return planned
     bank, path = figure.take_over
-    return PlannedFigure(id="take-over", key="nose_low", side=planned.side, start_ft=planned.start_ft,
-                         entry_ias=planned.entry_ias, parameters={"bank_deg": bank, "path_deg": path})
+    return PlannedFigure(
+        id="take-over",
+        key="nose_low",
+        side=planned.side,
+        start_ft=planned.start_ft,
+        entry_ias=planned.entry_ias,
+        parameters={"bank_deg": bank, "path_deg": path},
+    )
 
 
 def _fly_fans(planned: PlannedFigure, conditions: Conditions) -> Spread:
     start_m = planned.start_ft * FT
     lost, _ = fan_losses(planned, conditions, drawn_numbers("student"), start_m)
     taken = take_over_figure(planned, figure_of(planned.key))
-    recovery = RECOVERIES.remembered((taken.as_flown, taken.start_ft, conditions.same_air_and_aircraft), lambda: _recovery_99(taken, conditions,
-        start_m))
+    recovery = RECOVERIES.remembered(
+        (taken.as_flown, taken.start_ft, conditions.same_air_and_aircraft),
+        lambda: _recovery_99(taken, conditions, start_m),
+    )
     usual = fly(planned, conditions, pilot_numbers("student"), start_m)
     return Spread((_finite(within(lost, 95.0), lost) - start_m + float(usual.lowest[0])) / FT, recovery)
 
@@ -59,7 +69,8 @@ def _recovery_99(taken: PlannedFigure, conditions: Conditions, start_m: float) -
 
 
 def _finite(found: float, lost: Floats) -> float:
-    """The loss, or where too many never get out the largest of those who do: the figure itself is then a stop of its own."""
+    """The loss, or where too many never get out the largest of those who do: the figure itself is then a stop
+    of its own."""
     if np.isfinite(found):
         return found
     return float(np.nanmax(lost)) if not np.isnan(lost).all() else HOPELESS_M
@@ -103,7 +114,8 @@ RECOVERIES: Memory[float] = Memory()
 
 
 def spreads_of(figures: Sequence[PlannedFigure], conditions: Conditions) -> list[Spread]:
-    """The spread of each; fans not flown before are flown on two threads (the engine frees the interpreter)."""
+    """The spread of each; fans not flown before are flown on two threads (the engine frees the
+    interpreter)."""
     if all(MEMORY.knows(_key(figure, conditions)[0]) for figure in figures):
         return [spread_of(figure, conditions) for figure in figures]
     with ThreadPoolExecutor(2) as pool:
@@ -112,12 +124,15 @@ def spreads_of(figures: Sequence[PlannedFigure], conditions: Conditions) -> list
 
 def _key(planned: PlannedFigure, conditions: Conditions) -> tuple[object, PlannedFigure]:
     bucket = max(BUCKET_FT, round(planned.start_ft / BUCKET_FT) * BUCKET_FT)
-    at_bucket = planned.model_copy(update={"id": "spread", "start_ft": bucket, "flown_by": "student with talk"})
+    at_bucket = planned.model_copy(
+        update={"id": "spread", "start_ft": bucket, "flown_by": "student with talk"}
+    )
     return (at_bucket.as_flown, bucket, conditions.same_air_and_aircraft), at_bucket
 
 
 def spread_of(planned: PlannedFigure, conditions: Conditions) -> Spread:
-    """From 768 pilots at the nearest whole 2,000 ft, remembered: the margin changes by less than 1 % of the loss over that
-    (tested), so that a start height can be dragged without flying the fan again. Raises ValueError as `programme` does."""
+    """From 768 pilots at the nearest whole 2,000 ft, remembered: the margin changes by less than 1 % of the
+    loss over that (tested), so that a start height can be dragged without flying the fan again. Raises
+    ValueError as `programme` does."""
     key, at_bucket = _key(planned, conditions)
     return MEMORY.remembered(key, lambda: _fly_fans(at_bucket, conditions))

@@ -1,9 +1,8 @@
-"""What would change a figure's cost: what if it went otherwise, every school beside the others, every fault in feet, and the map of
-entry speed by pull with what comes of each.
+"""What would change a figure's cost: what if it went otherwise, every school beside the others, every fault
+in feet, and the map of entry speed by pull with what comes of each.
 
-All by the usual student, start to lowest point, one change at a time. What a fault changes is an assumption of ours, said beside its
-cost (common practice, no published source).
-"""
+All by the usual student, start to lowest point, one change at a time. What a fault changes is an assumption
+of ours, said beside its cost (common practice, no published source)."""
 
 import math
 from collections.abc import Mapping
@@ -24,41 +23,45 @@ from keelturn.working import Answer, given, in_words, worked
 from keelturn.working import Source as From
 
 # What a fault is taken to change in the pilot's numbers, and how that is said.
-FAULT_NUMBERS: Mapping[str, tuple[Mapping[str, float], str]] = MappingProxyType({
-    "late": ({"delay_s": 1.0}, "first input a second later"),
-    "wrong_instrument": ({"delay_s": 1.0}, "a second before the horizon is found"),
-    "forward_late": ({"delay_s": 1.0}, "stick a second later"),
-    "rudder_late": ({"delay_s": 1.0}, "rudder a second later"),
-    "wrong_rudder": ({"delay_s": 2.0}, "two seconds before it is changed over"),
-    "stick_late": ({"gap_s": 1.0}, "stick a second later after the rudder"),
-    "stick_before_rudder": ({"recovery_factor": 0.5}, "half as many turns again before it stops"),
-    "aileron_in_recovery": ({"recovery_factor": 0.5}, "half as many turns again before it stops"),
-    "impatient": ({"recovery_factor": 0.5}, "half as many turns again before it stops"),
-    "power_late": ({"recovery_factor": 0.3}, "a third as many turns again before it stops"),
-    "rudder_not_centred": ({"centre_s": 1.0}, "a second more before the pull"),
-    "rudder_half": ({"entry_factor": 0.2}, "a fifth more height in the entry"),
-    "slowed_wrong": ({"entry_factor": 0.1}, "a tenth more height in the entry"),
-    "soft_pull": ({"pull_g": -0.5}, "half a g less"),
-    "pulled_soft": ({"pull_g": -0.5}, "half a g less"),
-    "pulled_hard": ({"pull_g": 0.5}, "half a g more"),
-    "rolled_while_pulling": ({"roll_g": 0.8}, "0.8 g more while rolling"),
-    "aileron_eased": ({"roll_share": -0.3}, "three tenths less aileron"),
-    "no_easing": ({"ease_error_g": 0.4}, "0.4 g more over the top"),
-    "not_vertical": ({"angle_error_deg": -10.0}, "ten degrees short of it"),
-    "nose_low_first": ({"angle_error_deg": -10.0}, "nose ten degrees lower"),
-    "wrong_speed": ({"speed_error_kt": 8.0}, "8 kt too fast"),
-    "power_in_late": ({"throttle_s": 1.5}, "throttle a second and a half slower"),
-})
+FAULT_NUMBERS: Mapping[str, tuple[Mapping[str, float], str]] = MappingProxyType(
+    {
+        "late": ({"delay_s": 1.0}, "first input a second later"),
+        "wrong_instrument": ({"delay_s": 1.0}, "a second before the horizon is found"),
+        "forward_late": ({"delay_s": 1.0}, "stick a second later"),
+        "rudder_late": ({"delay_s": 1.0}, "rudder a second later"),
+        "wrong_rudder": ({"delay_s": 2.0}, "two seconds before it is changed over"),
+        "stick_late": ({"gap_s": 1.0}, "stick a second later after the rudder"),
+        "stick_before_rudder": ({"recovery_factor": 0.5}, "half as many turns again before it stops"),
+        "aileron_in_recovery": ({"recovery_factor": 0.5}, "half as many turns again before it stops"),
+        "impatient": ({"recovery_factor": 0.5}, "half as many turns again before it stops"),
+        "power_late": ({"recovery_factor": 0.3}, "a third as many turns again before it stops"),
+        "rudder_not_centred": ({"centre_s": 1.0}, "a second more before the pull"),
+        "rudder_half": ({"entry_factor": 0.2}, "a fifth more height in the entry"),
+        "slowed_wrong": ({"entry_factor": 0.1}, "a tenth more height in the entry"),
+        "soft_pull": ({"pull_g": -0.5}, "half a g less"),
+        "pulled_soft": ({"pull_g": -0.5}, "half a g less"),
+        "pulled_hard": ({"pull_g": 0.5}, "half a g more"),
+        "rolled_while_pulling": ({"roll_g": 0.8}, "0.8 g more while rolling"),
+        "aileron_eased": ({"roll_share": -0.3}, "three tenths less aileron"),
+        "no_easing": ({"ease_error_g": 0.4}, "0.4 g more over the top"),
+        "not_vertical": ({"angle_error_deg": -10.0}, "ten degrees short of it"),
+        "nose_low_first": ({"angle_error_deg": -10.0}, "nose ten degrees lower"),
+        "wrong_speed": ({"speed_error_kt": 8.0}, "8 kt too fast"),
+        "power_in_late": ({"throttle_s": 1.5}, "throttle a second and a half slower"),
+    }
+)
 # Figures that pass through inverted flight: what a pull-through from there would cost.
 INVERTED_IN = ("Rolls",)
 MAP_SPEEDS, MAP_PULLS = 36, 22
-SPIN_SCHOOLS_ALIKE = "The card has one figure of turns to stop: this model cannot tell spin schools apart by height."
+SPIN_SCHOOLS_ALIKE = (
+    "The card has one figure of turns to stop: this model cannot tell spin schools apart by height."
+)
 
 
 @dataclass(frozen=True, slots=True)
 class WhatIf:
-    """lost: start to lowest point; more: against the plan, positive costs; lowest, highest: heights reached; broken: what it would break, in
-    words, empty when nothing."""
+    """lost: start to lowest point; more: against the plan, positive costs; lowest, highest: heights reached;
+    broken: what it would break, in words, empty when nothing."""
 
     key: str
     words: str
@@ -84,7 +87,8 @@ class SchoolBeside:
 
 @dataclass(frozen=True, slots=True)
 class FaultCost:
-    """more: feet on top of the usual loss, None where it is not computed; assumed: what the fault is taken to change."""
+    """more: feet on top of the usual loss, None where it is not computed; assumed: what the fault is taken to
+    change."""
 
     key: str
     words: str
@@ -95,7 +99,8 @@ class FaultCost:
 
 @dataclass(frozen=True, slots=True)
 class GateMap:
-    """verdict[i][j]: index into verdicts for speed i and pull j; lost_ft likewise, None where it is not flown."""
+    """verdict[i][j]: index into verdicts for speed i and pull j; lost_ft likewise, None where it is not
+    flown."""
 
     speeds: tuple[float, ...]
     pulls: tuple[float, ...]
@@ -122,12 +127,20 @@ class CloserLook:
 def closer_look(planned: PlannedFigure, conditions: Conditions) -> CloserLook:
     """Raises ValueError when the card lacks what the figure needs, or the school does not fit it."""
     usual = fly_usual(planned, conditions)
-    return CloserLook(planned.id, side_view(planned, conditions), entry_gate(planned, conditions), gate_map(planned, conditions),
-                      what_ifs(planned, conditions, usual), schools_beside(planned, conditions), fault_costs(planned, conditions, usual))
+    return CloserLook(
+        planned.id,
+        side_view(planned, conditions),
+        entry_gate(planned, conditions),
+        gate_map(planned, conditions),
+        what_ifs(planned, conditions, usual),
+        schools_beside(planned, conditions),
+        fault_costs(planned, conditions, usual),
+    )
 
 
 def can_pull_through(planned: PlannedFigure) -> bool:
-    """Whether the lift points below the horizon, so that pulling instead of rolling goes through the vertical."""
+    """Whether the lift points below the horizon, so that pulling instead of rolling goes through the
+    vertical."""
     figure = figure_of(planned.key)
     bank = planned.parameter("bank_deg") if "bank_deg" in figure.parameters else 0.0
     return figure.situation == "inverted" or (figure.situation == "nose low" and bank >= 90.0)
@@ -136,48 +149,100 @@ def can_pull_through(planned: PlannedFigure) -> bool:
 def what_ifs(planned: PlannedFigure, conditions: Conditions, usual: Flown) -> tuple[WhatIf, ...]:
     """Later, softer, pulled through, one turn more: those that the figure has."""
     figure = figure_of(planned.key)
-    asked: list[tuple[str, str, PlannedFigure, dict[str, float]]] = [("later", "First input a second later", planned, {"delay_s": 1.0})]
+    asked: list[tuple[str, str, PlannedFigure, dict[str, float]]] = [
+        ("later", "First input a second later", planned, {"delay_s": 1.0})
+    ]
     if "pull_g" in figure.parameters:
         asked.append(("softer", "Pull half a g softer", planned, {"pull_g": -0.5}))
     if not at_the_stall(planned.key):
         asked.append(("slower", "Entered 10 kt slower", planned, {"speed_error_kt": -10.0}))
     if can_pull_through(planned):
         through = PULLED_THROUGH if figure.situation == "nose low" else f"{PULLED_THROUGH}_inverted"
-        asked.append(("through", "Pulled through instead of rolling", planned.model_copy(update={"school": through}), {}))
+        asked.append(
+            (
+                "through",
+                "Pulled through instead of rolling",
+                planned.model_copy(update={"school": through}),
+                {},
+            )
+        )
     elif figure.family in INVERTED_IN:
-        over = PlannedFigure(id=planned.id, key="inverted", side=planned.side, start_ft=planned.start_ft,
-                             entry_ias=entry_speed(planned, conditions), school=f"{PULLED_THROUGH}_inverted")
+        over = PlannedFigure(
+            id=planned.id,
+            key="inverted",
+            side=planned.side,
+            start_ft=planned.start_ft,
+            entry_ias=entry_speed(planned, conditions),
+            school=f"{PULLED_THROUGH}_inverted",
+        )
         asked.append(("through", "Stopped on its back and pulled through", over, {}))
     if "turns" in figure.parameters:
         turns = planned.parameter("turns") + 1.0
         if turns <= figure.parameters["turns"].most:
-            asked.append(("turn", "One turn more", planned.model_copy(update={"parameters": {**planned.parameters, "turns": turns}}), {}))
+            asked.append(
+                (
+                    "turn",
+                    "One turn more",
+                    planned.model_copy(update={"parameters": {**planned.parameters, "turns": turns}}),
+                    {},
+                )
+            )
     found = []
     for key, words, other, changed in asked:
         flown = fly_usual(other, conditions, "student", **changed)
         made = _what_if(key, words, planned, conditions, usual, flown)
-        if abs(flown.deepest_ft - usual.deepest_ft) >= 5.0 or abs(flown.rise_ft - usual.rise_ft) >= 20.0 or made.broken:
+        if (
+            abs(flown.deepest_ft - usual.deepest_ft) >= 5.0
+            or abs(flown.rise_ft - usual.rise_ft) >= 20.0
+            or made.broken
+        ):
             found.append(made)
     return tuple(found)
 
 
-def _what_if(key: str, words: str, planned: PlannedFigure, conditions: Conditions, usual: Flown, flown: Flown) -> WhatIf:
+def _what_if(
+    key: str, words: str, planned: PlannedFigure, conditions: Conditions, usual: Flown, flown: Flown
+) -> WhatIf:
     card, floor = conditions.card, floor_of(planned.key, conditions)
     start = given("Start", planned.start_ft, "ft", From("plan", "this figure"))
-    lost = worked("Likely loss then", flown.deepest_ft, "ft", "the usual student's flight with this one change", rounding="up")
+    lost = worked(
+        "Likely loss then",
+        flown.deepest_ft,
+        "ft",
+        "the usual student's flight with this one change",
+        rounding="up",
+    )
     likely = worked("Likely loss", usual.deepest_ft, "ft", "the usual student's flight", rounding="up")
-    lowest = worked("Lowest point then", start.value - lost.value, "ft", "start - likely loss then", start, lost, rounding="down")
-    fastest = worked("Highest speed then", flown.fastest_ias, card.speed_unit, "highest on the way", rounding="up")
-    highest = worked("Highest point then", start.value + flown.rise_ft, "ft", "start + rise above it", start, rounding="up")
+    lowest = worked(
+        "Lowest point then",
+        start.value - lost.value,
+        "ft",
+        "start - likely loss then",
+        start,
+        lost,
+        rounding="down",
+    )
+    fastest = worked(
+        "Highest speed then", flown.fastest_ias, card.speed_unit, "highest on the way", rounding="up"
+    )
+    highest = worked(
+        "Highest point then", start.value + flown.rise_ft, "ft", "start + rise above it", start, rounding="up"
+    )
     never = card.speeds.never_exceed_ias.value
-    broken = [f"{in_words(floor.value - lowest.value, 'ft', 'up')} below the floor"] if lowest.value < floor.value else []
+    broken = (
+        [f"{in_words(floor.value - lowest.value, 'ft', 'up')} below the floor"]
+        if lowest.value < floor.value
+        else []
+    )
     if fastest.value > never:
         broken.append(f"{fastest.shown} is beyond Vne {never:.0f}")
     if highest.value > conditions.place.top_ft >= start.value:
         broken.append(f"{in_words(highest.value - conditions.place.top_ft, 'ft', 'up')} above the block")
     if flown.shortfall is not None:
         broken.append(f"{flown.shortfall.words} ({flown.shortfall.part.lower()})")
-    more = worked("More than planned", lost.value - likely.value, "ft", "likely loss then - likely loss", lost, likely)
+    more = worked(
+        "More than planned", lost.value - likely.value, "ft", "likely loss then - likely loss", lost, likely
+    )
     return WhatIf(key, words, lost, more, lowest, highest, fastest, "; ".join(broken))
 
 
@@ -194,15 +259,31 @@ def schools_beside(planned: PlannedFigure, conditions: Conditions) -> tuple[Scho
         if school.key == FLIGHT_MANUAL and in_use is not None:
             steps, source = in_use.steps, f"{in_use.source.kind}: {in_use.source.words}"
         flown = fly_usual(planned.model_copy(update={"school": school.key}), conditions)
-        lost = worked(f"Likely loss, {school.name.lower()}", flown.deepest_ft, "ft", "the usual student's flight by this school", rounding="up")
-        found.append(SchoolBeside(school.key, school.name, source, steps, lost if flown.made else None,
-                                  in_use is not None and school.key == in_use.key, school.compared_only,
-                                  SPIN_SCHOOLS_ALIKE if situation == "spin" else ""))
+        lost = worked(
+            f"Likely loss, {school.name.lower()}",
+            flown.deepest_ft,
+            "ft",
+            "the usual student's flight by this school",
+            rounding="up",
+        )
+        found.append(
+            SchoolBeside(
+                school.key,
+                school.name,
+                source,
+                steps,
+                lost if flown.made else None,
+                in_use is not None and school.key == in_use.key,
+                school.compared_only,
+                SPIN_SCHOOLS_ALIKE if situation == "spin" else "",
+            )
+        )
     return tuple(found)
 
 
 def fault_costs(planned: PlannedFigure, conditions: Conditions, usual: Flown) -> tuple[FaultCost, ...]:
-    """Every fault of the figure with what it costs, the dearest first; those that no number of the pilot stands for last."""
+    """Every fault of the figure with what it costs, the dearest first; those that no number of the pilot
+    stands for last."""
     found = []
     likely = worked("Likely loss", usual.deepest_ft, "ft", "the usual student's flight", rounding="up")
     for fault in figure_of(planned.key).faults:
@@ -210,12 +291,22 @@ def fault_costs(planned: PlannedFigure, conditions: Conditions, usual: Flown) ->
         more = None
         if changed:
             flown = fly_usual(planned, conditions, "student", **changed)
-            with_it = worked("Likely loss with it", flown.deepest_ft, "ft", f"the same with {assumed}", rounding="up")
+            with_it = worked(
+                "Likely loss with it", flown.deepest_ft, "ft", f"the same with {assumed}", rounding="up"
+            )
             if abs(flown.deepest_ft - usual.deepest_ft) >= 1.0:
-                more = worked(f"{fault.words} costs", flown.deepest_ft - usual.deepest_ft, "ft", "likely loss with it - likely loss", with_it,
-                    likely)
+                more = worked(
+                    f"{fault.words} costs",
+                    flown.deepest_ft - usual.deepest_ft,
+                    "ft",
+                    "likely loss with it - likely loss",
+                    with_it,
+                    likely,
+                )
         found.append(FaultCost(fault.key, fault.words, fault.does, more, assumed if more is not None else ""))
-    return tuple(sorted(found, key=lambda cost: (cost.more is None, 0.0 if cost.more is None else -cost.more.value)))
+    return tuple(
+        sorted(found, key=lambda cost: (cost.more is None, 0.0 if cost.more is None else -cost.more.value))
+    )
 
 
 def gate_map(planned: PlannedFigure, conditions: Conditions) -> GateMap | None:
@@ -223,6 +314,15 @@ def gate_map(planned: PlannedFigure, conditions: Conditions) -> GateMap | None:
     if "pull_g" not in figure_of(planned.key).parameters or at_the_stall(planned.key):
         return None
     made = entry_map(planned, conditions, MAP_SPEEDS, MAP_PULLS)
-    lost = tuple(tuple(None if not math.isfinite(v) else round(v) for v in row) for row in made.lost_ft.tolist())
-    return GateMap(tuple(made.speeds.round(1).tolist()), tuple(made.pulls.round(2).tolist()), VERDICTS,
-                   tuple(map(tuple, made.verdict.tolist())), lost, entry_speed(planned, conditions), planned.parameter("pull_g"))
+    lost = tuple(
+        tuple(None if not math.isfinite(v) else round(v) for v in row) for row in made.lost_ft.tolist()
+    )
+    return GateMap(
+        tuple(made.speeds.round(1).tolist()),
+        tuple(made.pulls.round(2).tolist()),
+        VERDICTS,
+        tuple(map(tuple, made.verdict.tolist())),
+        lost,
+        entry_speed(planned, conditions),
+        planned.parameter("pull_g"),
+    )

@@ -1,7 +1,7 @@
 """Which fault this student makes, and whether it is going away.
 
-Common practice, no published source: the first three lessons in which the figure was flown against the last three.
-"""
+Common practice, no published source: the first three lessons in which the figure was flown against the last
+three."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -29,7 +29,8 @@ class FaultTrend:
 
 
 def fault_trends(lessons: Sequence[Sequence[Attempt]]) -> tuple[FaultTrend, ...]:
-    """Faults noted, most frequent of late first. lessons: attempts by lesson, oldest first; demonstrations do not count."""
+    """Faults noted, most frequent of late first. lessons: attempts by lesson, oldest first; demonstrations do
+    not count."""
     flown = [[a for a in lesson if a.flown_by != "instructor" and not a.skipped] for lesson in lessons]
     words: dict[str, str] = {}
     for lesson in flown:
@@ -44,7 +45,11 @@ def fault_trends(lessons: Sequence[Sequence[Attempt]]) -> tuple[FaultTrend, ...]
 
 
 def _trend(key: str, words: str, lessons: Sequence[Sequence[Attempt]]) -> FaultTrend:
-    able = [chances for lesson in lessons if (chances := [a for a in lesson if fault_of(figure_of(a.planned.key), key)])]
+    able = [
+        chances
+        for lesson in lessons
+        if (chances := [a for a in lesson if fault_of(figure_of(a.planned.key), key)])
+    ]
     early, late = able[:LESSONS], able[-LESSONS:]
     first_of, last_of = sum(map(len, early)), sum(map(len, late))
     first = sum(key in a.faults for lesson in early for a in lesson)
@@ -60,7 +65,10 @@ def _trend(key: str, words: str, lessons: Sequence[Sequence[Attempt]]) -> FaultT
         trend = "going away"
     else:
         trend = "not going away"
-    sentence = f"{_lessons('first', len(early))}: {first} of {first_of}; {_lessons('last', len(late))}: {last} of {last_of}; {trend}"
+    sentence = (
+        f"{_lessons('first', len(early))}: {first} of {first_of}; {_lessons('last', len(late))}: {last} of"
+        f" {last_of}; {trend}"
+    )
     return FaultTrend(key, words, trend, first, first_of, last, last_of, sentence)
 
 
@@ -77,7 +85,8 @@ class Reached:
 
 
 def standards_reached(lessons: Sequence[Sequence[Attempt]]) -> tuple[Reached, ...]:
-    """The best grade of the latest lesson in which each figure was graded, in catalogue order of first flight."""
+    """The best grade of the latest lesson in which each figure was graded, in catalogue order of first
+    flight."""
     latest: dict[str, Grade] = {}
     count: dict[str, int] = {}
     for lesson in lessons:

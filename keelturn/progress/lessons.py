@@ -1,4 +1,5 @@
-"""The lessons of the syllabus, as data, in the order in which they are usually taught (common practice, no published source)."""
+"""The lessons of the syllabus, as data, in the order in which they are usually taught (common practice, no
+published source)."""
 
 from dataclasses import dataclass
 
@@ -28,18 +29,26 @@ class Lesson:
 SHOWN, ALONE = "instructor shows", "student alone"
 LESSONS: tuple[Lesson, ...] = (
     Lesson(
-        "stalls", "Slow flight and stalls",
-        "Feel the wing near its limit, let it go, and get it back with little height: straight, with power, in a turn.",
+        "stalls",
+        "Slow flight and stalls",
+        "Feel the wing near its limit, let it go, and get it back with little height: straight, with power,"
+        " in a turn.",
         (
-            LessonFigure("steep_turn"), LessonFigure("slow_flight"), LessonFigure("stall_power_off", flown_by=SHOWN),
-                LessonFigure("stall_power_off"),
-            LessonFigure("stall_power_on"), LessonFigure("stall_turning", "left"), LessonFigure("stall_skidded", "left", flown_by=SHOWN),
+            LessonFigure("steep_turn"),
+            LessonFigure("slow_flight"),
+            LessonFigure("stall_power_off", flown_by=SHOWN),
+            LessonFigure("stall_power_off"),
+            LessonFigure("stall_power_on"),
+            LessonFigure("stall_turning", "left"),
+            LessonFigure("stall_skidded", "left", flown_by=SHOWN),
             LessonFigure("spiral_dive", "right"),
         ),
     ),
     Lesson(
-        "spins_both_ways", "Spins, both ways",
-        "See the incipient spin and the one-turn spin to both sides, stop each in the right order, and finish with a nose-low recovery.",
+        "spins_both_ways",
+        "Spins, both ways",
+        "See the incipient spin and the one-turn spin to both sides, stop each in the right order, and finish"
+        " with a nose-low recovery.",
         (
             LessonFigure("steep_turn", flown_by="student alone"),
             LessonFigure("stall_power_off", flown_by="student alone"),
@@ -51,41 +60,70 @@ LESSONS: tuple[Lesson, ...] = (
         ),
     ),
     Lesson(
-        "upsets", "Upset recovery",
-        "Recognise where the nose is and where the lift points, and do the first thing first: nose low, nose high, over-banked.",
+        "upsets",
+        "Upset recovery",
+        "Recognise where the nose is and where the lift points, and do the first thing first: nose low, nose"
+        " high, over-banked.",
         (
-            LessonFigure("steep_turn", flown_by=ALONE), LessonFigure("nose_high", "left"), LessonFigure("nose_high", "right"),
-            LessonFigure("nose_low", "left"), LessonFigure("nose_low", "right", bank_deg=90.0), LessonFigure("over_banked", "left"),
-            LessonFigure("over_banked", "right"), LessonFigure("spiral_dive", "left", flown_by=ALONE),
-        ), "practised",
+            LessonFigure("steep_turn", flown_by=ALONE),
+            LessonFigure("nose_high", "left"),
+            LessonFigure("nose_high", "right"),
+            LessonFigure("nose_low", "left"),
+            LessonFigure("nose_low", "right", bank_deg=90.0),
+            LessonFigure("over_banked", "left"),
+            LessonFigure("over_banked", "right"),
+            LessonFigure("spiral_dive", "left", flown_by=ALONE),
+        ),
+        "practised",
     ),
     Lesson(
-        "several_turns", "Spins of several turns",
+        "several_turns",
+        "Spins of several turns",
         "Count the turns, call the recovery, and see what each further turn costs.",
         (
-            LessonFigure("stall_turning", "left", flown_by=ALONE), LessonFigure("incipient_spin", "left", flown_by=ALONE),
-            LessonFigure("spin", "left", turns=1.0), LessonFigure("spin", "right", turns=1.0), LessonFigure("spin", "left", turns=2.0),
-            LessonFigure("spin_off_turn", "right"), LessonFigure("nose_low", "left", flown_by=ALONE),
-        ), "practised",
+            LessonFigure("stall_turning", "left", flown_by=ALONE),
+            LessonFigure("incipient_spin", "left", flown_by=ALONE),
+            LessonFigure("spin", "left", turns=1.0),
+            LessonFigure("spin", "right", turns=1.0),
+            LessonFigure("spin", "left", turns=2.0),
+            LessonFigure("spin_off_turn", "right"),
+            LessonFigure("nose_low", "left", flown_by=ALONE),
+        ),
+        "practised",
     ),
     Lesson(
-        "first_figures", "Wing-over, roll and loop",
+        "first_figures",
+        "Wing-over, roll and loop",
         "Energy: speed into height and back, g built up in steps, and the first time upside down.",
         (
-            LessonFigure("steep_turn", flown_by=ALONE), LessonFigure("wing_over", "left"), LessonFigure("wing_over", "right"),
-            LessonFigure("aileron_roll", "left", flown_by=SHOWN), LessonFigure("aileron_roll", "left"), LessonFigure("loop", flown_by=SHOWN),
-            LessonFigure("loop"), LessonFigure("stall_turn", "left", flown_by=SHOWN),
-        ), "practised",
+            LessonFigure("steep_turn", flown_by=ALONE),
+            LessonFigure("wing_over", "left"),
+            LessonFigure("wing_over", "right"),
+            LessonFigure("aileron_roll", "left", flown_by=SHOWN),
+            LessonFigure("aileron_roll", "left"),
+            LessonFigure("loop", flown_by=SHOWN),
+            LessonFigure("loop"),
+            LessonFigure("stall_turn", "left", flown_by=SHOWN),
+        ),
+        "practised",
     ),
     Lesson(
-        "mixed", "A mixed sequence",
+        "mixed",
+        "A mixed sequence",
         "Ten figures in one block, each leaving what the next one needs.",
         (
-            LessonFigure("steep_turn", flown_by=ALONE), LessonFigure("wing_over", "left"), LessonFigure("stall_turning", "right"),
-            LessonFigure("incipient_spin", "left"), LessonFigure("spin", "right"), LessonFigure("loop"),
-            LessonFigure("stall_turn", "right"), LessonFigure("half_cuban", "left"), LessonFigure("aileron_roll", "left"),
+            LessonFigure("steep_turn", flown_by=ALONE),
+            LessonFigure("wing_over", "left"),
+            LessonFigure("stall_turning", "right"),
+            LessonFigure("incipient_spin", "left"),
+            LessonFigure("spin", "right"),
+            LessonFigure("loop"),
+            LessonFigure("stall_turn", "right"),
+            LessonFigure("half_cuban", "left"),
+            LessonFigure("aileron_roll", "left"),
             LessonFigure("nose_low", "left", flown_by=ALONE),
-        ), "ready to fly it alone",
+        ),
+        "ready to fly it alone",
     ),
 )
 FREE = Lesson("free", "Free", "Figures as the instructor chooses.", ())
@@ -100,13 +138,26 @@ def lesson_of(key: str) -> Lesson:
 
 
 def laid_out(lesson: Lesson, card: Card, start_ft: float) -> tuple[PlannedFigure, ...]:
-    """The lesson's figures, all from one height until the heights are computed. Handbook entry speeds of the card are used."""
+    """The lesson's figures, all from one height until the heights are computed. Handbook entry speeds of the
+    card are used."""
     found = []
     for i, figure in enumerate(lesson.figures, start=1):
         handbook = card.approved.get(figure.key)
-        found.append(PlannedFigure.model_validate({
-            "id": f"f{i}", "key": figure.key, "side": figure.side, "start_ft": start_ft, "flown_by": figure.flown_by,
-            "entry_ias": handbook.value if handbook is not None else None,
-            "parameters": {name: value for name, value in (("turns", figure.turns), ("bank_deg", figure.bank_deg)) if value is not None},
-        }))
+        found.append(
+            PlannedFigure.model_validate(
+                {
+                    "id": f"f{i}",
+                    "key": figure.key,
+                    "side": figure.side,
+                    "start_ft": start_ft,
+                    "flown_by": figure.flown_by,
+                    "entry_ias": handbook.value if handbook is not None else None,
+                    "parameters": {
+                        name: value
+                        for name, value in (("turns", figure.turns), ("bank_deg", figure.bank_deg))
+                        if value is not None
+                    },
+                }
+            )
+        )
     return tuple(found)

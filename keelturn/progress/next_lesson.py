@@ -1,8 +1,9 @@
-"""Which lesson is next, where, and with what repeated, from what a student has shown (common practice, no published source).
+"""Which lesson is next, where, and with what repeated, from what a student has shown (common practice, no
+published source).
 
-The first lesson of the syllabus that the student's stage allows and that has a figure not yet flown to a sound standard is next; a fault
-that is not going away has its figure flown once more; the place is the first in which everything keeps its floor.
-"""
+The first lesson of the syllabus that the student's stage allows and that has a figure not yet flown to a
+sound standard is next; a fault that is not going away has its figure flown once more; the place is the first
+in which everything keeps its floor."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -28,11 +29,16 @@ class NextLesson:
 
 
 def not_yet(lesson: Lesson, reached: Mapping[str, Grade], stage: Stage) -> list[str]:
-    """Figures of the lesson that have not been flown to a sound standard, by key, in order. Of a lesson that the student's stage lies
-    beyond only those that were graded below it: who is practised elsewhere is not sent back to the beginning."""
+    """Figures of the lesson that have not been flown to a sound standard, by key, in order. Of a lesson that
+    the student's stage lies beyond only those that were graded below it: who is practised elsewhere is not
+    sent back to the beginning."""
     keys = dict.fromkeys(f.key for f in lesson.figures)
     beyond = STAGES.index(stage) > STAGES.index(lesson.stage)
-    return [key for key in keys if (not beyond if key not in reached else GRADES.index(reached[key]) < GRADES.index(ENOUGH))]
+    return [
+        key
+        for key in keys
+        if (not beyond if key not in reached else GRADES.index(reached[key]) < GRADES.index(ENOUGH))
+    ]
 
 
 def next_lesson(reached: Mapping[str, Grade], stage: Stage, card: Card) -> NextLesson:
@@ -45,12 +51,22 @@ def next_lesson(reached: Mapping[str, Grade], stage: Stage, card: Card) -> NextL
             continue
         banned = [f.key for f in lesson.figures if f.key not in card.approved]
         if banned:
-            passed_over.append(f"{lesson.name} would be next, but {card.name} is not approved for {_names(banned)}.")
+            passed_over.append(
+                f"{lesson.name} would be next, but {card.name} is not approved for {_names(banned)}."
+            )
             continue
-        return NextLesson(lesson, (f"{lesson.name}: not yet flown to '{ENOUGH}': {_names(wanted)}.", *passed_over))
+        return NextLesson(
+            lesson, (f"{lesson.name}: not yet flown to '{ENOUGH}': {_names(wanted)}.", *passed_over)
+        )
     able = [lesson for lesson in allowed if all(f.key in card.approved for f in lesson.figures)]
     last = able[-1] if able else allowed[0]
-    return NextLesson(last, (f"Everything the stage '{stage}' allows has been flown to '{ENOUGH}': {last.name} again.", *passed_over))
+    return NextLesson(
+        last,
+        (
+            f"Everything the stage '{stage}' allows has been flown to '{ENOUGH}': {last.name} again.",
+            *passed_over,
+        ),
+    )
 
 
 def _names(keys: Sequence[str]) -> str:
@@ -58,18 +74,24 @@ def _names(keys: Sequence[str]) -> str:
     return ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
 
 
-def sequence_for(lesson: Lesson, card: Card, start_ft: float, trends: Sequence[FaultTrend], unsettled: bool) -> tuple[tuple[PlannedFigure,
-    ...], tuple[str, ...]]:
-    """The lesson's figures for this student, and why they differ from the lesson's: one more of the figure whose fault stays; without the
-    most unsettling one after a flight that ended badly."""
+def sequence_for(
+    lesson: Lesson, card: Card, start_ft: float, trends: Sequence[FaultTrend], unsettled: bool
+) -> tuple[tuple[PlannedFigure, ...], tuple[str, ...]]:
+    """The lesson's figures for this student, and why they differ from the lesson's: one more of the figure
+    whose fault stays; without the most unsettling one after a flight that ended badly."""
     figures = list(laid_out(lesson, card, start_ft))
     why: list[str] = []
     stubborn = next((t for t in trends if t.trend == "not going away"), None)
     if stubborn is not None:
         for at, planned in enumerate(figures):
-            if planned.flown_by != "instructor shows" and any(f.key == stubborn.key for f in figure_of(planned.key).faults):
+            if planned.flown_by != "instructor shows" and any(
+                f.key == stubborn.key for f in figure_of(planned.key).faults
+            ):
                 figures.insert(at + 1, planned.model_copy(update={"id": f"{planned.id}b"}))
-                why.append(f"{figure_of(planned.key).name} twice: '{stubborn.words.lower()}' is not going away ({stubborn.sentence}).")
+                why.append(
+                    f"{figure_of(planned.key).name} twice: '{stubborn.words.lower()}' is not going away"
+                    f" ({stubborn.sentence})."
+                )
                 break
     if unsettled and len(figures) > 3:
         hardest = max(figures, key=lambda f: figure_of(f.key).unsettles)

@@ -1,4 +1,5 @@
-"""The five stages of a sortie, and what is still missing before each (common practice, no published source)."""
+"""The five stages of a sortie, and what is still missing before each (common practice, no published
+source)."""
 
 from collections.abc import Sequence
 from typing import Literal, get_args
@@ -18,7 +19,9 @@ class Debrief(Document):
     next: str = Field("", max_length=500)
 
 
-def missing_before(stage: Stage, figures: int, stops: int, brief: Brief, attempts: Sequence[Attempt], reached: Stage) -> list[str]:
+def missing_before(
+    stage: Stage, figures: int, stops: int, brief: Brief, attempts: Sequence[Attempt], reached: Stage
+) -> list[str]:
     """What must still happen before the sortie may be called `stage`; empty when nothing does."""
     found: list[str] = []
     done = STAGES.index(reached)
@@ -26,7 +29,9 @@ def missing_before(stage: Stage, figures: int, stops: int, brief: Brief, attempt
         if figures == 0:
             found.append("Put at least one figure into the plan.")
         if stops:
-            found.append(f"Clear {stops} stop{'s' if stops > 1 else ''} in the plan, or override with a reason.")
+            found.append(
+                f"Clear {stops} stop{'s' if stops > 1 else ''} in the plan, or override with a reason."
+            )
         for item in BEFORE_FLIGHT:
             if item.key not in brief.checked:
                 found.append(f"Tick '{item.words}' on the before-flight list.")

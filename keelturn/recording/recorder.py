@@ -1,8 +1,8 @@
-"""The stand-in recorder: what an instrument in the aircraft would write for a plan flown by a pilot of given habits.
+"""The stand-in recorder: what an instrument in the aircraft would write for a plan flown by a pilot of given
+habits.
 
-The truth comes from the same functions that plan and brief (plan/course.py); then the sensors spoil it: noise, quantisation, dropouts,
-a clock that is off. The same seed gives the same table.
-"""
+The truth comes from the same functions that plan and brief (plan/course.py); then the sensors spoil it:
+noise, quantisation, dropouts, a clock that is off. The same seed gives the same table."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -42,7 +42,8 @@ from keelturn.units import DEG, FT
 
 
 class Sensors(Document):
-    """How the recorder spoils the truth. Noise is one standard deviation; steps are what the last digit stands for."""
+    """How the recorder spoils the truth. Noise is one standard deviation; steps are what the last digit
+    stands for."""
 
     rate_hz: float = Field(10.0, gt=0, le=100)
     height_noise_ft: float = Field(4.0, ge=0, le=500)
@@ -59,7 +60,8 @@ class Sensors(Document):
 
 @dataclass(frozen=True, slots=True)
 class Table:
-    """columns: names with units, in order; rows: (R, C). figures: (id, first second, last second) on the true clock."""
+    """columns: names with units, in order; rows: (R, C). figures: (id, first second, last second) on the true
+    clock."""
 
     columns: tuple[str, ...]
     rows: Floats
@@ -70,12 +72,24 @@ COLUMNS = ("time_s", "pressure_height_ft", "ias_kt", "g", "pitch_deg", "bank_deg
 CONTROLS = ("throttle_share", "aileron_share", "rudder_share", "elevator_share")
 
 
-def record(figures: tuple[PlannedFigure, ...], conditions: Conditions, sensors: Sensors, who: Who = "student",
-           habits: dict[str, float] | None = None) -> Table:
-    """habits: added to the usual pilot's numbers by name. Raises KeyError for a habit that there is not, ValueError as `fly` does."""
+def record(
+    figures: tuple[PlannedFigure, ...],
+    conditions: Conditions,
+    sensors: Sensors,
+    who: Who = "student",
+    habits: dict[str, float] | None = None,
+) -> Table:
+    """habits: added to the usual pilot's numbers by name. Raises KeyError for a habit that there is not,
+    ValueError as `fly` does."""
     numbers = pilot_numbers(who, **(habits or {}))
     pieces, spans = [], []
-    clock, height, speed, heading, place = 0.0, conditions.place.elevation_ft, None, into_wind(conditions), (0.0, 0.0)
+    clock, height, speed, heading, place = (
+        0.0,
+        conditions.place.elevation_ft,
+        None,
+        into_wind(conditions),
+        (0.0, 0.0),
+    )
     for planned in figures:
         course = fly(planned, conditions, numbers, planned.start_ft * FT, trace=True)
         joined = link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions))
@@ -84,20 +98,34 @@ def record(figures: tuple[PlannedFigure, ...], conditions: Conditions, sensors: 
         flown = _truth(course, clock, heading, place, planned, conditions)
         spans.append((planned.id, clock, float(flown[-1, TIME])))
         pieces += [climb, flown]
-        clock, height, heading = float(flown[-1, TIME]), float(flown[-1, HEIGHT]) / FT, float(flown[-1, HEADING])
+        clock, height, heading = (
+            float(flown[-1, TIME]),
+            float(flown[-1, HEIGHT]) / FT,
+            float(flown[-1, HEADING]),
+        )
         place = (float(flown[-1, EAST]), float(flown[-1, NORTH]))
         speed = float(ias_along(conditions, flown[-1:, EAS], flown[-1:, HEIGHT])[0])
     truth = np.vstack(pieces) if pieces else np.zeros((0, LEG + 1))
-    return Table((*COLUMNS, *(CONTROLS if sensors.controls else ())), _sensed(truth, conditions, sensors), tuple(spans))
+    return Table(
+        (*COLUMNS, *(CONTROLS if sensors.controls else ())), _sensed(truth, conditions, sensors), tuple(spans)
+    )
 
 
 def into_wind(conditions: Conditions) -> float:
     return conditions.day.wind_from_deg * DEG
 
 
-def _climb(conditions: Conditions, clock: float, seconds: float, from_ft: float, to_ft: float, heading: float, place: tuple[float,
-    float]) -> Floats:
-    """Straight to the next start: at the climb speed while there is height to win, then level for the lookout."""
+def _climb(
+    conditions: Conditions,
+    clock: float,
+    seconds: float,
+    from_ft: float,
+    to_ft: float,
+    heading: float,
+    place: tuple[float, float],
+) -> Floats:
+    """Straight to the next start: at the climb speed while there is height to win, then level for the
+    lookout."""
     card = conditions.card
     climbing = max(0.0, to_ft - from_ft) / climb_fpm(conditions, (from_ft + to_ft) / 2.0) * 60.0
     times = np.unique(np.concatenate([np.arange(0.0, seconds, 1.0), [min(climbing, seconds), seconds]]))
@@ -107,21 +135,34 @@ def _climb(conditions: Conditions, clock: float, seconds: float, from_ft: float,
     rows[:, TIME], rows[:, HEIGHT] = clock + times, (from_ft + (to_ft - from_ft) * share) * FT
     rows[:, TAS], rows[:, EAS] = tas, card.speed_si(card.speeds.climb_ias.value)
     rows[:, G], rows[:, HEADING], rows[:, THROTTLE], rows[:, LEG] = 1.0, heading, 1.0, -2.0
-    rows[:, PATH] = np.where(times < climbing, np.arcsin(np.clip((to_ft - from_ft) * FT / max(climbing, 1.0) / tas, -1, 1)), 0.0)
+    rows[:, PATH] = np.where(
+        times < climbing, np.arcsin(np.clip((to_ft - from_ft) * FT / max(climbing, 1.0) / tas, -1, 1)), 0.0
+    )
     east, north = np.sin(heading) * tas * times, np.cos(heading) * tas * times
     for i, t in enumerate(times):
-        rows[i, EAST], rows[i, NORTH] = over_ground(place[0] + east[i], place[1] + north[i], float(t), conditions)
+        rows[i, EAST], rows[i, NORTH] = over_ground(
+            place[0] + east[i], place[1] + north[i], float(t), conditions
+        )
     return rows
 
 
-def _truth(course: Course, clock: float, heading: float, place: tuple[float, float], planned: PlannedFigure,
-           conditions: Conditions) -> Floats:
+def _truth(
+    course: Course,
+    clock: float,
+    heading: float,
+    place: tuple[float, float],
+    planned: PlannedFigure,
+    conditions: Conditions,
+) -> Floats:
     """The course on the flight's clock and heading, carried by the wind."""
     rows = trace_of(course, planned)
     c, s = np.cos(heading), np.sin(heading)
     east, north = rows[:, EAST].copy(), rows[:, NORTH].copy()
     carried = np.array([over_ground(0.0, 0.0, float(t), conditions) for t in rows[:, TIME]])
-    rows[:, EAST], rows[:, NORTH] = place[0] + c * east + s * north + carried[:, 0], place[1] - s * east + c * north + carried[:, 1]
+    rows[:, EAST], rows[:, NORTH] = (
+        place[0] + c * east + s * north + carried[:, 0],
+        place[1] - s * east + c * north + carried[:, 1],
+    )
     rows[:, HEADING] += heading
     rows[:, TIME] += clock
     return rows
@@ -148,7 +189,11 @@ def _sensed(truth: Floats, conditions: Conditions, sensors: Sensors) -> Floats:
     ias = ias_along(conditions, truth[:, EAS], truth[:, HEIGHT])
     rows = np.zeros((number, width))
     rows[:, 0] = np.round(times + sensors.clock_offset_s, 3)
-    rows[:, 1] = noisy(at(truth[:, HEIGHT]) / FT + conditions.air.pressure_height(0.0) / FT, sensors.height_noise_ft, sensors.height_step_ft)
+    rows[:, 1] = noisy(
+        at(truth[:, HEIGHT]) / FT + conditions.air.pressure_height(0.0) / FT,
+        sensors.height_noise_ft,
+        sensors.height_step_ft,
+    )
     rows[:, 2] = np.maximum(0.0, noisy(at(ias), sensors.ias_noise_kt, sensors.ias_step_kt))
     rows[:, 3] = noisy(at(truth[:, G]), sensors.g_noise, 0.01)
     for column, angle in ((4, pitch), (5, bank), (6, heading)):
@@ -159,8 +204,11 @@ def _sensed(truth: Floats, conditions: Conditions, sensors: Sensors) -> Floats:
     return rows[_kept(number, sensors, chance)]
 
 
-def _controls(rows: Floats, truth: Floats, sample: Callable[[Floats], Floats], conditions: Conditions) -> None:
-    """Throttle, aileron, rudder, elevator as shares of full travel, right and back positive; full pro-spin in a spin."""
+def _controls(
+    rows: Floats, truth: Floats, sample: Callable[[Floats], Floats], conditions: Conditions
+) -> None:
+    """Throttle, aileron, rudder, elevator as shares of full travel, right and back positive; full pro-spin in
+    a spin."""
     first = len(COLUMNS)
     frame = conditions.frame
     spinning = truth[:, LEG] == IN_SPIN

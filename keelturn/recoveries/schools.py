@@ -1,8 +1,7 @@
 """The schools of recovery, as data. Adding one is adding an entry here and a test.
 
-Sources: the situations' names and the order of steps are common practice; push, roll, power, stabilise is FAA AC 120-111
-(from memory). The flight manual of the type wins over every one of them: see `school_in_use`.
-"""
+Sources: the situations' names and the order of steps are common practice; push, roll, power, stabilise is FAA
+AC 120-111 (from memory). The flight manual of the type wins over every one of them: see `school_in_use`."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
@@ -18,8 +17,9 @@ Situation = Literal["spin", "nose low", "stall", "nose high", "inverted", "no sp
 
 @dataclass(frozen=True, slots=True)
 class School:
-    """steps: what to do, in order, as briefed; spoken: the same in a breath, for the air. legs: flown by the engine.
-    numbers: pilot's numbers that this school sets differently. compared_only: not taught, its cost is shown beside the others."""
+    """steps: what to do, in order, as briefed; spoken: the same in a breath, for the air. legs: flown by the
+    engine. numbers: pilot's numbers that this school sets differently. compared_only: not taught, its cost is
+    shown beside the others."""
 
     key: str
     name: str
@@ -43,35 +43,67 @@ PULLED_THROUGH = "pulled_through"
 
 SCHOOLS: tuple[School, ...] = (
     School(
-        "power_aileron_rudder_elevator", "Power, aileron, rudder, elevator", "spin",
-        ("Throttle closed.", "Ailerons neutral.", "Full rudder against the spin, and hold it.",
-         "Stick forward through neutral until the rotation stops.", "Rotation stops: rudder to the middle.",
-         "Wings level, ease out of the dive. Power when the nose is at the horizon."),
+        "power_aileron_rudder_elevator",
+        "Power, aileron, rudder, elevator",
+        "spin",
+        (
+            "Throttle closed.",
+            "Ailerons neutral.",
+            "Full rudder against the spin, and hold it.",
+            "Stick forward through neutral until the rotation stops.",
+            "Rotation stops: rudder to the middle.",
+            "Wings level, ease out of the dive. Power when the nose is at the horizon.",
+        ),
         "Closed. Neutral. Full {opposite} rudder. Stick forward. Stops: rudder centre. Ease out to {pull}.",
         EASE_OUT,
     ),
     School(
-        "centralise", "Centralise", "spin",
-        ("Throttle closed.", "Stick and rudder to the middle, firmly.", "Wait. Do not change anything.",
-         "Rotation stops: wings level, ease out of the dive. Power when the nose is at the horizon."),
+        "centralise",
+        "Centralise",
+        "spin",
+        (
+            "Throttle closed.",
+            "Stick and rudder to the middle, firmly.",
+            "Wait. Do not change anything.",
+            "Rotation stops: wings level, ease out of the dive. Power when the nose is at the horizon.",
+        ),
         "Closed. Everything to the middle. Wait. Stops: ease out to {pull}.",
         EASE_OUT,
     ),
     School(
-        "hands_off", "Hands off", "spin",
-        ("Throttle closed.", "Let go of the stick.", "Full rudder against the spin, and hold it.",
-         "Rotation stops: rudder to the middle.", "Take the stick, wings level, ease out. Power when the nose is at the horizon."),
-        "Closed. Hands off. Full {opposite} rudder. Stops: rudder centre. Take the stick. Ease out to {pull}.",
+        "hands_off",
+        "Hands off",
+        "spin",
+        (
+            "Throttle closed.",
+            "Let go of the stick.",
+            "Full rudder against the spin, and hold it.",
+            "Rotation stops: rudder to the middle.",
+            "Take the stick, wings level, ease out. Power when the nose is at the horizon.",
+        ),
+        "Closed. Hands off. Full {opposite} rudder. Stops: rudder centre. Take the stick. Ease out to"
+        " {pull}.",
         EASE_OUT,
     ),
     School(
-        FLIGHT_MANUAL, "Flight manual", "spin", (), "As the flight manual says. Ease out to {pull}.", EASE_OUT,
+        FLIGHT_MANUAL,
+        "Flight manual",
+        "spin",
+        (),
+        "As the flight manual says. Ease out to {pull}.",
+        EASE_OUT,
         Source("flight manual", "spin recovery"),
     ),
     School(
-        "power_roll_pull", "Power back, roll, pull", "nose low",
-        ("Throttle closed: the speed is rising.", "Roll level, the short way, without pulling.",
-         "Wings level: pull to the briefed g, smoothly, and hold it.", "Nose at the horizon: power, and climb away."),
+        "power_roll_pull",
+        "Power back, roll, pull",
+        "nose low",
+        (
+            "Throttle closed: the speed is rising.",
+            "Roll level, the short way, without pulling.",
+            "Wings level: pull to the briefed g, smoothly, and hold it.",
+            "Nose at the horizon: power, and climb away.",
+        ),
         "Power back. Roll level. Now pull to {pull}. Horizon: power.",
         (
             Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
@@ -80,9 +112,15 @@ SCHOOLS: tuple[School, ...] = (
         ),
     ),
     School(
-        "push_roll_power_stabilise", "Push, roll, power, stabilise", "nose low",
-        ("Push: unload until light in the seat.", "Roll level, the short way, while light.",
-         "Power as the speed needs: nose low and fast, close it.", "Stabilise: pull to the briefed g, nose to the horizon."),
+        "push_roll_power_stabilise",
+        "Push, roll, power, stabilise",
+        "nose low",
+        (
+            "Push: unload until light in the seat.",
+            "Roll level, the short way, while light.",
+            "Power as the speed needs: nose low and fast, close it.",
+            "Stabilise: pull to the briefed g, nose to the horizon.",
+        ),
         "Push. Roll. Power. Pull to {pull}. Stabilise.",
         (
             Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
@@ -93,8 +131,13 @@ SCHOOLS: tuple[School, ...] = (
         Source("regulation", "FAA AC 120-111 (from memory)"),
     ),
     School(
-        PULLED_THROUGH, "Pulled through (for comparison)", "nose low",
-        ("Not a recovery: what it would cost to pull without rolling.", "Throttle closed, pull to the briefed g until the nose is level."),
+        PULLED_THROUGH,
+        "Pulled through (for comparison)",
+        "nose low",
+        (
+            "Not a recovery: what it would cost to pull without rolling.",
+            "Throttle closed, pull to the briefed g until the nose is level.",
+        ),
         "Not this way.",
         (
             Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
@@ -103,20 +146,39 @@ SCHOOLS: tuple[School, ...] = (
         compared_only=True,
     ),
     School(
-        "unload_power", "Unload, power, level, ease out", "stall",
-        ("Stick forward until the wing flies.", "Full power, rudder to hold straight.", "Wings level.",
-         "Ease out of the descent, climb away."),
+        "unload_power",
+        "Unload, power, level, ease out",
+        "stall",
+        (
+            "Stick forward until the wing flies.",
+            "Full power, rudder to hold straight.",
+            "Wings level.",
+            "Ease out of the descent, climb away.",
+        ),
         "Forward. Power. Level. Ease out.",
         (
             Leg("Stall and seeing it", g="stalled_g", throttle=0.0, until="seconds", amount="delay_s"),
-            Leg("Nose down, power", g="unstall_g", throttle="recovery_power", until="stall_ratio_up_to", amount="flying_ratio"),
+            Leg(
+                "Nose down, power",
+                g="unstall_g",
+                throttle="recovery_power",
+                until="stall_ratio_up_to",
+                amount="flying_ratio",
+            ),
             Leg("Wings level", g="unstall_g", roll_to_deg=0.0),
             Leg("Ease out", g="ease_g", until="path_up_to_deg", amount=0.0),
         ),
     ),
     School(
-        "power_lower_level", "Power, lower the nose, level", "nose high",
-        ("Full power.", "Lower the nose to the horizon, light in the seat.", "Wings level.", "Speed back, climb away."),
+        "power_lower_level",
+        "Power, lower the nose, level",
+        "nose high",
+        (
+            "Full power.",
+            "Lower the nose to the horizon, light in the seat.",
+            "Wings level.",
+            "Speed back, climb away.",
+        ),
         "Power. Nose down. Level.",
         (
             Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
@@ -127,9 +189,16 @@ SCHOOLS: tuple[School, ...] = (
         ),
     ),
     School(
-        "power_unload_roll", "Power, unload, roll to the nearest horizon", "nose high",
-        ("Full power.", "Unload until light in the seat.", "Roll toward the nearest horizon, 60 to 70 degrees.",
-         "Let the nose fall through the horizon.", "Roll level and ease out: it is a nose-low recovery now."),
+        "power_unload_roll",
+        "Power, unload, roll to the nearest horizon",
+        "nose high",
+        (
+            "Full power.",
+            "Unload until light in the seat.",
+            "Roll toward the nearest horizon, 60 to 70 degrees.",
+            "Let the nose fall through the horizon.",
+            "Roll level and ease out: it is a nose-low recovery now.",
+        ),
         "Power. Light. Roll to the near side. Nose falls. Level. Ease out.",
         (
             Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
@@ -141,9 +210,15 @@ SCHOOLS: tuple[School, ...] = (
         ),
     ),
     School(
-        "push_roll_power_high", "Push, roll, power, stabilise (nose high)", "nose high",
-        ("Push: unload until light in the seat.", "Roll if the nose will not come down.", "Power.",
-            "Stabilise: wings level, nose to the horizon."),
+        "push_roll_power_high",
+        "Push, roll, power, stabilise (nose high)",
+        "nose high",
+        (
+            "Push: unload until light in the seat.",
+            "Roll if the nose will not come down.",
+            "Power.",
+            "Stabilise: wings level, nose to the horizon.",
+        ),
         "Push. Roll. Power. Stabilise.",
         (
             Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
@@ -155,9 +230,15 @@ SCHOOLS: tuple[School, ...] = (
         Source("regulation", "FAA AC 120-111 (from memory)"),
     ),
     School(
-        "push_and_roll", "Push and roll", "inverted",
-        ("Push: hold the nose up, light in the straps.", "Roll the short way to upright.", "Wings level: ease out.",
-         "Never pull through from here."),
+        "push_and_roll",
+        "Push and roll",
+        "inverted",
+        (
+            "Push: hold the nose up, light in the straps.",
+            "Roll the short way to upright.",
+            "Wings level: ease out.",
+            "Never pull through from here.",
+        ),
         "Push. Roll. Level. Ease out.",
         (
             Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
@@ -168,8 +249,13 @@ SCHOOLS: tuple[School, ...] = (
         ),
     ),
     School(
-        PULLED_THROUGH + "_inverted", "Pulled through (for comparison)", "inverted",
-        ("Not a recovery: what it would cost to pull through.", "Throttle closed, pull to the briefed g until the nose is level."),
+        PULLED_THROUGH + "_inverted",
+        "Pulled through (for comparison)",
+        "inverted",
+        (
+            "Not a recovery: what it would cost to pull through.",
+            "Throttle closed, pull to the briefed g until the nose is level.",
+        ),
         "Not this way.",
         (
             Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
@@ -179,9 +265,15 @@ SCHOOLS: tuple[School, ...] = (
         compared_only=True,
     ),
     School(
-        "hold_and_wait", "Close, centre, hold, wait", "no speed",
-        ("Throttle closed.", "Everything in the middle, held hard.", "Wait for the nose to fall and the speed to come.",
-         "Roll level, ease out."),
+        "hold_and_wait",
+        "Close, centre, hold, wait",
+        "no speed",
+        (
+            "Throttle closed.",
+            "Everything in the middle, held hard.",
+            "Wait for the nose to fall and the speed to come.",
+            "Roll level, ease out.",
+        ),
         "Closed. Centre. Hold. Wait. Now ease out.",
         (
             Leg("Speed comes", g=0.0, throttle=0.0, until="stall_ratio_up_to", amount="pull_ratio"),
@@ -198,13 +290,21 @@ def schools_for(situation: str) -> tuple[School, ...]:
 
 
 def school_in_use(situation: str, chosen: str | None, card: Card) -> School:
-    """The school flown: for spins the card's flight-manual procedure where it has one, whatever was chosen; else the
-    chosen one; else the first for the situation. Raises ValueError for a school that is not for this situation."""
+    """The school flown: for spins the card's flight-manual procedure where it has one, whatever was chosen;
+    else the chosen one; else the first for the situation. Raises ValueError for a school that is not for this
+    situation."""
     if situation == "spin" and card.spin is not None and card.spin.recovery:
         manual = BY_KEY[FLIGHT_MANUAL]
         spoken = " ".join(card.spin.recovery) + " Pull {pull}."
-        return School(manual.key, manual.name, "spin", card.spin.recovery, spoken, manual.legs,
-                      Source("flight manual", card.spin.ref or "spin recovery"))
+        return School(
+            manual.key,
+            manual.name,
+            "spin",
+            card.spin.recovery,
+            spoken,
+            manual.legs,
+            Source("flight manual", card.spin.ref or "spin recovery"),
+        )
     fitting = [s for s in schools_for(situation) if s.key != FLIGHT_MANUAL]
     if chosen is None or chosen == FLIGHT_MANUAL:
         return fitting[0]

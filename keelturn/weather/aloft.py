@@ -1,5 +1,5 @@
-"""Wind at a height between those at which it is known: east and north parts between the nearest two, linear in height (common practice,
-no published source)."""
+"""Wind at a height between those at which it is known: east and north parts between the nearest two, linear
+in height (common practice, no published source)."""
 
 import math
 from collections.abc import Sequence
@@ -8,7 +8,8 @@ Level = tuple[float, float, float]
 
 
 def wind_at(height_ft: float, levels: Sequence[Level]) -> tuple[float, float]:
-    """(from deg true, kt) at a height. levels: (height ft on QNH, from deg, kt), any order, at least one; beyond the ends the end's."""
+    """(from deg true, kt) at a height. levels: (height ft on QNH, from deg, kt), any order, at least one;
+    beyond the ends the end's."""
     rising = sorted(levels)
     below = max((level for level in rising if level[0] <= height_ft), default=rising[0])
     above = min((level for level in rising if level[0] >= height_ft), default=rising[-1])

@@ -1,7 +1,7 @@
 """A METAR read into the numbers that a plan asks for, each with where it came from.
 
-The code is WMO No. 306, FM 15 (ICAO Annex 3 gives its use); it is decoded by the `metar` library. Heights of cloud in a report are above
-the station; here they are turned to heights on QNH with the station's elevation.
+The code is WMO No. 306, FM 15 (ICAO Annex 3 gives its use); it is decoded by the `metar` library. Heights of
+cloud in a report are above the station; here they are turned to heights on QNH with the station's elevation.
 """
 
 import re
@@ -9,7 +9,8 @@ import warnings
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
-# Cover that counts as a base to stay below: scattered and few do not (ICAO's ceiling is broken or overcast below 20,000 ft; from memory).
+# Cover that counts as a base to stay below: scattered and few do not (ICAO's ceiling is broken or overcast
+# below 20,000 ft; from memory).
 CEILINGS = ("BKN", "OVC", "VV")
 SM_M = 1609.344
 TEN_KM_SM = 10000.0 / SM_M
@@ -17,8 +18,8 @@ TEN_KM_SM = 10000.0 / SM_M
 
 @dataclass(frozen=True, slots=True)
 class Report:
-    """What a report says; None where it does not say. Wind deg true and kt; cloud_base_ft on QNH; visibility in statute miles
-    (10 km or more is given as 6.2). left_out: groups that could not be read."""
+    """What a report says; None where it does not say. Wind deg true and kt; cloud_base_ft on QNH; visibility
+    in statute miles (10 km or more is given as 6.2). left_out: groups that could not be read."""
 
     text: str
     station: str
@@ -43,21 +44,32 @@ def read_report(text: str, elevation_ft: float, now: datetime) -> Report:
     now = now.astimezone(UTC)
     plain = re.sub(r"\s+", " ", text).strip().rstrip("=").upper()
     if not plain:
-        raise ValueError("there is no report: paste one, such as METAR XSKA 251350Z 24014KT 9999 BKN076 11/07 Q1009")
+        raise ValueError(
+            "there is no report: paste one, such as METAR XSKA 251350Z 24014KT 9999 BKN076 11/07 Q1009"
+        )
     if re.match(r"^(TAF|SIGMET|AIRMET)\b", plain):
-        raise ValueError(f"this is a {plain.split()[0]}, not a METAR: paste the report that begins with METAR or SPECI")
+        raise ValueError(
+            f"this is a {plain.split()[0]}, not a METAR: paste the report that begins with METAR or SPECI"
+        )
     try:
         with warnings.catch_warnings():
             # Groups that it could not read are asked for below.
             warnings.simplefilter("ignore")
             read = Metar(plain, month=now.month, year=now.year, strict=False)
     except (ParserError, ValueError, AttributeError) as error:
-        raise ValueError(f"this cannot be read as a METAR ({_short(error)}): paste the whole line, station and time first") from error
+        raise ValueError(
+            f"this cannot be read as a METAR ({_short(error)}): paste the whole line, station and time first"
+        ) from error
     if read.station_id is None or read.time is None:
-        raise ValueError(f"no station and time at the beginning of '{plain[:40]}': paste the whole line, such as "
-                         "METAR XSKA 251350Z 24014KT 9999 BKN076 11/07 Q1009")
+        raise ValueError(
+            f"no station and time at the beginning of '{plain[:40]}': paste the whole line, such as "
+            "METAR XSKA 251350Z 24014KT 9999 BKN076 11/07 Q1009"
+        )
     if read.wind_speed is None and read.temp is None and read.press is None:
-        raise ValueError(f"nothing of '{plain[:60]}' could be read as wind, temperature or pressure: check it against the source")
+        raise ValueError(
+            f"nothing of '{plain[:60]}' could be read as wind, temperature or pressure: check it against the"
+            " source"
+        )
     observed = read.time.replace(tzinfo=UTC)
     if observed.month == now.month and (observed - now).days >= 1:
         # Written late last month: the day is ahead of today's.
@@ -67,12 +79,19 @@ def read_report(text: str, elevation_ft: float, now: datetime) -> Report:
     cavok = "CAVOK" in plain.split()
     visibility = TEN_KM_SM if cavok else None if read.vis is None else read.vis.value("SM")
     return Report(
-        plain, read.station_id, observed,
-        None if read.wind_dir is None else float(read.wind_dir.value()), None if read.wind_speed is None else float(read.wind_speed.value("KT")),
-        None if read.wind_gust is None else float(read.wind_gust.value("KT")), None if visibility is None else round(visibility, 1),
-        (min(ceilings) + elevation_ft) // 100.0 * 100.0 if ceilings else None, not ceilings and (cavok or bool(read.sky)),
-        None if read.temp is None else float(read.temp.value("C")), None if read.press is None else round(float(read.press.value("HPA")), 1),
-        " ".join(group for group in getattr(read, "_unparsed_groups", ())))
+        plain,
+        read.station_id,
+        observed,
+        None if read.wind_dir is None else float(read.wind_dir.value()),
+        None if read.wind_speed is None else float(read.wind_speed.value("KT")),
+        None if read.wind_gust is None else float(read.wind_gust.value("KT")),
+        None if visibility is None else round(visibility, 1),
+        (min(ceilings) + elevation_ft) // 100.0 * 100.0 if ceilings else None,
+        not ceilings and (cavok or bool(read.sky)),
+        None if read.temp is None else float(read.temp.value("C")),
+        None if read.press is None else round(float(read.press.value("HPA")), 1),
+        " ".join(group for group in getattr(read, "_unparsed_groups", ())),
+    )
 
 
 def _short(error: Exception) -> str:
@@ -80,7 +99,8 @@ def _short(error: Exception) -> str:
 
 
 def doubts(report: Report, station: str | None, now: datetime, old_min: float) -> tuple[str, ...]:
-    """What to know before a report is used: that it is old, from elsewhere, or only read in part. now: aware."""
+    """What to know before a report is used: that it is old, from elsewhere, or only read in part. now:
+    aware."""
     found = []
     if report.observed is not None:
         age = (now - report.observed).total_seconds() / 60.0
@@ -94,8 +114,16 @@ def doubts(report: Report, station: str | None, now: datetime, old_min: float) -
         found.append(f"these groups were not understood and are left out: {report.left_out}.")
     if report.wind_kt and report.wind_from_deg is None:
         found.append("its wind has no one direction: the direction that stood there before is kept.")
-    missing = [words for words, value in (("wind", report.wind_kt), ("visibility", report.visibility_sm), ("temperature", report.temperature_c),
-                                          ("pressure", report.qnh_hpa)) if value is None]
+    missing = [
+        words
+        for words, value in (
+            ("wind", report.wind_kt),
+            ("visibility", report.visibility_sm),
+            ("temperature", report.temperature_c),
+            ("pressure", report.qnh_hpa),
+        )
+        if value is None
+    ]
     if missing:
         found.append(f"it does not give {', '.join(missing)}: what stood there before is kept.")
     return tuple(found)

@@ -16,7 +16,9 @@ from server.school.permissions import Denied
 class KeelTurnAPI(NinjaAPI):
     """Bad requests are refused by the core's own reader, which shows the value that was wrong."""
 
-    def validation_error_from_error_contexts(self, error_contexts: list[ValidationErrorContext[Any]]) -> ValidationError:
+    def validation_error_from_error_contexts(
+        self, error_contexts: list[ValidationErrorContext[Any]]
+    ) -> ValidationError:
         found: list[dict[str, Any]] = []
         for context in error_contexts:
             for detail in context.pydantic_validation_error.errors(include_url=False):
@@ -63,14 +65,22 @@ def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse
 
 @api.exception_handler(Http404)
 def not_there(request: HttpRequest, error: Http404) -> HttpResponse:
-    words = str(error) if str(error).startswith("There is") else "There is no such thing here, or it is not yours to see."
-    return _problems(request, [Problem("address", words.rstrip("."), "Go back to the list and choose again.")], 404)
+    words = (
+        str(error)
+        if str(error).startswith("There is")
+        else "There is no such thing here, or it is not yours to see."
+    )
+    return _problems(
+        request, [Problem("address", words.rstrip("."), "Go back to the list and choose again.")], 404
+    )
 
 
 @api.exception_handler(Overtaken)
 def overtaken(request: HttpRequest, error: Overtaken) -> HttpResponse:
-    body = {"by": error.by, "at": error.at.isoformat(), "version": error.version,
-            "differences": [{"where": d.where, "stored": d.stored, "yours": d.yours} for d in error.differences]}
+    body = {
+        "by": error.by,
+        "at": error.at.isoformat(),
+        "version": error.version,
+        "differences": [{"where": d.where, "stored": d.stored, "yours": d.yours} for d in error.differences],
+    }
     return api.create_response(request, body, status=409)
-
-

@@ -17,10 +17,33 @@ def catalogue(request: HttpRequest) -> Catalogue:
     asking(request)
     figures = [
         FigureOut(
-            key=f.key, name=f.name, family=f.family, purpose=f.purpose, has_sides=f.has_sides,
-            parameters=[ParameterOut(name=n, label=p.label, unit=p.unit, usual=p.usual, least=p.least, most=p.most, switch=p.switch)
-                        for n, p in f.parameters.items()],
-            schools=[SchoolOut(key=s.key, name=s.name, compared_only=s.compared_only) for s in schools_for(f.situation)] if f.situation else [])
+            key=f.key,
+            name=f.name,
+            family=f.family,
+            purpose=f.purpose,
+            has_sides=f.has_sides,
+            parameters=[
+                ParameterOut(
+                    name=n,
+                    label=p.label,
+                    unit=p.unit,
+                    usual=p.usual,
+                    least=p.least,
+                    most=p.most,
+                    switch=p.switch,
+                )
+                for n, p in f.parameters.items()
+            ],
+            schools=[
+                SchoolOut(key=s.key, name=s.name, compared_only=s.compared_only)
+                for s in schools_for(f.situation)
+            ]
+            if f.situation
+            else [],
+        )
         for f in FIGURES
     ]
-    return Catalogue(figures=figures, lessons=[LessonOut(key=x.key, name=x.name, purpose=x.purpose) for x in (*LESSONS, FREE)])
+    return Catalogue(
+        figures=figures,
+        lessons=[LessonOut(key=x.key, name=x.name, purpose=x.purpose) for x in (*LESSONS, FREE)],
+    )

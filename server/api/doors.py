@@ -19,7 +19,8 @@ def asking(request: HttpRequest) -> Person:
 
 
 def seen_sortie(request: HttpRequest, sortie_id: int) -> Sortie:
-    """A sortie that this person may see. Raises Http404 for any other, so that nobody learns that it exists."""
+    """A sortie that this person may see. Raises Http404 for any other, so that nobody learns that it
+    exists."""
     found = sorties_seen_by(asking(request)).filter(pk=sortie_id).first()
     if found is None:
         raise Http404("There is no such sortie, or it is not yours to see.")

@@ -20,8 +20,15 @@ router = Router(tags=["figures"])
 
 
 @router.get("/figures/{key}/book", response={200: BookOut, **REFUSALS})
-def book(request: HttpRequest, key: str, aircraft_id: int, place_id: int, temperature_c: float = 15.0, qnh_hpa: float = 1013.25,
-         start_ft: float | None = None) -> BookOut:
+def book(
+    request: HttpRequest,
+    key: str,
+    aircraft_id: int,
+    place_id: int,
+    temperature_c: float = 15.0,
+    qnh_hpa: float = 1013.25,
+    start_ft: float | None = None,
+) -> BookOut:
     """At the card's weight for speeds, begun high in the place's block unless said. Four queries."""
     asking(request)
     if key not in BY_KEY:
@@ -40,8 +47,17 @@ def book(request: HttpRequest, key: str, aircraft_id: int, place_id: int, temper
     except ValueError as error:
         why = str(error)
     return BookOut(
-        approved=key in card.approved, refused=why, answer=answer, look=look, standard=kept.document().figure(key), version=kept.version,
-        changes=[ChangeOut(by=c.by.name, at=c.at, before=c.before, after=c.after) for c in changes_of(f"figure {key}")])
+        approved=key in card.approved,
+        refused=why,
+        answer=answer,
+        look=look,
+        standard=kept.document().figure(key),
+        version=kept.version,
+        changes=[
+            ChangeOut(by=c.by.name, at=c.at, before=c.before, after=c.after)
+            for c in changes_of(f"figure {key}")
+        ],
+    )
 
 
 @router.put("/figures/{key}/standard", response={200: StandardsOut, **REFUSALS})

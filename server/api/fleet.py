@@ -18,9 +18,15 @@ router = Router(tags=["fleet and places"])
 
 
 def _aircraft(found: Aircraft) -> AircraftOut:
-    return AircraftOut(id=found.pk, registration=found.registration, version=found.version, card=found.document(),
-                       parachutes_packed_on=found.parachutes_packed_on, usual_fuel_usgal=usual_fuel(found.document().balance),
-                       parachute_lb=PARACHUTE_LB)
+    return AircraftOut(
+        id=found.pk,
+        registration=found.registration,
+        version=found.version,
+        card=found.document(),
+        parachutes_packed_on=found.parachutes_packed_on,
+        usual_fuel_usgal=usual_fuel(found.document().balance),
+        parachute_lb=PARACHUTE_LB,
+    )
 
 
 @router.get("/aircraft", response={200: list[AircraftOut], **REFUSALS})
@@ -31,7 +37,9 @@ def aircraft(request: HttpRequest) -> list[AircraftOut]:
 
 @router.post("/aircraft", response={201: AircraftOut, **REFUSALS})
 def add_aircraft(request: HttpRequest, data: AircraftIn) -> Status[Any]:
-    made = keeping.save_aircraft(asking(request), Aircraft(), 1, data.registration, data.card, data.parachutes_packed_on)
+    made = keeping.save_aircraft(
+        asking(request), Aircraft(), 1, data.registration, data.card, data.parachutes_packed_on
+    )
     return Status(201, _aircraft(made))
 
 
@@ -39,7 +47,11 @@ def add_aircraft(request: HttpRequest, data: AircraftIn) -> Status[Any]:
 def save_aircraft(request: HttpRequest, aircraft_id: int, data: AircraftIn) -> AircraftOut:
     require_chief(asking(request))
     found = get_object_or_404(Aircraft, pk=aircraft_id)
-    return _aircraft(keeping.save_aircraft(asking(request), found, data.version, data.registration, data.card, data.parachutes_packed_on))
+    return _aircraft(
+        keeping.save_aircraft(
+            asking(request), found, data.version, data.registration, data.card, data.parachutes_packed_on
+        )
+    )
 
 
 @router.get("/places", response={200: list[PlaceOut], **REFUSALS})
@@ -57,7 +69,9 @@ def add_place(request: HttpRequest, data: PlaceIn) -> Status[Any]:
 @router.put("/places/{place_id}", response={200: PlaceOut, **REFUSALS})
 def save_place(request: HttpRequest, place_id: int, data: PlaceIn) -> PlaceOut:
     require_chief(asking(request))
-    found = keeping.save_place(asking(request), get_object_or_404(Place, pk=place_id), data.version, data.place)
+    found = keeping.save_place(
+        asking(request), get_object_or_404(Place, pk=place_id), data.version, data.place
+    )
     return PlaceOut(id=found.pk, version=found.version, place=found.document())
 
 
@@ -65,7 +79,9 @@ def save_place(request: HttpRequest, place_id: int, data: PlaceIn) -> PlaceOut:
 def changes(request: HttpRequest, subject: str) -> list[ChangeOut]:
     """What was changed about "aircraft 1", "place 2", "standards" or "figure loop", the latest first."""
     asking(request)
-    return [ChangeOut(by=c.by.name, at=c.at, before=c.before, after=c.after) for c in keeping.changes_of(subject)]
+    return [
+        ChangeOut(by=c.by.name, at=c.at, before=c.before, after=c.after) for c in keeping.changes_of(subject)
+    ]
 
 
 @router.get("/standards", response={200: StandardsOut, **REFUSALS})

@@ -48,7 +48,8 @@ class ProposedOut(Schema):
 
 
 class FitOut(Schema):
-    """differences: what accepting would change, each by itself; plan and answer are null when nothing was found."""
+    """differences: what accepting would change, each by itself; plan and answer are null when nothing was
+    found."""
 
     fits: bool
     why: str
@@ -110,7 +111,8 @@ class ChangeOut(Schema):
 
 
 class BookOut(Schema):
-    """One figure in one aircraft on one day. refused: why it cannot be computed; answer and look are null then."""
+    """One figure in one aircraft on one day. refused: why it cannot be computed; answer and look are null
+    then."""
 
     approved: bool
     refused: str | None

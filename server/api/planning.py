@@ -43,14 +43,21 @@ PLAN_ANSWER, LOOK, FIT = TypeAdapter(PlanAnswer), TypeAdapter(CloserLook), TypeA
 
 
 def as_json(adapter: TypeAdapter[Any], answer: Any) -> HttpResponse:
-    """Written by the adapter at once: going through the response schema would copy every number of it first."""
+    """Written by the adapter at once: going through the response schema would copy every number of it
+    first."""
     return HttpResponse(adapter.dump_json(answer), content_type="application/json; charset=utf-8")
 
 
 def _asked(sortie: Sortie, data: Preview) -> tuple[Aircraft, Place]:
     """The aircraft and the place that the draft names: the sortie's own, which are at hand, or others."""
-    aircraft = sortie.aircraft if data.aircraft_id == sortie.aircraft_id else get_object_or_404(Aircraft, pk=data.aircraft_id)
-    return aircraft, sortie.place if data.place_id == sortie.place_id else get_object_or_404(Place, pk=data.place_id)
+    aircraft = (
+        sortie.aircraft
+        if data.aircraft_id == sortie.aircraft_id
+        else get_object_or_404(Aircraft, pk=data.aircraft_id)
+    )
+    return aircraft, sortie.place if data.place_id == sortie.place_id else get_object_or_404(
+        Place, pk=data.place_id
+    )
 
 
 @router.post("/sorties/proposal", response={200: ProposedOut, **REFUSALS})
@@ -58,11 +65,22 @@ def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
     """What the program would plan for these three choices. Nothing is stored."""
     person = asking(request)
     require_instructor(person)
-    student, aircraft = seen_student(request, data.student_id), get_object_or_404(Aircraft, pk=data.aircraft_id)
+    student, aircraft = (
+        seen_student(request, data.student_id),
+        get_object_or_404(Aircraft, pk=data.aircraft_id),
+    )
     found = propose_sortie(person, student, aircraft, data.lesson, data.planned_for)
     return ProposedOut(
-        lesson=found.lesson.key, lesson_name=found.lesson.name, purpose=found.lesson.purpose, place_id=found.place.pk, place=found.place.name,
-        plan=found.plan, fits=found.fits, why=list(found.why), clashes=clashes_at(data.planned_for, aircraft, person, student))
+        lesson=found.lesson.key,
+        lesson_name=found.lesson.name,
+        purpose=found.lesson.purpose,
+        place_id=found.place.pk,
+        place=found.place.name,
+        plan=found.plan,
+        fits=found.fits,
+        why=list(found.why),
+        clashes=clashes_at(data.planned_for, aircraft, person, student),
+    )
 
 
 @router.post("/sorties/{sortie_id}/preview", response={200: PlanAnswer, **REFUSALS})
@@ -95,11 +113,25 @@ def fit(request: HttpRequest, sortie_id: int, data: Preview) -> HttpResponse:
     try:
         proposed = propose(data.plan, conditions_for(found, data.plan, aircraft, place))
     except ValueError as error:
-        raise refused("plan.figures", str(error), "Leave that figure out, or choose another aircraft.") from error
-    answer = None if proposed.plan is None else computed(proposed.plan, conditions_for(found, proposed.plan, aircraft, place))
-    return as_json(FIT, FitOut.model_construct(
-        fits=proposed.fits, why=proposed.why, changes=list(proposed.changes), differences=list(differences(data.plan, proposed)),
-        plan=proposed.plan, answer=answer))
+        raise refused(
+            "plan.figures", str(error), "Leave that figure out, or choose another aircraft."
+        ) from error
+    answer = (
+        None
+        if proposed.plan is None
+        else computed(proposed.plan, conditions_for(found, proposed.plan, aircraft, place))
+    )
+    return as_json(
+        FIT,
+        FitOut.model_construct(
+            fits=proposed.fits,
+            why=proposed.why,
+            changes=list(proposed.changes),
+            differences=list(differences(data.plan, proposed)),
+            plan=proposed.plan,
+            answer=answer,
+        ),
+    )
 
 
 @router.post("/sorties/{sortie_id}/weather", response={200: DayReadOut, **REFUSALS})
@@ -107,7 +139,11 @@ def weather(request: HttpRequest, sortie_id: int, data: AskWeather) -> DayReadOu
     """A pasted report read, or a new one fetched. Nothing is stored."""
     require_edit(asking(request), seen_sortie(request, sortie_id))
     place, now = get_object_or_404(Place, pk=data.place_id), timezone.now()
-    read = fetched_day(data.day, place, now) if data.report is None else day_from_report(data.report, data.day, place, now)
+    read = (
+        fetched_day(data.day, place, now)
+        if data.report is None
+        else day_from_report(data.report, data.day, place, now)
+    )
     return DayReadOut(day=read.day, doubts=list(read.doubts), taken=read.taken)
 
 
@@ -119,14 +155,20 @@ def plan_from_file(request: HttpRequest, sortie_id: int, data: PlanFile) -> Any:
 
 
 def _file(content: bytes, kind: str, name: str) -> HttpResponse:
-    return HttpResponse(content, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})
+    return HttpResponse(
+        content, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'}
+    )
 
 
 @router.get("/sorties/{sortie_id}/card.pdf", response={200: bytes, **REFUSALS})
 def card(request: HttpRequest, sortie_id: int, paper: Literal["a5", "half-letter"] = "a5") -> HttpResponse:
     found = seen_sortie(request, sortie_id)
     computed_now = answer_for(found)
-    return _file(card_pdf(found, computed_now.plan, computed_now.answer, paper), "application/pdf", f"card-{sortie_id}.pdf")
+    return _file(
+        card_pdf(found, computed_now.plan, computed_now.answer, paper),
+        "application/pdf",
+        f"card-{sortie_id}.pdf",
+    )
 
 
 @router.get("/sorties/{sortie_id}/plan.json", response={200: Any, **REFUSALS})
@@ -137,7 +179,11 @@ def plan_json(request: HttpRequest, sortie_id: int) -> HttpResponse:
 
 @router.get("/sorties/{sortie_id}/booking.ics", response={200: bytes, **REFUSALS})
 def booking(request: HttpRequest, sortie_id: int) -> HttpResponse:
-    return _file(booking_ics(seen_sortie(request, sortie_id)), "text/calendar; charset=utf-8", f"booking-{sortie_id}.ics")
+    return _file(
+        booking_ics(seen_sortie(request, sortie_id)),
+        "text/calendar; charset=utf-8",
+        f"booking-{sortie_id}.ics",
+    )
 
 
 @router.post("/sorties/{sortie_id}/read", response={200: SortieOut, **REFUSALS})

@@ -1,4 +1,5 @@
-"""Requests and responses. Core documents and answers are passed through as they are; no number is renamed here."""
+"""Requests and responses. Core documents and answers are passed through as they are; no number is renamed
+here."""
 
 from datetime import date, datetime
 from typing import Literal
@@ -35,7 +36,8 @@ class DifferenceOut(Schema):
 
 
 class Conflict(Schema):
-    """Somebody else stored this sortie meanwhile. Nothing of yours was kept; `version` is what to build on."""
+    """Somebody else stored this sortie meanwhile. Nothing of yours was kept; `version` is what to build
+    on."""
 
     by: str
     at: datetime

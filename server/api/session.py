@@ -28,7 +28,14 @@ def session_of(person: object) -> SessionOut:
     if not isinstance(person, Person):
         return SessionOut(person=None)
     student = Student.objects.filter(person=person).first()
-    return SessionOut(person=PersonOut(id=person.pk, name=person.name, role=cast(Role, person.role), student_id=student.pk if student else None))
+    return SessionOut(
+        person=PersonOut(
+            id=person.pk,
+            name=person.name,
+            role=cast(Role, person.role),
+            student_id=student.pk if student else None,
+        )
+    )
 
 
 @router.get("", auth=None, response=SessionOut)

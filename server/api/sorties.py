@@ -52,10 +52,18 @@ def line(sortie: Sortie) -> SortieLine:
 def _line(sortie: Sortie) -> dict[str, Any]:
     lesson = lesson_of(sortie.plan["lesson"])
     return {
-        "id": sortie.pk, "lesson": lesson.key, "lesson_name": lesson.name, "student": sortie.student.person.name,
-        "student_id": sortie.student_id, "instructor": sortie.instructor.name, "aircraft": sortie.aircraft.registration,
-        "aircraft_name": sortie.aircraft.card["name"], "place": sortie.place.name, "planned_for": sortie.planned_for,
-        "stage": sortie.stage, "figures": len(sortie.plan["figures"]),
+        "id": sortie.pk,
+        "lesson": lesson.key,
+        "lesson_name": lesson.name,
+        "student": sortie.student.person.name,
+        "student_id": sortie.student_id,
+        "instructor": sortie.instructor.name,
+        "aircraft": sortie.aircraft.registration,
+        "aircraft_name": sortie.aircraft.card["name"],
+        "place": sortie.place.name,
+        "planned_for": sortie.planned_for,
+        "stage": sortie.stage,
+        "figures": len(sortie.plan["figures"]),
     }
 
 
@@ -69,21 +77,52 @@ def whole(request: HttpRequest, sortie: Sortie) -> SortieOut:
         plan, attempts = read_document(PlanDocument, sortie.plan), attempts_of(sortie)
         answer, accounts = signing.answer_as_signed(signature)
     return SortieOut(
-        **_line(sortie), version=sortie.version, aircraft_id=sortie.aircraft_id, place_id=sortie.place_id,
-        speed_unit=sortie.aircraft.card["speed_unit"], student_stage=sortie.student.stage, changed_by=sortie.changed_by.name,
-        changed_at=sortie.changed_at, may_edit=may_edit(person, sortie), may_correct=may_correct(person, sortie), plan=plan,
-        answer=answer, brief=read_document(Brief, sortie.brief), brief_items=list(BEFORE_FLIGHT), attempts=attempts,
-        accounts=accounts, debrief=read_document(Debrief, sortie.debrief), missing=operations.missing_for(sortie, answer.stops),
-        earlier_faults=earlier_faults(sortie), brief_pages=list(pages(answer.leave.shown if answer.leave else None)), read=_read(sortie),
-        questions=[QuestionOut(id=q.pk, by=q.by.name, at=q.at, figure=q.figure, text=q.text, answer=q.answer,
-                               answered_by=q.answered_by.name if q.answered_by else None)
-                   for q in sortie.questions.select_related("by", "answered_by")],
+        **_line(sortie),
+        version=sortie.version,
+        aircraft_id=sortie.aircraft_id,
+        place_id=sortie.place_id,
+        speed_unit=sortie.aircraft.card["speed_unit"],
+        student_stage=sortie.student.stage,
+        changed_by=sortie.changed_by.name,
+        changed_at=sortie.changed_at,
+        may_edit=may_edit(person, sortie),
+        may_correct=may_correct(person, sortie),
+        plan=plan,
+        answer=answer,
+        brief=read_document(Brief, sortie.brief),
+        brief_items=list(BEFORE_FLIGHT),
+        attempts=attempts,
+        accounts=accounts,
+        debrief=read_document(Debrief, sortie.debrief),
+        missing=operations.missing_for(sortie, answer.stops),
+        earlier_faults=earlier_faults(sortie),
+        brief_pages=list(pages(answer.leave.shown if answer.leave else None)),
+        read=_read(sortie),
+        questions=[
+            QuestionOut(
+                id=q.pk,
+                by=q.by.name,
+                at=q.at,
+                figure=q.figure,
+                text=q.text,
+                answer=q.answer,
+                answered_by=q.answered_by.name if q.answered_by else None,
+            )
+            for q in sortie.questions.select_related("by", "answered_by")
+        ],
         clashes=clashes_among([sortie])[sortie.pk] if sortie.stage in OPEN else [],
-        signature=None if signature is None else SignatureOut(
-            by=signature.by.name, at=signature.at, digest=signature.digest,
-            holds=signing.digest_of(signature.document) == signature.digest),
-        corrections=[CorrectionOut(by=c.by.name, at=c.at, reason=c.reason, text=c.text)
-                     for c in sortie.corrections.select_related("by")],
+        signature=None
+        if signature is None
+        else SignatureOut(
+            by=signature.by.name,
+            at=signature.at,
+            digest=signature.digest,
+            holds=signing.digest_of(signature.document) == signature.digest,
+        ),
+        corrections=[
+            CorrectionOut(by=c.by.name, at=c.at, reason=c.reason, text=c.text)
+            for c in sortie.corrections.select_related("by")
+        ],
     )
 
 
@@ -94,19 +133,34 @@ def _read(sortie: Sortie) -> ReadOut | None:
 
 @router.get("/today", response={200: Today, **REFUSALS})
 def today(request: HttpRequest) -> Today:
-    """Sorties from today on and drafts left over, then the last ones flown. One query for each coming sortie."""
+    """Sorties from today on and drafts left over, then the last ones flown. One query for each coming
+    sortie."""
     person, now = asking(request), timezone.now()
     seen = sorties_seen_by(person)
     morning = now.replace(hour=0, minute=0, second=0, microsecond=0)
     coming = seen.exclude(stage="signed").filter(planned_for__gte=morning - timedelta(days=2))
     mine = coming.filter(instructor=person) if person.teaches and not person.is_chief else coming
     recent = seen.filter(stage="signed").order_by("-planned_for")[:RECENT]
-    planned = list(mine.select_related("read").annotate(asked=Count("questions", filter=Q(questions__answer=""))))
+    planned = list(
+        mine.select_related("read").annotate(asked=Count("questions", filter=Q(questions__answer="")))
+    )
     twice = clashes_among([s for s in planned if s.stage in OPEN])
-    coming_lines = [ComingSortie(
-        **_line(s), last_time=faults_last_time(s), clashes=twice.get(s.pk, []) if person.teaches else [],
-        read=hasattr(s, "read"), open_questions=s.asked) for s in planned]
-    return Today(now=now, sorties=coming_lines, notices=notices(now) if person.teaches else [], recent=[line(s) for s in recent])
+    coming_lines = [
+        ComingSortie(
+            **_line(s),
+            last_time=faults_last_time(s),
+            clashes=twice.get(s.pk, []) if person.teaches else [],
+            read=hasattr(s, "read"),
+            open_questions=s.asked,
+        )
+        for s in planned
+    ]
+    return Today(
+        now=now,
+        sorties=coming_lines,
+        notices=notices(now) if person.teaches else [],
+        recent=[line(s) for s in recent],
+    )
 
 
 def notices(now: datetime) -> list[Notice]:
@@ -117,7 +171,11 @@ def notices(now: datetime) -> list[Notice]:
         check = parachute_check(aircraft.parachute_days(now.date()), standards)
         if check.verdict != "fine":
             words = f"{check.sentence} {check.spare}."
-            found.append(Notice(verdict=check.verdict, title=f"{check.title} of {aircraft.registration}", sentence=words))
+            found.append(
+                Notice(
+                    verdict=check.verdict, title=f"{check.title} of {aircraft.registration}", sentence=words
+                )
+            )
     return found
 
 
@@ -125,11 +183,18 @@ def notices(now: datetime) -> list[Notice]:
 def plan_sortie(request: HttpRequest, data: NewSortie) -> Status[Any]:
     require_instructor(asking(request))
     student = seen_student(request, data.student_id)
-    aircraft, place = get_object_or_404(Aircraft, pk=data.aircraft_id), get_object_or_404(Place, pk=data.place_id)
+    aircraft, place = (
+        get_object_or_404(Aircraft, pk=data.aircraft_id),
+        get_object_or_404(Place, pk=data.place_id),
+    )
     if data.copy_of is not None:
-        made = operations.copy_sortie(asking(request), seen_sortie(request, data.copy_of), student, aircraft, data.planned_for)
+        made = operations.copy_sortie(
+            asking(request), seen_sortie(request, data.copy_of), student, aircraft, data.planned_for
+        )
     else:
-        made = operations.plan_sortie(asking(request), student, aircraft, place, data.lesson, data.planned_for, data.plan)
+        made = operations.plan_sortie(
+            asking(request), student, aircraft, place, data.lesson, data.planned_for, data.plan
+        )
     return Status(201, whole(request, made))
 
 
@@ -142,7 +207,10 @@ def sortie(request: HttpRequest, sortie_id: int) -> SortieOut:
 def save(request: HttpRequest, sortie_id: int, data: SaveSortie) -> SortieOut:
     seen_sortie(request, sortie_id)
     sheets = operations.Sheets(
-        data.plan, data.brief, data.attempts, data.debrief,
+        data.plan,
+        data.brief,
+        data.attempts,
+        data.debrief,
         None if data.aircraft_id is None else get_object_or_404(Aircraft, pk=data.aircraft_id),
         None if data.place_id is None else get_object_or_404(Place, pk=data.place_id),
     )

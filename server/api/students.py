@@ -25,9 +25,13 @@ FLOWN = Q(sorties__stage__in=FLOWN_STAGES)
 
 def _line(student: Student) -> dict[str, Any]:
     return {
-        "id": student.pk, "name": student.person.name, "stage": student.stage,
+        "id": student.pk,
+        "name": student.person.name,
+        "stage": student.stage,
         "sorties": student.sorties.filter(stage__in=FLOWN_STAGES).count(),
-        "last_flew": student.sorties.filter(stage__in=FLOWN_STAGES).aggregate(last=Max("planned_for"))["last"],
+        "last_flew": student.sorties.filter(stage__in=FLOWN_STAGES).aggregate(last=Max("planned_for"))[
+            "last"
+        ],
     }
 
 
@@ -35,16 +39,28 @@ def _line(student: Student) -> dict[str, Any]:
 def students(request: HttpRequest) -> list[StudentLine]:
     """One query."""
     found = students_seen_by(asking(request)).annotate(
-        count=Count("sorties", filter=FLOWN), last=Max("sorties__planned_for", filter=FLOWN))
-    return [StudentLine(id=s.pk, name=s.person.name, stage=s.stage_reached, sorties=s.count, last_flew=s.last) for s in found]
+        count=Count("sorties", filter=FLOWN), last=Max("sorties__planned_for", filter=FLOWN)
+    )
+    return [
+        StudentLine(id=s.pk, name=s.person.name, stage=s.stage_reached, sorties=s.count, last_flew=s.last)
+        for s in found
+    ]
 
 
 def _past(row: AttemptRow) -> PastAttempt:
     attempt = read_document(Attempt, row.attempt)
     words = [fault.words for key in attempt.faults if (fault := fault_of(figure_of(row.figure), key))]
     return PastAttempt(
-        sortie_id=row.sortie_id, flown_on=row.sortie.planned_for, figure=row.figure, title=title_of(attempt.planned),
-        flown_by=attempt.flown_by, lost_ft=row.lost_ft or 0.0, briefed_ft=row.briefed_ft, grade=attempt.grade, faults=words)
+        sortie_id=row.sortie_id,
+        flown_on=row.sortie.planned_for,
+        figure=row.figure,
+        title=title_of(attempt.planned),
+        flown_by=attempt.flown_by,
+        lost_ft=row.lost_ft or 0.0,
+        briefed_ft=row.briefed_ft,
+        grade=attempt.grade,
+        faults=words,
+    )
 
 
 @router.get("/students/{student_id}", response={200: StudentOut, **REFUSALS})
@@ -54,5 +70,10 @@ def student(request: HttpRequest, student_id: int) -> StudentOut:
     lessons = by_lesson(rows)
     seen = sorties_seen_by(asking(request)).filter(student=found).order_by("-planned_for")
     return StudentOut(
-        **_line(found), goal=found.goal, attempts=[_past(row) for row in rows if row.lost_ft is not None],
-        trends=list(fault_trends(lessons)), reached=list(standards_reached(lessons)), record=[line(s) for s in seen])
+        **_line(found),
+        goal=found.goal,
+        attempts=[_past(row) for row in rows if row.lost_ft is not None],
+        trends=list(fault_trends(lessons)),
+        reached=list(standards_reached(lessons)),
+        record=[line(s) for s in seen],
+    )

@@ -1,8 +1,7 @@
 """Who may do what. Deny by default: everything the API hands out goes through one of these.
 
-A student sees only their own sorties and record. An instructor sees the school's students, every sortie that has been
-flown, and their own drafts. The chief sees all and alone edits aircraft, places and standards.
-"""
+A student sees only their own sorties and record. An instructor sees the school's students, every sortie that
+has been flown, and their own drafts. The chief sees all and alone edits aircraft, places and standards."""
 
 from django.db.models import Q, QuerySet
 
@@ -21,7 +20,9 @@ class Denied(Exception):
 
 
 def sorties_seen_by(person: Person) -> QuerySet[Sortie]:
-    everything = Sortie.objects.select_related("student__person", "instructor", "aircraft", "place", "changed_by")
+    everything = Sortie.objects.select_related(
+        "student__person", "instructor", "aircraft", "place", "changed_by"
+    )
     if person.is_chief:
         return everything
     if person.teaches:

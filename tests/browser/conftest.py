@@ -25,7 +25,13 @@ def url(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
         port = probe.getsockname()[1]
     env = {**os.environ, "KEELTURN_DATA": str(data), "DJANGO_SETTINGS_MODULE": "server.settings"}
     log = (data / "server.log").open("w")
-    server = subprocess.Popen([sys.executable, "-m", "server.serve", "--demo", "--port", str(port)], cwd=BASE, env=env, stdout=log, stderr=log)
+    server = subprocess.Popen(
+        [sys.executable, "-m", "server.serve", "--demo", "--port", str(port)],
+        cwd=BASE,
+        env=env,
+        stdout=log,
+        stderr=log,
+    )
     for _ in range(1200):
         with socket.socket() as probe:
             if probe.connect_ex(("127.0.0.1", port)) == 0:
@@ -46,7 +52,8 @@ def chromium() -> Iterator[webdriver.Chrome]:
 
 @pytest.fixture
 def person(chromium: webdriver.Chrome, url: str) -> Iterator[Person]:
-    """Somebody at the browser, logged out, with nothing kept from before. No test may leave an error in the console."""
+    """Somebody at the browser, logged out, with nothing kept from before. No test may leave an error in the
+    console."""
     chromium.get(url)
     chromium.delete_all_cookies()
     chromium.execute_script("localStorage.clear()")
@@ -55,5 +62,9 @@ def person(chromium: webdriver.Chrome, url: str) -> Iterator[Person]:
     someone.viewport(1280, 800)
     yield someone
     # A refused request is logged by the browser itself; anything else is a fault of ours.
-    errors = [e for e in chromium.get_log("browser") if e["level"] == "SEVERE" and "Failed to load resource" not in e["message"]]
+    errors = [
+        e
+        for e in chromium.get_log("browser")
+        if e["level"] == "SEVERE" and "Failed to load resource" not in e["message"]
+    ]
     assert errors == []

@@ -33,7 +33,9 @@ class Person:
 
     def until(self, what: Callable[[], Any]) -> Any:
         """Wait until something is true, looking again when the page changes under our eyes."""
-        wait = WebDriverWait(self.browser, PATIENCE_S, poll_frequency=0.1, ignored_exceptions=(StaleElementReferenceException,))
+        wait = WebDriverWait(
+            self.browser, PATIENCE_S, poll_frequency=0.1, ignored_exceptions=(StaleElementReferenceException,)
+        )
         return wait.until(lambda _: what())
 
     def viewport(self, width: int, height: int, mobile: bool = False) -> None:
@@ -62,8 +64,8 @@ class Person:
         return found[0]
 
     def button(self, words: str) -> WebElement:
-        """By its whole label or aria-label, else by the beginning of its label (shortcut keys are shown after it). In the
-        dialog, when one is open."""
+        """By its whole label or aria-label, else by the beginning of its label (shortcut keys are shown after
+        it). In the dialog, when one is open."""
         q = quoted(words)
         kind = "*[self::button or self::a or @role='button' or @role='tab']"
 
@@ -97,7 +99,9 @@ class Person:
         field.send_keys(words if words else Keys.DELETE)
 
     def choose(self, label: str, option: str) -> None:
-        named = self.one(f"//*[@id and starts-with(normalize-space(), {quoted(label)})][../*//*[@role='combobox']]").get_attribute("id")
+        named = self.one(
+            f"//*[@id and starts-with(normalize-space(), {quoted(label)})][../*//*[@role='combobox']]"
+        ).get_attribute("id")
         self.one(f"//*[@role='combobox'][contains(concat(' ', @aria-labelledby, ' '), ' {named} ')]").click()
         self.one(f"//*[@role='option'][contains(normalize-space(), {quoted(option)})]").click()
         self.until(lambda: not self.all("//*[@role='option']"))
@@ -119,7 +123,9 @@ class Person:
 
     def undo(self) -> None:
         self.browser.execute_script("document.activeElement?.blur()")
-        webdriver.ActionChains(self.browser).key_down(Keys.CONTROL).send_keys("z").key_up(Keys.CONTROL).perform()
+        webdriver.ActionChains(self.browser).key_down(Keys.CONTROL).send_keys("z").key_up(
+            Keys.CONTROL
+        ).perform()
 
     def stored(self) -> None:
         """Wait until what was entered is on the server."""
@@ -129,6 +135,10 @@ class Person:
         """axe-core's serious and critical findings on this screen."""
         self.browser.execute_script(AXE.read_text())
         found = self.browser.execute_async_script(
-            "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']}).then(arguments[0])")
-        return [f"{v['id']}: {v['help']} {[n['target'] for n in v['nodes']][:4]}" for v in found["violations"]
-                if v["impact"] in ("serious", "critical")]
+            "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']}).then(arguments[0])"
+        )
+        return [
+            f"{v['id']}: {v['help']} {[n['target'] for n in v['nodes']][:4]}"
+            for v in found["violations"]
+            if v["impact"] in ("serious", "critical")
+        ]

@@ -1,9 +1,16 @@
-"""One lesson from plan to record, as an instructor; then as the student; then as somebody it does not concern."""
+"""One lesson from plan to record, as an instructor; then as the student; then as somebody it does not
+concern."""
 
 from selenium.webdriver.common.keys import Keys
 
-ITEMS = ("Each figure briefed", "Hand-over words", "Parachute words and drill", "Loose articles and harness", "Comfort",
-         "Weather and place seen today")
+ITEMS = (
+    "Each figure briefed",
+    "Hand-over words",
+    "Parachute words and drill",
+    "Loose articles and harness",
+    "Comfort",
+    "Weather and place seen today",
+)
 
 FIFTH = "//*[@role='slider'][starts-with(@aria-label, '5 One-turn spin, left')]"
 
@@ -22,7 +29,8 @@ def test_the_whole_lesson(person):
     person.choose("Aircraft", "QX-ROE")
     person.until(lambda: person.button("Plan this").is_enabled())
     person.press("Plan this")
-    # Plan: seven figures above their lowest starts; the start of one is moved by keyboard and everything follows.
+    # Plan: seven figures above their lowest starts; the start of one is moved by keyboard and everything
+    # follows.
     person.sees("Height to spend")
     person.sees("no stops")
     path = person.browser.current_url.replace(person.url, "").rsplit("/", 1)[0]

@@ -1,4 +1,5 @@
-"""Planning and briefing as people do it: by keyboard alone, in a block too shallow, with wrong reports, files and cards."""
+"""Planning and briefing as people do it: by keyboard alone, in a block too shallow, with wrong reports, files
+and cards."""
 
 import json
 
@@ -6,7 +7,18 @@ import pytest
 from selenium import webdriver
 from selenium.webdriver.common.keys import Keys
 
-TEN = ("steep turn", "wing-over", "turning stall", "incipient spin", "spin", "loop", "stall turn", "half cuban", "aileron roll", "nose-low")
+TEN = (
+    "steep turn",
+    "wing-over",
+    "turning stall",
+    "incipient spin",
+    "spin",
+    "loop",
+    "stall turn",
+    "half cuban",
+    "aileron roll",
+    "nose-low",
+)
 
 
 def new_sortie(person, student: str, lesson: str, aircraft: str = "QX-ROE") -> str:
@@ -88,7 +100,9 @@ def test_a_notch_is_dragged_up_and_along_and_both_are_undone(person):
     drag.move_by_offset(40, 2).pause(0.2).move_by_offset(40, 0).pause(0.2).release().perform()
     swapped = [*order[:4], order[5], order[4], order[6]]
     person.until(lambda: [e.get_attribute("aria-label")[2:] for e in person.all(names)] == swapped)
-    webdriver.ActionChains(person.browser).click_and_hold(person.all(names)[1]).move_by_offset(0, -20).move_by_offset(1, -20).release().perform()
+    webdriver.ActionChains(person.browser).click_and_hold(person.all(names)[1]).move_by_offset(
+        0, -20
+    ).move_by_offset(1, -20).release().perform()
     person.until(lambda: starts(person)[1] > before[1] + 200)
     person.undo()
     person.undo()
@@ -121,7 +135,9 @@ def test_a_brief_is_presented_read_asked_about_and_answered(person):
     person.sees("5 of 7")
     person.sees("Stick briskly forward of neutral")
     person.one("//*[@role='img'][contains(@aria-label, 'from the side')]")
-    person.until(lambda: len(person.all("//*[@role='img'][starts-with(@aria-label, 'Out of the window')]")) == 4)
+    person.until(
+        lambda: len(person.all("//*[@role='img'][starts-with(@aria-label, 'Out of the window')]")) == 4
+    )
     faults = {"figure": person.serious_faults_of_access()}
     person.keys(" ")
     person.sees("Ahead, now")
@@ -170,15 +186,22 @@ def test_a_report_is_pasted_fetched_and_refused(person):
     assert person.serious_faults_of_access() == []
 
 
-@pytest.mark.parametrize(("text", "what"), [
-    ('{"figures": [', "it is not JSON"), ('{"load": {"front_lb": 150, "rear_lb": -5}, "figures": []}', "-5 is below 0"),
-    ('{"a": 1}', "is missing")])
+@pytest.mark.parametrize(
+    ("text", "what"),
+    [
+        ('{"figures": [', "it is not JSON"),
+        ('{"load": {"front_lb": 150, "rear_lb": -5}, "figures": []}', "-5 is below 0"),
+        ('{"a": 1}', "is missing"),
+    ],
+)
 def test_a_wrong_plan_file_changes_nothing_and_says_why(person, tmp_path, text, what):
     person.log_in("ilse")
     new_sortie(person, "Mirela Quade", "Spins, both ways")
     (tmp_path / "plan.json").write_text(text)
     before = starts(person)
-    person.browser.find_element("xpath", "//input[@aria-label='Plan from a file']").send_keys(str(tmp_path / "plan.json"))
+    person.browser.find_element("xpath", "//input[@aria-label='Plan from a file']").send_keys(
+        str(tmp_path / "plan.json")
+    )
     person.sees("This file was not taken")
     person.sees(what)
     person.press("Back to the plan")
@@ -193,7 +216,9 @@ def test_a_plan_leaves_and_comes_back_as_a_file(person, tmp_path):
     document = person.browser.execute_async_script(script, f"/api{path}/plan.json")
     document["plan"]["figures"] = document["plan"]["figures"][:3]
     (tmp_path / "plan.json").write_text(json.dumps(document))
-    person.browser.find_element("xpath", "//input[@aria-label='Plan from a file']").send_keys(str(tmp_path / "plan.json"))
+    person.browser.find_element("xpath", "//input[@aria-label='Plan from a file']").send_keys(
+        str(tmp_path / "plan.json")
+    )
     person.until(lambda: len(starts(person)) == 3)
     person.undo()
     person.until(lambda: len(starts(person)) == 7)
@@ -237,7 +262,9 @@ def test_an_impossible_card_is_refused_at_its_numbers_and_a_good_one_is_stored(p
     person.press("Store the card")
     person.until(lambda: not person.all("//*[@role='dialog']"))
     (tmp_path / "card.json").write_text('{"card": {"name": "X"}}')
-    person.browser.find_element("xpath", "//input[@aria-label='Import an aircraft']").send_keys(str(tmp_path / "card.json"))
+    person.browser.find_element("xpath", "//input[@aria-label='Import an aircraft']").send_keys(
+        str(tmp_path / "card.json")
+    )
     person.sees("This file was not taken")
     person.sees("This is not an aircraft card")
     person.press("Back")

@@ -1,4 +1,5 @@
-"""What must not be: each gives a stop or an error that says what, where and what to do; nothing is half stored."""
+"""What must not be: each gives a stop or an error that says what, where and what to do; nothing is half
+stored."""
 
 import json
 
@@ -18,13 +19,18 @@ def planning(person):
     yield person, number
     person.go("/fleet")
     sheets = {name: before[name] for name in ("plan", "aircraft_id", "place_id")}
-    # A save of the page that was just left may still be on its way: then the version is another one, and we ask again.
+    # A save of the page that was just left may still be on its way: then the version is another one, and we
+    # ask again.
     person.until(lambda: put(person, number, {"version": stored(person, number)["version"], **sheets}) == 200)
 
 
 def stored(person, number):
     """What the server has."""
-    return json.loads(person.browser.execute_async_script(f"fetch('/api/sorties/{number}').then(r => r.text()).then(arguments[0])"))
+    return json.loads(
+        person.browser.execute_async_script(
+            f"fetch('/api/sorties/{number}').then(r => r.text()).then(arguments[0])"
+        )
+    )
 
 
 def put(person, number, body):
@@ -32,7 +38,8 @@ def put(person, number, body):
     call = """const [id, body, done] = arguments;
       const token = document.cookie.split('csrftoken=')[1].split(';')[0];
       const headers = {'Content-Type': 'application/json', 'X-CSRFToken': token};
-      fetch('/api/sorties/' + id, {method: 'PUT', headers, body: JSON.stringify(body)}).then(r => done(r.status));"""
+      const request = {method: 'PUT', headers, body: JSON.stringify(body)};
+      fetch('/api/sorties/' + id, request).then(r => done(r.status));"""
     return person.browser.execute_async_script(call, number, body)
 
 
@@ -80,10 +87,16 @@ def test_a_speed_above_vne(planning):
     stop(person, "Enters at 190 kt; Vne is 172 kt.")
 
 
-@pytest.mark.parametrize(("tab", "label", "typed", "words"), [
-    ("Aircraft and load", "Left seat", "-50", "-50 is below 0"), (None, "Start, ft", "90000", "90,000 is above 30,000"),
-    ("Day", "QNH", "29.92", "29.92 is below 900"), (None, "Bank, deg", "88", "88 is outside 30 to 65 deg"),
-    ("Aircraft and load", "Fuel, Centre", "90", "90 is outside 0 to 26 US gal usable")])
+@pytest.mark.parametrize(
+    ("tab", "label", "typed", "words"),
+    [
+        ("Aircraft and load", "Left seat", "-50", "-50 is below 0"),
+        (None, "Start, ft", "90000", "90,000 is above 30,000"),
+        ("Day", "QNH", "29.92", "29.92 is below 900"),
+        (None, "Bank, deg", "88", "88 is outside 30 to 65 deg"),
+        ("Aircraft and load", "Fuel, Centre", "90", "90 is outside 0 to 26 US gal usable"),
+    ],
+)
 def test_absurd_values_are_refused_and_nothing_of_them_is_stored(planning, tab, label, typed, words):
     person, number = planning
     before = stored(person, number)

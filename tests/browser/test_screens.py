@@ -46,7 +46,9 @@ def test_no_stage_scrolls_the_page(person, width, height, mobile):
     for stage in STAGES:
         person.go(f"{sortie}/{stage}")
         person.one(f"//*[@aria-current='step'][starts-with(., '{stage.title()}')]")
-        wide, high = person.browser.execute_script("return [document.documentElement.scrollWidth, document.documentElement.scrollHeight]")
+        wide, high = person.browser.execute_script(
+            "return [document.documentElement.scrollWidth, document.documentElement.scrollHeight]"
+        )
         assert (wide, high) == (width, height), stage
 
 
@@ -57,8 +59,13 @@ def test_fly_fits_a_phone_and_an_upright_tablet(person, width, height):
     person.viewport(width, height, mobile=True)
     person.go(f"{sortie}/fly")
     person.sees("Start at or above")
-    assert person.browser.execute_script("return [innerWidth, document.documentElement.scrollWidth]") == [width, width]
-    small = [b.text for b in person.all("//main//button | //*[@role='group']//button") if b.size["height"] < 44]
+    assert person.browser.execute_script("return [innerWidth, document.documentElement.scrollWidth]") == [
+        width,
+        width,
+    ]
+    small = [
+        b.text for b in person.all("//main//button | //*[@role='group']//button") if b.size["height"] < 44
+    ]
     assert small == []
 
 
@@ -104,7 +111,9 @@ def test_dragging_a_notch_recomputes_and_is_one_step_to_undo(person):
     person.sees("Height to spend")
 
     def start() -> int:
-        return int(person.one("//*[@role='slider'][starts-with(@aria-label, '5 ')]").get_attribute("aria-valuenow"))
+        return int(
+            person.one("//*[@role='slider'][starts-with(@aria-label, '5 ')]").get_attribute("aria-valuenow")
+        )
 
     def turns() -> str:
         return person.one("//button[starts-with(@aria-label, 'Turns allowed')]").text
@@ -112,7 +121,9 @@ def test_dragging_a_notch_recomputes_and_is_one_step_to_undo(person):
     person.keys("j", "j", "j", "j")
     before, words = start(), turns()
     notch = person.one("//*[@role='slider'][starts-with(@aria-label, '5 ')]//*[name()='circle']")
-    ActionChains(person.browser).click_and_hold(notch).move_by_offset(0, -20).move_by_offset(0, -20).release().perform()
+    ActionChains(person.browser).click_and_hold(notch).move_by_offset(0, -20).move_by_offset(
+        0, -20
+    ).release().perform()
     person.until(lambda: start() > before + 100)
     assert start() % 50 == 0
     person.until(lambda: turns() != words)
@@ -125,8 +136,17 @@ def test_the_card_prints_on_one_page_with_nothing_else(person):
     person.log_in("tam")
     person.go(f"{first_sortie(person)}/brief")
     person.sees("Before the flight")
-    made = person.browser.execute_cdp_cmd("Page.printToPDF", {"paperWidth": 5.83, "paperHeight": 8.27, "marginTop": 0.3, "marginBottom": 0.3,
-                                                              "marginLeft": 0.3, "marginRight": 0.3})
+    made = person.browser.execute_cdp_cmd(
+        "Page.printToPDF",
+        {
+            "paperWidth": 5.83,
+            "paperHeight": 8.27,
+            "marginTop": 0.3,
+            "marginBottom": 0.3,
+            "marginLeft": 0.3,
+            "marginRight": 0.3,
+        },
+    )
     pdf = base64.b64decode(made["data"])
     assert pdf.count(b"/Type /Page\n") + pdf.count(b"/Type /Page/") + pdf.count(b"/Type /Page ") == 1
     person.browser.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": "print"})

@@ -16,10 +16,15 @@ def attempt(**fields) -> Attempt:
     return Attempt.model_validate({"id": "a1", "planned": SPIN.model_dump(), **fields})
 
 
-@pytest.mark.parametrize("fields", [
-    {"start_ft": 5000, "lowest_ft": 3600}, {"start_ft": 5000, "recover_ft": 4500, "lowest_ft": 3600},
-    {"start_ft": 5020, "recover_ft": 4500, "lowest_ft": 3600, "turns": 1.5, "most_g": 1.9},
-    {"start_ft": 5000, "lowest_ft": 4300, "most_g": 3.0}])
+@pytest.mark.parametrize(
+    "fields",
+    [
+        {"start_ft": 5000, "lowest_ft": 3600},
+        {"start_ft": 5000, "recover_ft": 4500, "lowest_ft": 3600},
+        {"start_ft": 5020, "recover_ft": 4500, "lowest_ft": 3600, "turns": 1.5, "most_g": 1.9},
+        {"start_ft": 5000, "lowest_ft": 4300, "most_g": 3.0},
+    ],
+)
 def test_the_account_adds_up_exactly_to_what_was_flown(fields):
     account = loss_account(attempt(**fields), conditions())
     total = account.planned.value + sum(line.height_ft for line in account.lines)
@@ -27,7 +32,9 @@ def test_the_account_adds_up_exactly_to_what_was_flown(fields):
 
 
 def test_more_turns_and_a_soft_pull_are_told_apart():
-    account = loss_account(attempt(start_ft=5000, recover_ft=4250, lowest_ft=3300, turns=2.0, most_g=1.8), conditions())
+    account = loss_account(
+        attempt(start_ft=5000, recover_ft=4250, lowest_ft=3300, turns=2.0, most_g=1.8), conditions()
+    )
     lines = {line.part: line.height_ft for line in account.lines}
     assert lines["1 more turns than briefed"] == pytest.approx(290, abs=15)
     assert lines["Pull 1.8 g, briefed 2.5"] > 100
@@ -41,18 +48,31 @@ def test_advice_names_the_costliest_step_and_what_it_was_worth():
     usual = fly_usual(SPIN, conditions()).lost_ft
     late = loss_account(attempt(start_ft=5000, recover_ft=4200, lowest_ft=5000 - usual - 450), conditions())
     assert late.say.startswith("Call the recovery when the turn is done")
-    assert loss_account(attempt(start_ft=5000, lowest_ft=5000 - usual), conditions()).say == "Within the brief. Keep it."
+    assert (
+        loss_account(attempt(start_ft=5000, lowest_ft=5000 - usual), conditions()).say
+        == "Within the brief. Keep it."
+    )
 
 
 ALL = Brief(checked=tuple(item.key for item in BEFORE_FLIGHT))
 FLOWN = [attempt(start_ft=5000, lowest_ft=4000)]
 
 
-@pytest.mark.parametrize(("stage", "reached", "brief", "attempts", "stops", "missing"), [
-    ("briefed", "planned", ALL, [], 0, 0), ("briefed", "planned", ALL, [], 2, 1), ("briefed", "planned", Brief(), [], 0, len(BEFORE_FLIGHT)),
-    ("flown", "briefed", ALL, [], 0, 1), ("flown", "briefed", ALL, FLOWN, 0, 0), ("flown", "planned", ALL, FLOWN, 0, 1),
-    ("debriefed", "flown", ALL, FLOWN, 0, 1), ("debriefed", "flown", ALL, [attempt(skipped=True)], 0, 0), ("signed", "flown", ALL, FLOWN, 0, 1),
-    ("signed", "debriefed", ALL, FLOWN, 0, 0)])
+@pytest.mark.parametrize(
+    ("stage", "reached", "brief", "attempts", "stops", "missing"),
+    [
+        ("briefed", "planned", ALL, [], 0, 0),
+        ("briefed", "planned", ALL, [], 2, 1),
+        ("briefed", "planned", Brief(), [], 0, len(BEFORE_FLIGHT)),
+        ("flown", "briefed", ALL, [], 0, 1),
+        ("flown", "briefed", ALL, FLOWN, 0, 0),
+        ("flown", "planned", ALL, FLOWN, 0, 1),
+        ("debriefed", "flown", ALL, FLOWN, 0, 1),
+        ("debriefed", "flown", ALL, [attempt(skipped=True)], 0, 0),
+        ("signed", "flown", ALL, FLOWN, 0, 1),
+        ("signed", "debriefed", ALL, FLOWN, 0, 0),
+    ],
+)
 def test_what_is_missing_before_each_stage(stage, reached, brief, attempts, stops, missing):
     assert len(missing_before(stage, 3, stops, brief, attempts, reached)) == missing
 
@@ -62,9 +82,16 @@ def lessons(counts: list[int]) -> list[list[Attempt]]:
     return [[attempt(faults=["soft_pull"] if i < n else []) for i in range(3)] for n in counts]
 
 
-@pytest.mark.parametrize(("counts", "trend"), [
-    ([3, 3, 2, 1, 0, 0], "going away"), ([2, 3, 2, 2, 2, 3], "not going away"), ([3, 2, 1, 0, 0, 0], "gone"), ([0, 0, 0, 1, 2, 2], "new"),
-    ([3, 3], "too few to tell")])
+@pytest.mark.parametrize(
+    ("counts", "trend"),
+    [
+        ([3, 3, 2, 1, 0, 0], "going away"),
+        ([2, 3, 2, 2, 2, 3], "not going away"),
+        ([3, 2, 1, 0, 0, 0], "gone"),
+        ([0, 0, 0, 1, 2, 2], "new"),
+        ([3, 3], "too few to tell"),
+    ],
+)
 def test_which_fault_is_going_away(counts, trend):
     assert [t.trend for t in fault_trends(lessons(counts))] == [trend]
 

@@ -18,16 +18,21 @@ C = conditions()
 
 def rolling_90_deg_s(rolling_g: float):
     roll = TRAINER.roll
-    quick = {name: roll.left_deg_s.model_copy(update={"value": value}) for name, value in (("left_deg_s", 90.0), ("right_deg_s", 90.0),
-        ("at_ias",
-            60.0))}
-    limits = TRAINER.limits.model_copy(update={"rolling_g": TRAINER.limits.rolling_g.model_copy(update={"value": rolling_g})})
-    return conditions(card=TRAINER.model_copy(update={"roll": roll.model_copy(update=quick), "limits": limits}))
+    quick = {
+        name: roll.left_deg_s.model_copy(update={"value": value})
+        for name, value in (("left_deg_s", 90.0), ("right_deg_s", 90.0), ("at_ias", 60.0))
+    }
+    limits = TRAINER.limits.model_copy(
+        update={"rolling_g": TRAINER.limits.rolling_g.model_copy(update={"value": rolling_g})}
+    )
+    return conditions(
+        card=TRAINER.model_copy(update={"roll": roll.model_copy(update=quick), "limits": limits})
+    )
 
 
 def test_the_trial_case():
-    """Bank 120, 30 nose down, 110 kt, 3 g, 90 deg/s: bound 165 ft, practical best 205 with 2 g while rolling (a trial by the
-    founders with another program; from memory)."""
+    """Bank 120, 30 nose down, 110 kt, 3 g, 90 deg/s: bound 165 ft, practical best 205 with 2 g while rolling
+    (a trial by the founders with another program; from memory)."""
     c, state = rolling_90_deg_s(2.0), State(3000, 110 * KT, 120, -30)
     assert mathematical_bound(state, c, 3.0).lost_ft == pytest.approx(165, abs=4)
     assert practical_best(state, c, 3.0).lost_ft == pytest.approx(205, abs=6)
@@ -39,7 +44,14 @@ def test_nobody_beats_the_practical_best_and_it_does_not_beat_the_bound(bank, pa
     state = State(5000, ias * KT * 1.07, bank, path)
     practical, bound = practical_best(state, C, 2.5), mathematical_bound(state, C, 2.5)
     assert bound.lost_ft <= practical.lost_ft + 0.5
-    planned = figure("nose_low", start_ft=5000, entry_ias=ias, side="left" if bank < 0 else "right", bank_deg=abs(bank), path_deg=path)
+    planned = figure(
+        "nose_low",
+        start_ft=5000,
+        entry_ias=ias,
+        side="left" if bank < 0 else "right",
+        bank_deg=abs(bank),
+        path_deg=path,
+    )
     assert usual_loss_ft(planned, C) >= practical.lost_ft - 1
 
 
@@ -49,9 +61,13 @@ def test_best_is_the_same_on_either_side_when_the_aircraft_rolls_alike():
     assert left == pytest.approx(right, abs=1e-6)
 
 
-@pytest.mark.parametrize("key", ["nose_low", "over_banked", "inverted", "spin", "stall_power_off", "vertical_no_speed"])
+@pytest.mark.parametrize(
+    "key", ["nose_low", "over_banked", "inverted", "spin", "stall_power_off", "vertical_no_speed"]
+)
 def test_the_steps_add_up_exactly(key):
-    went = where_height_went(figure(key, start_ft=6000), C, {"delay_s": 1.6, "pull_g": -0.3, "roll_share": 0.5})
+    went = where_height_went(
+        figure(key, start_ft=6000), C, {"delay_s": 1.6, "pull_g": -0.3, "roll_share": 0.5}
+    )
     assert went.flown_ft - went.best_ft == pytest.approx(sum(step.height_ft for step in went.steps), abs=1e-6)
     assert went.flown_ft > went.school_best_ft >= went.best_ft
 
@@ -60,11 +76,18 @@ def test_a_late_pilot_is_told_that_it_was_late_and_a_soft_one_that_it_was_soft()
     late = where_height_went(figure("nose_low"), C, {"delay_s": 2.5})
     soft = where_height_went(figure("nose_low"), C, {"delay_s": 0.1, "pull_g": -0.8})
     assert max(late.steps, key=lambda step: step.height_ft).name == "Seeing it"
-    assert max((s for s in soft.steps if s.name != SCHOOLS_CHOICE), key=lambda step: step.height_ft).name == "Pull"
+    assert (
+        max((s for s in soft.steps if s.name != SCHOOLS_CHOICE), key=lambda step: step.height_ft).name
+        == "Pull"
+    )
 
 
 def test_the_schools_choice_is_not_the_students_fault():
-    went = where_height_went(figure("nose_low", school="push_roll_power_stabilise", bank_deg=100), C, {"delay_s": 0.0, "roll_share": 1.0})
+    went = where_height_went(
+        figure("nose_low", school="push_roll_power_stabilise", bank_deg=100),
+        C,
+        {"delay_s": 0.0, "roll_share": 1.0},
+    )
     assert {s.name: s.height_ft for s in went.steps}[SCHOOLS_CHOICE] > 40
 
 
@@ -85,7 +108,10 @@ def test_shares_find_the_number_that_decides():
     """A loss made of known parts: 80 % from a, 20 % from b, nothing from c."""
     chance = np.random.default_rng(1)
     a, b, c = chance.normal(size=(3, 4000))
-    found = {s.number: s.share for s in shares_of(2 * a + b, {"a": a, "b": b, "c": c}, {"a": "A", "b": "B", "c": "C"})}
+    found = {
+        s.number: s.share
+        for s in shares_of(2 * a + b, {"a": a, "b": b, "c": c}, {"a": "A", "b": "B", "c": "C"})
+    }
     assert found["a"] == pytest.approx(0.8, abs=0.03)
     assert found["b"] == pytest.approx(0.2, abs=0.03)
     assert found["c"] < 0.01
@@ -96,5 +122,7 @@ def test_shares_find_the_number_that_decides():
 def test_two_threads_fly_what_one_flies():
     many = drawn_numbers("student", 3000)
     both, _ = fan_losses(figure("nose_low"), C, many, 1500.0)
-    half, _ = fan_losses(figure("nose_low"), C, {name: values[:1500] for name, values in many.items()}, 1500.0)
+    half, _ = fan_losses(
+        figure("nose_low"), C, {name: values[:1500] for name, values in many.items()}, 1500.0
+    )
     assert both[:1500] == pytest.approx(half)

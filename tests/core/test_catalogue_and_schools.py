@@ -17,7 +17,8 @@ from tests.flights import HEAVY, TRAINER, at_card_weight, conditions, figure, pl
 
 C = conditions()
 FLOWN_BY_ALL_SCHOOLS = [
-    (f.key, s.key) for f in FIGURES if f.situation for s in schools_for(f.situation) if s.key != FLIGHT_MANUAL]
+    (f.key, s.key) for f in FIGURES if f.situation for s in schools_for(f.situation) if s.key != FLIGHT_MANUAL
+]
 
 
 @pytest.mark.parametrize("made", FIGURES, ids=lambda f: f.key)
@@ -57,11 +58,17 @@ def test_spin_schools_are_four_and_say_their_steps():
     spin = schools_for("spin")
     assert len(spin) == 4
     assert all(s.steps[0].startswith("Throttle closed") for s in spin if s.key != FLIGHT_MANUAL)
-    assert {s.key for s in schools_for("nose low")} == {"power_roll_pull", "push_roll_power_stabilise", "pulled_through"}
+    assert {s.key for s in schools_for("nose low")} == {
+        "power_roll_pull",
+        "push_roll_power_stabilise",
+        "pulled_through",
+    }
 
 
 def test_what_is_spoken_names_the_opposite_rudder_and_the_pull():
-    found = compute_plan(plan(figure("spin", side="left", pull_g=2.8)), conditions(plan(figure("spin")), card=HEAVY)).figures[0]
+    found = compute_plan(
+        plan(figure("spin", side="left", pull_g=2.8)), conditions(plan(figure("spin")), card=HEAVY)
+    ).figures[0]
     assert "Full right rudder" in found.spoken
     assert "2.8 g" in found.spoken
     manual = compute_plan(plan(figure("spin", pull_g=2.8)), C).figures[0]
@@ -72,7 +79,10 @@ def test_what_is_spoken_names_the_opposite_rudder_and_the_pull():
 def test_the_manual_wins_only_where_it_has_a_procedure():
     assert school_of(figure("spin", school="centralise"), conditions(card=HEAVY)).key == "centralise"
     assert school_of(figure("spin", school="centralise"), C).key == FLIGHT_MANUAL
-    assert school_of(figure("spin", school=FLIGHT_MANUAL), conditions(card=HEAVY)).key == "power_aileron_rudder_elevator"
+    assert (
+        school_of(figure("spin", school=FLIGHT_MANUAL), conditions(card=HEAVY)).key
+        == "power_aileron_rudder_elevator"
+    )
     assert school_of(figure("steep_turn"), C) is None
 
 
@@ -85,10 +95,16 @@ def test_a_lesson_can_be_flown_in_every_aircraft_approved_for_it(lesson):
         assert {f.key for f in figures} <= set(card.approved)
 
 
-@pytest.mark.parametrize(("planned", "words"), [
-    (figure("spin", side="left"), "One-turn spin, left"), (figure("spin", turns=2), "Two-turn spin, right"),
-    (figure("spin", turns=2.5), "Spin, 2.5 turns, right"),
-    (figure("steep_turn", bank_deg=45), "Steep turn 45°, right"), (figure("stall_power_off"), "Power-off stall")])
+@pytest.mark.parametrize(
+    ("planned", "words"),
+    [
+        (figure("spin", side="left"), "One-turn spin, left"),
+        (figure("spin", turns=2), "Two-turn spin, right"),
+        (figure("spin", turns=2.5), "Spin, 2.5 turns, right"),
+        (figure("steep_turn", bank_deg=45), "Steep turn 45°, right"),
+        (figure("stall_power_off"), "Power-off stall"),
+    ],
+)
 def test_titles(planned, words):
     assert title_of(planned) == words
 
@@ -111,12 +127,17 @@ def test_the_envelope_starts_at_the_stall_and_ends_at_vne_and_the_limits():
 
 
 def test_a_sequence_climbs_between_figures_and_adds_up_its_minutes():
-    found = compute_plan(plan(figure("spin", start_ft=5000), figure("spin", start_ft=5000), figure("spin", start_ft=6000)), C)
+    found = compute_plan(
+        plan(figure("spin", start_ft=5000), figure("spin", start_ft=5000), figure("spin", start_ft=6000)), C
+    )
     starts = [f.starts_min for f in found.figures]
     first, second = found.figures[1].joined, found.figures[2].joined
     lost = found.figures[0].likely.value
     # The speed left after a pull-out is worth some of the climb.
-    won = [next(i.value for i in joined.climb.inputs if i.label == "Won from speed") for joined in (first, second)]
+    won = [
+        next(i.value for i in joined.climb.inputs if i.label == "Won from speed")
+        for joined in (first, second)
+    ]
     assert 50 < won[0] < 300
     assert first.climb.value == pytest.approx(lost - won[0])
     assert second.climb.value == pytest.approx(1000 + lost - won[1])
@@ -134,8 +155,9 @@ def test_levers_say_what_would_change_the_loss_most_first():
 
 
 def test_unloading_while_rolling_costs_height_when_the_nose_is_low():
-    """A sensitivity that surprises pilots (docs/model.md): rolling at 0.6 g instead of 1 g loses more, because the path steepens
-    meanwhile. What unloading buys is the rolling g limit and a wing that cannot stall."""
+    """A sensitivity that surprises pilots (docs/model.md): rolling at 0.6 g instead of 1 g loses more,
+    because the path steepens meanwhile. What unloading buys is the rolling g limit and a wing that cannot
+    stall."""
     unloaded = fly_usual(figure("nose_low", bank_deg=90), C, "student", roll_g=-0.4).lost_ft
     assert unloaded > fly_usual(figure("nose_low", bank_deg=90), C).lost_ft + 20
 

@@ -16,15 +16,23 @@ from tests.flights import HEAVY, TRAINER, conditions, figure
 
 C, H = conditions(), conditions(card=HEAVY)
 KEYS = [f.key for f in FIGURES]
-EVEN = conditions(card=TRAINER.model_copy(update={
-    "roll": TRAINER.roll.model_copy(update={"left_deg_s": TRAINER.roll.right_deg_s}),
-    "spin": TRAINER.spin.model_copy(update={"left_factor": TRAINER.spin.left_factor.model_copy(update={"value": 1.0})})}))
+EVEN = conditions(
+    card=TRAINER.model_copy(
+        update={
+            "roll": TRAINER.roll.model_copy(update={"left_deg_s": TRAINER.roll.right_deg_s}),
+            "spin": TRAINER.spin.model_copy(
+                update={"left_factor": TRAINER.spin.left_factor.model_copy(update={"value": 1.0})}
+            ),
+        }
+    )
+)
 
 
 @pytest.mark.parametrize("c", [C, H], ids=["light", "heavy"])
 @pytest.mark.parametrize("key", KEYS)
 def test_energy_closes_with_the_work_of_thrust_and_drag_counted(key, c):
-    """To 1e-6 of the energy, over every piece that the engine flies (a spin is an account and has no forces)."""
+    """To 1e-6 of the energy, over every piece that the engine flies (a spin is an account and has no
+    forces)."""
     course = fly(figure(key, start_ft=6000), c, pilot_numbers("student"), 6000 * FT, trace=True)
     for rows in (r for r in course.rows if r[0, engine.R_LEG] != IN_SPIN):
         energy = G0 * rows[:, engine.R_HEIGHT] + rows[:, engine.R_TAS] ** 2 / 2 - rows[:, engine.R_WORK]
@@ -47,15 +55,23 @@ def test_parts_add_up_and_every_figure_can_be_flown_by_the_heavy_one(key):
 
 
 @pytest.mark.parametrize("key", ["nose_low", "spiral_dive", "over_banked"])
-@pytest.mark.parametrize(("number", "by"), [("delay_s", 0.4), ("roll_share", -0.15), ("onset_g_s", -0.5), ("pull_g", -0.3), ("throttle_s", 0.5)])
+@pytest.mark.parametrize(
+    ("number", "by"),
+    [("delay_s", 0.4), ("roll_share", -0.15), ("onset_g_s", -0.5), ("pull_g", -0.3), ("throttle_s", 0.5)],
+)
 def test_later_slower_softer_never_loses_less(key, number, by):
     assert usual_loss_ft(figure(key), C, "student", **{number: by}) >= usual_loss_ft(figure(key), C) - 0.5
 
 
 def test_pulled_through_costs_far_more_than_rolled():
-    rolled, through = (usual_loss_ft(figure("over_banked", start_ft=8000, school=s), C) for s in (None, "pulled_through"))
+    rolled, through = (
+        usual_loss_ft(figure("over_banked", start_ft=8000, school=s), C) for s in (None, "pulled_through")
+    )
     assert through > 1.5 * rolled
-    upright, over = (usual_loss_ft(figure("inverted", start_ft=9000, school=s), C) for s in (None, "pulled_through_inverted"))
+    upright, over = (
+        usual_loss_ft(figure("inverted", start_ft=9000, school=s), C)
+        for s in (None, "pulled_through_inverted")
+    )
     assert over > upright + 200
 
 
@@ -64,16 +80,34 @@ def test_pulled_through_costs_far_more_than_rolled():
 def test_no_kind_of_spin_looks_cheaper_than_the_upright_one(kind, c):
     key = next(f.key for f in FIGURES if f.spin == kind)
     for turns in (0.5, 1.0, 3.0):
-        assert usual_loss_ft(figure(key, start_ft=9000, turns=turns), c) >= usual_loss_ft(figure("spin", start_ft=9000, turns=turns), c)
+        assert usual_loss_ft(figure(key, start_ft=9000, turns=turns), c) >= usual_loss_ft(
+            figure("spin", start_ft=9000, turns=turns), c
+        )
 
 
 def test_a_cards_own_figures_for_another_spin_are_used_but_never_to_make_it_cheaper():
-    dear = {**SELKIE, "spin": {**SELKIE["spin"], "variants": {"flat": {"recovery_turns": {"value": 4.0}, "turn_s": {"value": 2.0}}}}}
-    cheap = {**SELKIE, "spin": {**SELKIE["spin"], "variants": {"flat": {"recovery_turns": {"value": 0.1}, "further_turn_ft": {"value": 50}}}}}
+    dear = {
+        **SELKIE,
+        "spin": {
+            **SELKIE["spin"],
+            "variants": {"flat": {"recovery_turns": {"value": 4.0}, "turn_s": {"value": 2.0}}},
+        },
+    }
+    cheap = {
+        **SELKIE,
+        "spin": {
+            **SELKIE["spin"],
+            "variants": {"flat": {"recovery_turns": {"value": 0.1}, "further_turn_ft": {"value": 50}}},
+        },
+    }
     planned = figure("spin_flat", start_ft=9000)
-    default, more, less = (usual_loss_ft(planned, conditions(card=card)) for card in (
-        TRAINER.model_copy(), Card.model_validate(dear), Card.model_validate(cheap)))
-    upright = usual_loss_ft(figure("spin", start_ft=9000, turns=2.0), conditions(card=Card.model_validate(cheap)))
+    default, more, less = (
+        usual_loss_ft(planned, conditions(card=card))
+        for card in (TRAINER.model_copy(), Card.model_validate(dear), Card.model_validate(cheap))
+    )
+    upright = usual_loss_ft(
+        figure("spin", start_ft=9000, turns=2.0), conditions(card=Card.model_validate(cheap))
+    )
     assert more > default > less >= upright
 
 
@@ -83,13 +117,18 @@ def test_every_thrust_law_meets_the_cards_climb_and_top_speed(law):
     frame, speeds = airframe(card, card.speeds.reference_lb.value), card.speeds
     climb, level = (card.speed_si(v.value) for v in (speeds.climb_ias, speeds.level_ias))
     assert climb_rate(frame, climb, 1.0) / FPM == pytest.approx(speeds.climb_fpm.value, rel=1e-6)
-    assert frame.full_thrust(level) == pytest.approx(drag_over_weight(level, 1.0, frame.best_glide, frame.glide_ratio), rel=1e-6)
+    assert frame.full_thrust(level) == pytest.approx(
+        drag_over_weight(level, 1.0, frame.best_glide, frame.glide_ratio), rel=1e-6
+    )
     assert 0.1 < frame.full_thrust(0.0) < 1.5
 
 
 def test_constant_speed_gives_more_in_between_than_a_line_would_not():
     """Power over an offset speed hangs below the line between its two points."""
-    line, curve = (airframe(HEAVY.model_copy(update={"thrust": law}), 2400).full_thrust(60.0) for law in ("fixed pitch", "constant speed"))
+    line, curve = (
+        airframe(HEAVY.model_copy(update={"thrust": law}), 2400).full_thrust(60.0)
+        for law in ("fixed pitch", "constant speed")
+    )
     assert curve < line
 
 
@@ -100,7 +139,9 @@ def test_flap_lowers_the_stall_and_the_glide():
 
 
 def test_position_error_moves_the_indicated_speed_both_ways():
-    card = Card.model_validate({**SELKIE, "position_error": [{"ias": 50, "cas": 54}, {"ias": 100, "cas": 101}]})
+    card = Card.model_validate(
+        {**SELKIE, "position_error": [{"ias": 50, "cas": 54}, {"ias": 100, "cas": 101}]}
+    )
     assert card.speed_si(75) == pytest.approx(77.5 * 1852 / 3600)
     assert card.speed_read(card.speed_si(63.0)) == pytest.approx(63.0, abs=0.3)
     assert card.speed_si(200) == pytest.approx(201 * 1852 / 3600)
@@ -109,7 +150,11 @@ def test_position_error_moves_the_indicated_speed_both_ways():
 
 
 def test_a_slow_engine_makes_the_throttle_slow():
-    slow = conditions(card=TRAINER.model_copy(update={"spool_s": TRAINER.speeds.stall_ias.model_copy(update={"value": 6.0})}))
+    slow = conditions(
+        card=TRAINER.model_copy(
+            update={"spool_s": TRAINER.speeds.stall_ias.model_copy(update={"value": 6.0})}
+        )
+    )
     assert usual_loss_ft(figure("stall_power_off"), slow) > usual_loss_ft(figure("stall_power_off"), C)
 
 

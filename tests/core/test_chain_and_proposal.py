@@ -1,4 +1,5 @@
-"""Between the figures: dives, zooms, climbs, drift, fuel and what the order does to people; and the proposal."""
+"""Between the figures: dives, zooms, climbs, drift, fuel and what the order does to people; and the
+proposal."""
 
 import pytest
 
@@ -26,8 +27,11 @@ def test_a_dive_costs_more_the_more_speed_is_wanted_and_nothing_when_it_is_there
 
 
 def test_speed_left_over_is_worth_height_by_its_energy():
-    """(v1^2 - v2^2) / 2g, of which a pilot takes seven tenths: at 100 to 60 kt, 6,080 ft/NM, about 250 ft near sea level."""
-    assert zoom_for_height(C, 100, 60, 0) == pytest.approx(0.7 * (100**2 - 60**2) * 1.688**2 / (2 * 32.174), rel=0.01)
+    """(v1^2 - v2^2) / 2g, of which a pilot takes seven tenths: at 100 to 60 kt, 6,080 ft/NM, about 250 ft
+    near sea level."""
+    assert zoom_for_height(C, 100, 60, 0) == pytest.approx(
+        0.7 * (100**2 - 60**2) * 1.688**2 / (2 * 32.174), rel=0.01
+    )
     assert zoom_for_height(C, 60, 100, 5000) == 0
 
 
@@ -65,7 +69,11 @@ def test_a_plan_begins_with_fuel_only_where_figures_may_be_flown_from():
 def test_weight_falls_and_speeds_with_it_from_take_off_to_the_end():
     points = load_points(TRAINER, Load(front_lb=170, rear_lb=170, fuel_usgal={"Centre": 24}), 10, 25, 3)
     assert [p.when for p in points] == ["take-off", "first figure", "end", "landing"]
-    for falls in ([p.loading.weight.value for p in points], [p.stall.value for p in points], [p.manoeuvring.value for p in points]):
+    for falls in (
+        [p.loading.weight.value for p in points],
+        [p.stall.value for p in points],
+        [p.manoeuvring.value for p in points],
+    ):
         assert falls[0] > falls[1] > falls[2] > falls[3]
     assert points[0].loading.weight.value - points[2].loading.weight.value == pytest.approx(35 / 60 * 9.5 * 6)
 
@@ -73,9 +81,19 @@ def test_weight_falls_and_speeds_with_it_from_take_off_to_the_end():
 def test_balance_that_leaves_the_limits_as_fuel_burns_is_a_stop():
     """A tank far forward: full it is inside, empty it is too far aft."""
     tanks = tuple(t.model_copy(update={"arm_in": 10.0}) for t in TRAINER.balance.tanks)
-    card = TRAINER.model_copy(update={"balance": TRAINER.balance.model_copy(update={
-        "tanks": tanks, "aerobatic_aft_in": TRAINER.balance.aerobatic_aft_in.model_copy(update={"value": 45.8})})})
-    document = plan(figure("spin"), figure("spin"), load={"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 22}})
+    card = TRAINER.model_copy(
+        update={
+            "balance": TRAINER.balance.model_copy(
+                update={
+                    "tanks": tanks,
+                    "aerobatic_aft_in": TRAINER.balance.aerobatic_aft_in.model_copy(update={"value": 45.8}),
+                }
+            )
+        }
+    )
+    document = plan(
+        figure("spin"), figure("spin"), load={"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 22}}
+    )
     from keelturn.plan.conditions import conditions_of
     from keelturn.plan.standards import Standards
 
@@ -85,7 +103,10 @@ def test_balance_that_leaves_the_limits_as_fuel_burns_is_a_stop():
 
 
 def test_a_push_straight_before_a_hard_pull_is_minded_and_so_is_too_much():
-    flown = [(f, fly_usual(f, C)) for f in (figure("slow_roll", id="a"), figure("loop", id="b"), figure("steep_turn", id="c"))]
+    flown = [
+        (f, fly_usual(f, C))
+        for f in (figure("slow_roll", id="a"), figure("loop", id="b"), figure("steep_turn", id="c"))
+    ]
     people = exposure(flown, C)
     assert people.pushes_before_pulls == (("a", "b"),)
     assert people.passes_limit_at is None
@@ -101,7 +122,8 @@ def test_a_figure_that_rises_out_of_the_block_is_a_stop():
 
 
 def test_the_cheapest_order_spends_height_before_it_climbs():
-    """Three figures whose floors fall by what each loses: flown in that order no climb is needed between them."""
+    """Three figures whose floors fall by what each loses: flown in that order no climb is needed between
+    them."""
     needs = [Needs(low, 500, 0, 1, 3, False, False) for low in (3000, 4000, 3500)]
     order, heights = best_order(needs, 6000, 0)
     assert order == [1, 2, 0]
@@ -109,21 +131,30 @@ def test_the_cheapest_order_spends_height_before_it_climbs():
 
 
 def test_no_push_straight_before_a_pull_where_another_order_is_as_cheap():
-    needs = [Needs(3000, 0, 0, 1, 3, True, False), Needs(3000, 0, 0, 1, 3, False, True), Needs(3000, 0, 0, 1, 3, False, False)]
+    needs = [
+        Needs(3000, 0, 0, 1, 3, True, False),
+        Needs(3000, 0, 0, 1, 3, False, True),
+        Needs(3000, 0, 0, 1, 3, False, False),
+    ]
     order, _ = best_order(needs, 6000, 0)
     assert (order.index(0) + 1) != order.index(1)
 
 
 def test_what_is_proposed_keeps_floor_and_block():
-    document = plan(*(figure(key) for key in ("spin", "loop", "steep_turn", "half_cuban", "nose_low")), load={
-        "front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 22}})
+    document = plan(
+        *(figure(key) for key in ("spin", "loop", "steep_turn", "half_cuban", "nose_low")),
+        load={"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 22}},
+    )
     c = in_block(document, 6000)
     found = propose(document, c)
     assert found.fits and found.changes == ()
-    heights = [check for check in compute_plan(found.plan, c).checks if check.key.startswith(("floor_", "top_"))]
+    heights = [
+        check for check in compute_plan(found.plan, c).checks if check.key.startswith(("floor_", "top_"))
+    ]
     assert all(check.verdict != "stop" for check in heights)
     assert {f.key for f in found.plan.figures} == {f.key for f in document.figures}
-    # The proposal's minutes are those that the plan itself will show: nearly, because it asks for losses at the top of the block.
+    # The proposal's minutes are those that the plan itself will show: nearly, because it asks for losses at
+    # the top of the block.
     assert found.minutes == pytest.approx(compute_plan(found.plan, c).minutes.value, abs=0.5)
 
 
@@ -136,7 +167,9 @@ def test_the_smallest_change_is_a_turn_fewer_before_a_figure_less():
 
 
 def test_too_little_fuel_is_mended_with_fuel_and_what_cannot_be_mended_is_said():
-    thirsty = plan(figure("spin"), figure("loop"), load={"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 5}})
+    thirsty = plan(
+        figure("spin"), figure("loop"), load={"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 5}}
+    )
     found = propose(thirsty, in_block(thirsty, 6500))
     assert found.fits and "US gal more" in found.changes[0]
     shallow = plan(figure("spin", turns=6), figure("spin", turns=6))

@@ -38,7 +38,9 @@ def test_a_loop_goes_upside_down_and_comes_back_on_its_heading():
     points = side_view(figure("loop", start_ft=5500), C).points
     top = max(points, key=lambda p: p[HEIGHT])
     assert abs(abs(top[BANK]) - 180) < 5
-    assert points[-1][HEADING] % 360 == pytest.approx(0, abs=2) or points[-1][HEADING] % 360 == pytest.approx(360, abs=2)
+    assert points[-1][HEADING] % 360 == pytest.approx(0, abs=2) or points[-1][HEADING] % 360 == pytest.approx(
+        360, abs=2
+    )
 
 
 def test_a_spin_is_seen_from_the_stall_and_turns_to_its_side():
@@ -49,7 +51,14 @@ def test_a_spin_is_seen_from_the_stall_and_turns_to_its_side():
 
 
 def test_each_what_if_costs_height_or_breaks_something():
-    found = {w.key: w for w in what_ifs(figure("spin", start_ft=4300, turns=1.0), C, fly_usual(figure("spin", start_ft=4300, turns=1.0), C))}
+    found = {
+        w.key: w
+        for w in what_ifs(
+            figure("spin", start_ft=4300, turns=1.0),
+            C,
+            fly_usual(figure("spin", start_ft=4300, turns=1.0), C),
+        )
+    }
     assert set(found) == {"later", "softer", "turn"}
     assert all(w.more.value > 50 for w in found.values())
     assert found["turn"].more.value == pytest.approx(290, abs=25)
@@ -64,7 +73,12 @@ def test_pulling_through_is_asked_only_where_the_lift_points_down():
     over = figure("nose_low", start_ft=6000, bank_deg=120, path_deg=-30)
     assert "through" in keys(over)
     assert "through" not in keys(figure("nose_low", start_ft=6000, bank_deg=60))
-    roll = {w.key: w for w in what_ifs(figure("aileron_roll", start_ft=6000), C, fly_usual(figure("aileron_roll", start_ft=6000), C))}
+    roll = {
+        w.key: w
+        for w in what_ifs(
+            figure("aileron_roll", start_ft=6000), C, fly_usual(figure("aileron_roll", start_ft=6000), C)
+        )
+    }
     assert roll["through"].more.value > 1000
     assert "beyond Vne" in roll["through"].broken
 
@@ -112,8 +126,10 @@ def test_the_map_is_for_figures_whose_speed_the_pilot_sets():
 
 
 def test_the_chiefs_gate_school_and_floor_are_followed():
-    asked = {"loop": FigureStandard(entry_ias={C.card.name: {"value": 141}}, floor_ft=Standard(value=4000)),
-             "nose_low": FigureStandard(school="push_roll_power_stabilise", words="Light first.")}
+    asked = {
+        "loop": FigureStandard(entry_ias={C.card.name: {"value": 141}}, floor_ft=Standard(value=4000)),
+        "nose_low": FigureStandard(school="push_roll_power_stabilise", words="Light first."),
+    }
     c = conditions(standards=Standards(figures=asked))
     from keelturn.plan.sequence import compute_plan
 

@@ -1,4 +1,5 @@
-"""The command line and its documents: JSON in, JSON out, every wrong input answered with a code and a sentence, never a traceback."""
+"""The command line and its documents: JSON in, JSON out, every wrong input answered with a code and a
+sentence, never a traceback."""
 
 import io
 import json
@@ -16,7 +17,11 @@ SCHEMAS = Path(__file__).resolve().parents[2] / "docs" / "schemas"
 LOAD = {"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 18}}
 NOSE_LOW = {"id": "f1", "key": "nose_low", "side": "right", "start_ft": 5000}
 PREDICT = {"version": 1, "card": SELKIE, "load": LOAD, "figures": [NOSE_LOW], "pilots": 500}
-PLAN = {"version": 1, "card": SELKIE, "plan": {"load": LOAD, "figures": [NOSE_LOW, {**NOSE_LOW, "id": "f2", "key": "spin"}]}}
+PLAN = {
+    "version": 1,
+    "card": SELKIE,
+    "plan": {"load": LOAD, "figures": [NOSE_LOW, {**NOSE_LOW, "id": "f2", "key": "spin"}]},
+}
 ASSESS = {**PLAN, "flown": [{"figure": NOSE_LOW, "pilot": {"numbers": {"delay_s": 1.8}}}]}
 BY_COMMAND = {"predict": PREDICT, "plan": {**PLAN, "propose": True}, "assess": ASSESS, "simulate": PLAN}
 REPLIES = {"predict": "prediction", "plan": "plan_reply", "assess": "assessment", "simulate": "recording"}
@@ -69,17 +74,34 @@ def test_the_table_has_a_line_for_every_figure_and_no_word_of_safety(keelturn):
     assert "safe" not in text.lower()
 
 
-@pytest.mark.parametrize(("start", "less"), [({"path_deg": -10}, True), ({"path_deg": -45}, False), ({"pitch_deg": -10}, True),
-    ({"eas_kt": 85},
-        True)])
+@pytest.mark.parametrize(
+    ("start", "less"),
+    [
+        ({"path_deg": -10}, True),
+        ({"path_deg": -45}, False),
+        ({"pitch_deg": -10}, True),
+        ({"eas_kt": 85}, True),
+    ],
+)
 def test_the_start_may_come_from_outside(start, less, keelturn):
     usual = json.loads(keelturn("predict", document=PREDICT)[1])["figures"][0]["flown"]["deepest_ft"]
-    given = json.loads(keelturn("predict", document={**PREDICT, "start": start})[1])["figures"][0]["flown"]["deepest_ft"]
+    given = json.loads(keelturn("predict", document={**PREDICT, "start": start})[1])["figures"][0]["flown"][
+        "deepest_ft"
+    ]
     assert (given < usual) == less
 
 
 def test_a_pilot_that_acts_at_once_is_allowed(keelturn):
-    numbers = {"delay_s": 0, "throttle_s": 0, "onset_g_s": 1e6, "roll_acc_deg_s2": 1e6, "roll_share": 1, "roll_g": 1, "pull_g": 0.5, "lag_s": 0}
+    numbers = {
+        "delay_s": 0,
+        "throttle_s": 0,
+        "onset_g_s": 1e6,
+        "roll_acc_deg_s2": 1e6,
+        "roll_share": 1,
+        "roll_g": 1,
+        "pull_g": 0.5,
+        "lag_s": 0,
+    }
     _, out, _ = keelturn("predict", document={**PREDICT, "pilot": {"numbers": numbers}})
     assert json.loads(out)["figures"][0]["flown"]["lost_ft"] < 250
 
@@ -102,21 +124,32 @@ def test_simulate_writes_csv_to_a_file(keelturn, tmp_path):
     assert list(tmp_path.iterdir()) == [out]
 
 
-@pytest.mark.parametrize(("document", "code", "words"), [
-    ("{", 3, "line 1, column 2: not JSON"),
-    ('{"version": NaN}', 3, "NaN is not a number"),
-    ("[" * 100000, 3, "nested too deep"),
-    ([], 3, "document: "),
-    ({**PREDICT, "version": 2}, 3, "version: "),
-    ({**PREDICT, "moon": 1}, 3, "moon: this field is not known. Remove it"),
-    ({"version": 1}, 3, "card: is missing"),
-    ({**PREDICT, "figures": [{**NOSE_LOW, "key": "moonwalk"}]}, 3, "no figure 'moonwalk'"),
-    ({**PREDICT, "figures": [{**NOSE_LOW, "start_ft": "high"}]}, 3, "figures[0].start_ft: 'high' is not a number"),
-    ({**PREDICT, "pilot": {"numbers": {"courage": 1}}}, 3, "no such number"),
-    ({**PREDICT, "start": {"path_deg": -10, "pitch_deg": -8}}, 3, "both given"),
-    ({**PREDICT, "figures": [{**NOSE_LOW, "key": "loop"}], "start": {"bank_deg": 20}}, 4, "start.bank_deg: a Loop is not begun"),
-    ({**PREDICT, "load": {**LOAD, "fuel_usgal": {"Moon": 3}}}, 4, "no tank 'Moon'"),
-])
+@pytest.mark.parametrize(
+    ("document", "code", "words"),
+    [
+        ("{", 3, "line 1, column 2: not JSON"),
+        ('{"version": NaN}', 3, "NaN is not a number"),
+        ("[" * 100000, 3, "nested too deep"),
+        ([], 3, "document: "),
+        ({**PREDICT, "version": 2}, 3, "version: "),
+        ({**PREDICT, "moon": 1}, 3, "moon: this field is not known. Remove it"),
+        ({"version": 1}, 3, "card: is missing"),
+        ({**PREDICT, "figures": [{**NOSE_LOW, "key": "moonwalk"}]}, 3, "no figure 'moonwalk'"),
+        (
+            {**PREDICT, "figures": [{**NOSE_LOW, "start_ft": "high"}]},
+            3,
+            "figures[0].start_ft: 'high' is not a number",
+        ),
+        ({**PREDICT, "pilot": {"numbers": {"courage": 1}}}, 3, "no such number"),
+        ({**PREDICT, "start": {"path_deg": -10, "pitch_deg": -8}}, 3, "both given"),
+        (
+            {**PREDICT, "figures": [{**NOSE_LOW, "key": "loop"}], "start": {"bank_deg": 20}},
+            4,
+            "start.bank_deg: a Loop is not begun",
+        ),
+        ({**PREDICT, "load": {**LOAD, "fuel_usgal": {"Moon": 3}}}, 4, "no tank 'Moon'"),
+    ],
+)
 def test_wrong_input_is_refused_with_where_what_and_what_to_do(document, code, words, keelturn):
     found, out, err = keelturn("predict", document=document)
     assert found == code

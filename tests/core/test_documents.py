@@ -26,13 +26,22 @@ def broken(path: str, value: object) -> dict:
     return document
 
 
-@pytest.mark.parametrize(("path", "value", "where", "what"), [
-    ("load.front_lb", -20, "load.front_lb", "-20 is below 0"), ("figures.0.start_ft", 90000, "figures[0].start_ft", "90,000 is above 30,000"),
-    ("figures.0.start_ft", "high", "figures[0].start_ft", "'high' is not a number"), ("day.qnh_hpa", 29.92, "day.qnh_hpa", "29.92 is below 900"),
-    ("figures.0.heigth", 3, "figures[0].heigth", "not known"), ("figures.0.key", "barrel", "figures[0]", "no figure 'barrel'"),
-    ("figures.0.parameters", {"turns": 60}, "figures[0]", "60 is outside 0.25 to 6 turns"),
-    ("figures.0.parameters", {"loops": 1}, "figures[0]", "no such setting"), ("figures.0.side", "up", "figures[0].side", "not one of"),
-    ("load.front_lb", None, "load.front_lb", "not a number"), ("version", 2, "version", "not one of")])
+@pytest.mark.parametrize(
+    ("path", "value", "where", "what"),
+    [
+        ("load.front_lb", -20, "load.front_lb", "-20 is below 0"),
+        ("figures.0.start_ft", 90000, "figures[0].start_ft", "90,000 is above 30,000"),
+        ("figures.0.start_ft", "high", "figures[0].start_ft", "'high' is not a number"),
+        ("day.qnh_hpa", 29.92, "day.qnh_hpa", "29.92 is below 900"),
+        ("figures.0.heigth", 3, "figures[0].heigth", "not known"),
+        ("figures.0.key", "barrel", "figures[0]", "no figure 'barrel'"),
+        ("figures.0.parameters", {"turns": 60}, "figures[0]", "60 is outside 0.25 to 6 turns"),
+        ("figures.0.parameters", {"loops": 1}, "figures[0]", "no such setting"),
+        ("figures.0.side", "up", "figures[0].side", "not one of"),
+        ("load.front_lb", None, "load.front_lb", "not a number"),
+        ("version", 2, "version", "not one of"),
+    ],
+)
 def test_plans_are_refused_with_the_place_and_a_way_out(path, value, where, what):
     with pytest.raises(Refused) as refused:
         read_document(PlanDocument, broken(path, value))
@@ -50,7 +59,10 @@ def test_every_problem_is_told_at_once():
     assert {p.where for p in refused.value.problems} == {"load.front_lb", "day.temperature_c"}
 
 
-@pytest.mark.parametrize(("fuel", "words"), [({"Wing": 3}, "no tank 'Wing'"), ({"Centre": 99}, "outside 0 to 26"), ({"Centre": -1}, "outside")])
+@pytest.mark.parametrize(
+    ("fuel", "words"),
+    [({"Wing": 3}, "no tank 'Wing'"), ({"Centre": 99}, "outside 0 to 26"), ({"Centre": -1}, "outside")],
+)
 def test_fuel_that_does_not_fit_the_card(fuel, words):
     document = plan(load={"front_lb": 170, "rear_lb": 0, "fuel_usgal": fuel})
     with pytest.raises(ValueError, match=words):
@@ -65,9 +77,15 @@ def test_loading_adds_up_by_hand():
     assert found.aerobatic_minutes.value == pytest.approx(18 / 9.5 * 60)
 
 
-@pytest.mark.parametrize(("part", "changes", "words"), [
-    ("speeds", {"stall_ias": {"value": 130}}, "the stall"), ("speeds", {"glide_ias": {"value": 40}}, "best glide"),
-    ("limits", {"least_g": {"value": 1}}, "least g"), ("speeds", {"never_exceed_ias": {"value": -1}}, "greater than 0")])
+@pytest.mark.parametrize(
+    ("part", "changes", "words"),
+    [
+        ("speeds", {"stall_ias": {"value": 130}}, "the stall"),
+        ("speeds", {"glide_ias": {"value": 40}}, "best glide"),
+        ("limits", {"least_g": {"value": 1}}, "least g"),
+        ("speeds", {"never_exceed_ias": {"value": -1}}, "greater than 0"),
+    ],
+)
 def test_cards_that_contradict_themselves_are_refused(part, changes, words):
     with pytest.raises(ValueError, match=words):
         Card.model_validate({**SELKIE, part: {**SELKIE[part], **changes}})
@@ -77,11 +95,17 @@ def attempt(**fields):
     return read_document(Attempt, {"id": "a1", "planned": figure("spin").model_dump(), **fields})
 
 
-@pytest.mark.parametrize(("fields", "words"), [
-    ({"start_ft": 4000, "lowest_ft": 4200}, "lowest_ft 4,200 ft is above start_ft 4,000 ft"),
-    ({"start_ft": 4000, "recover_ft": 3000, "lowest_ft": 3200}, "is above recover_ft"),
-    ({"lowest_ft": 3000, "level_ft": 2900}, "below lowest_ft"),
-    ({"faults": ["long_way"]}, "no fault 'long_way'"), ({"feel": 11}, "11 is above 10"), ({"start_ft": -5}, "below 0")])
+@pytest.mark.parametrize(
+    ("fields", "words"),
+    [
+        ({"start_ft": 4000, "lowest_ft": 4200}, "lowest_ft 4,200 ft is above start_ft 4,000 ft"),
+        ({"start_ft": 4000, "recover_ft": 3000, "lowest_ft": 3200}, "is above recover_ft"),
+        ({"lowest_ft": 3000, "level_ft": 2900}, "below lowest_ft"),
+        ({"faults": ["long_way"]}, "no fault 'long_way'"),
+        ({"feel": 11}, "11 is above 10"),
+        ({"start_ft": -5}, "below 0"),
+    ],
+)
 def test_attempts_that_cannot_have_happened(fields, words):
     with pytest.raises(Refused, match=words):
         attempt(**fields)

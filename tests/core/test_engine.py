@@ -1,4 +1,5 @@
-"""The engine leg by leg: events are met exactly, controls move at their rates, and what cannot be flown says so."""
+"""The engine leg by leg: events are met exactly, controls move at their rates, and what cannot be flown says
+so."""
 
 import math
 from dataclasses import replace
@@ -31,19 +32,28 @@ def test_a_wait_lasts_exactly_as_long_as_it_should(seconds, step_s):
     assert summary[0, engine.S_SECONDS] == pytest.approx(seconds, abs=1e-7)
 
 
-@pytest.mark.parametrize(("until", "amount", "column", "value"), [
-    ("path_up_to_deg", -5.0, engine.R_PATH, -5.0 * DEG), ("stall_ratio_up_to", 2.2, engine.R_EAS, 2.2 * C.frame.stall)])
+@pytest.mark.parametrize(
+    ("until", "amount", "column", "value"),
+    [
+        ("path_up_to_deg", -5.0, engine.R_PATH, -5.0 * DEG),
+        ("stall_ratio_up_to", 2.2, engine.R_EAS, 2.2 * C.frame.stall),
+    ],
+)
 def test_a_leg_ends_where_it_says(until, amount, column, value):
     _, rows, _ = fly(Leg("pull", g=1.3, until=until, amount=amount), start=Start(1500.0, 50.0, path=-0.6))
     assert rows[-1, column] == pytest.approx(value, abs=1e-6)
 
 
 def test_a_push_over_ends_on_the_way_down():
-    _, rows, _ = fly(Leg("push", g=0.2, until="path_down_to_deg", amount=-10.0), start=Start(1500.0, 60.0, path=0.2))
+    _, rows, _ = fly(
+        Leg("push", g=0.2, until="path_down_to_deg", amount=-10.0), start=Start(1500.0, 60.0, path=0.2)
+    )
     assert rows[-1, engine.R_PATH] == pytest.approx(-10 * DEG, abs=1e-6)
 
 
-@pytest.mark.parametrize(("bank", "target"), [(70.0, 0.0), (-70.0, 0.0), (0.0, 60.0), (0.0, -45.0), (130.0, 0.0), (10.0, 0.0)])
+@pytest.mark.parametrize(
+    ("bank", "target"), [(70.0, 0.0), (-70.0, 0.0), (0.0, 60.0), (0.0, -45.0), (130.0, 0.0), (10.0, 0.0)]
+)
 def test_a_roll_stops_at_its_bank_having_gone_the_short_way(bank, target):
     _, rows, _ = fly(Leg("roll", g=0.5, roll_to_deg=target), start=Start(1500.0, 55.0, bank=bank * DEG))
     assert rows[-1, engine.R_BANK] == pytest.approx(target * DEG, abs=1.5 * DEG)
@@ -51,17 +61,28 @@ def test_a_roll_stops_at_its_bank_having_gone_the_short_way(bank, target):
 
 
 def test_the_next_leg_after_a_roll_begins_at_the_bank_exactly():
-    _, rows, _ = fly(Leg("roll", g=0.5, roll_to_deg=0.0), Leg("hold", g=1.0, until="seconds", amount=0.5), start=Start(1500.0, 55.0, bank=1.0))
+    _, rows, _ = fly(
+        Leg("roll", g=0.5, roll_to_deg=0.0),
+        Leg("hold", g=1.0, until="seconds", amount=0.5),
+        start=Start(1500.0, 55.0, bank=1.0),
+    )
     assert rows[rows[:, engine.R_LEG] == 2][0, engine.R_BANK] == pytest.approx(0.0, abs=1e-9)
 
 
 def test_faster_aircraft_roll_faster_up_to_the_cards_speed():
-    slow, fast = (fly(Leg("roll", g=0.5, roll_to_deg=0.0), start=Start(1500.0, v, bank=1.5))[0][:, engine.S_SECONDS].sum() for v in (35.0, 55.0))
+    slow, fast = (
+        fly(Leg("roll", g=0.5, roll_to_deg=0.0), start=Start(1500.0, v, bank=1.5))[0][
+            :, engine.S_SECONDS
+        ].sum()
+        for v in (35.0, 55.0)
+    )
     assert fast < slow
 
 
 def test_g_comes_on_at_its_onset():
-    _, rows, _ = fly(Leg("pull", g=2.5, until="seconds", amount=2.0), start=Start(1500.0, 70.0), onset_g_s=1.5)
+    _, rows, _ = fly(
+        Leg("pull", g=2.5, until="seconds", amount=2.0), start=Start(1500.0, 70.0), onset_g_s=1.5
+    )
     early = rows[rows[:, engine.R_TIME] < 0.9]
     assert early[:, engine.R_G] == pytest.approx(1.0 + 1.5 * early[:, engine.R_TIME])
     assert rows[-1, engine.R_G] == pytest.approx(2.5)
@@ -75,15 +96,21 @@ def test_the_throttle_takes_its_time():
 
 
 def test_a_figure_that_runs_out_of_speed_ends_with_that_verdict():
-    summary, rows, _ = fly(Leg("up", g=0.0, until="seconds", amount=30.0), Leg("never", g=1.0, until="seconds", amount=1.0),
-                           start=Start(1500.0, 40.0, path=89.5 * DEG, g=0.0))
+    summary, rows, _ = fly(
+        Leg("up", g=0.0, until="seconds", amount=30.0),
+        Leg("never", g=1.0, until="seconds", amount=1.0),
+        start=Start(1500.0, 40.0, path=89.5 * DEG, g=0.0),
+    )
     assert summary[0, engine.S_STATUS] == engine.STOPPED_FLYING
     assert summary[1, engine.S_STATUS] == engine.STOPPED_FLYING
     assert np.all(np.isfinite(rows))
 
 
 def test_a_leg_that_never_ends_is_timed_out():
-    assert fly(Leg("wait", g=1.0, until="path_up_to_deg", amount=80.0))[0][0, engine.S_STATUS] == engine.TIMED_OUT
+    assert (
+        fly(Leg("wait", g=1.0, until="path_up_to_deg", amount=80.0))[0][0, engine.S_STATUS]
+        == engine.TIMED_OUT
+    )
 
 
 def test_many_pilots_fly_what_one_would():
@@ -109,7 +136,12 @@ def test_a_number_that_nobody_gave_is_named():
 
 
 def test_states_are_unit_vectors_with_lift_across_flight():
-    state = begin(Start(1000.0, 50.0, path=np.array([-1.2, 0.3]), bank=np.array([2.0, -0.5]), heading=np.array([1.0, 4.0])), 2).states
+    state = begin(
+        Start(
+            1000.0, 50.0, path=np.array([-1.2, 0.3]), bank=np.array([2.0, -0.5]), heading=np.array([1.0, 4.0])
+        ),
+        2,
+    ).states
     u, lift = state[:, eq.UX : eq.LX], state[:, eq.LX : eq.EAST]
     assert np.linalg.norm(u, axis=1) == pytest.approx([1, 1])
     assert np.linalg.norm(lift, axis=1) == pytest.approx([1, 1])
@@ -119,7 +151,9 @@ def test_states_are_unit_vectors_with_lift_across_flight():
 
 
 def test_the_textbook_aircraft_has_no_limit():
-    compiled, _ = compile_legs([Leg("pull", g=9.0, until="path_up_to_deg", amount=0.0)], {**NUMBERS, "onset_g_s": 1e9}, 1.0, 1)
+    compiled, _ = compile_legs(
+        [Leg("pull", g=9.0, until="path_up_to_deg", amount=0.0)], {**NUMBERS, "onset_g_s": 1e9}, 1.0, 1
+    )
     summary, _, _ = fly_one(Start(1000.0, 30.0, path=math.radians(-60), g=9.0), compiled, textbook_body())
     assert summary[0, engine.S_G_MOST] == 9.0
     assert summary[0, engine.S_LIMITED] == 0.0
@@ -131,16 +165,28 @@ def end_of(*legs: Leg, start: Start, **numbers: float):
 
 
 def test_a_pull_and_a_push_end_at_their_loop_angles():
-    _, rows, held = end_of(Leg("up", g=3.0, throttle=1.0, until="pulled_to_deg", amount=180.0), start=Start(1500.0, 75.0, g=1.0))
+    _, rows, held = end_of(
+        Leg("up", g=3.0, throttle=1.0, until="pulled_to_deg", amount=180.0), start=Start(1500.0, 75.0, g=1.0)
+    )
     assert rows[-1, engine.R_PATH] == pytest.approx(0.0, abs=1e-6)
     assert abs(rows[-1, engine.R_BANK]) == pytest.approx(math.pi, abs=1e-6)
-    _, rows, _ = end_of(Leg("over", g=0.0, until="pushed_to_deg", amount=-20.0 % 360.0), start=Start(1500.0, 60.0, path=0.3))
+    _, rows, _ = end_of(
+        Leg("over", g=0.0, until="pushed_to_deg", amount=-20.0 % 360.0), start=Start(1500.0, 60.0, path=0.3)
+    )
     assert rows[-1, engine.R_PATH] == pytest.approx(-20.0 * DEG, abs=1e-6)
 
 
-@pytest.mark.parametrize(("until", "amount", "read"), [
-    ("eas_up_to", 55.0, lambda rows: rows[-1, engine.R_EAS] - 55.0),
-    ("height_changed_ft", 200.0, lambda rows: rows[0, engine.R_HEIGHT] - rows[-1, engine.R_HEIGHT] - 200.0 * 0.3048)])
+@pytest.mark.parametrize(
+    ("until", "amount", "read"),
+    [
+        ("eas_up_to", 55.0, lambda rows: rows[-1, engine.R_EAS] - 55.0),
+        (
+            "height_changed_ft",
+            200.0,
+            lambda rows: rows[0, engine.R_HEIGHT] - rows[-1, engine.R_HEIGHT] - 200.0 * 0.3048,
+        ),
+    ],
+)
 def test_a_dive_ends_at_its_speed_or_height(until, amount, read):
     _, rows, _ = end_of(Leg("dive", until=until, amount=amount), start=Start(1500.0, 50.0, path=-0.4))
     assert read(rows) == pytest.approx(0.0, abs=1e-5)
@@ -168,7 +214,11 @@ def test_the_nose_falls_through_in_the_plane_of_the_wing():
 
 
 def test_an_eased_pull_falls_with_the_square_of_the_speed():
-    _, rows, _ = end_of(Leg("over", g=4.0, eased=0.6, until="pulled_to_deg", amount=150.0), start=Start(1500.0, 70.0, g=3.0), onset_g_s=50.0)
+    _, rows, _ = end_of(
+        Leg("over", g=4.0, eased=0.6, until="pulled_to_deg", amount=150.0),
+        start=Start(1500.0, 70.0, g=3.0),
+        onset_g_s=50.0,
+    )
     eased = rows[rows[:, engine.R_TIME] > 1.0]
     assert eased[:, engine.R_G] == pytest.approx(0.6 * (eased[:, engine.R_EAS] / C.frame.stall) ** 2)
 

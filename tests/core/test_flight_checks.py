@@ -1,4 +1,5 @@
-"""Checks of the whole flight that the plan's own figures do not decide: parachutes, daylight, the report, the people, the wind."""
+"""Checks of the whole flight that the plan's own figures do not decide: parachutes, daylight, the report, the
+people, the wind."""
 
 from dataclasses import replace
 from datetime import UTC, datetime
@@ -21,31 +22,54 @@ def found(document, c=None):
     return {check.key: check for check in compute_plan(document, c or conditions(document)).checks}
 
 
-@pytest.mark.parametrize(("figures", "load", "verdict"), [
-    (("loop",), NO_PARACHUTE, "stop"), (("nose_low", "spin"), NO_PARACHUTE, "stop"), (("spin",), NO_PARACHUTE, "mind"),
-    (("steep_turn", "stall_power_off"), NO_PARACHUTE, None), (("loop",), {**NO_PARACHUTE, "rear_lb": 0}, None),
-    (("loop",), {**NO_PARACHUTE, "front_parachute_lb": 15, "rear_parachute_lb": 15}, None)])
+@pytest.mark.parametrize(
+    ("figures", "load", "verdict"),
+    [
+        (("loop",), NO_PARACHUTE, "stop"),
+        (("nose_low", "spin"), NO_PARACHUTE, "stop"),
+        (("spin",), NO_PARACHUTE, "mind"),
+        (("steep_turn", "stall_power_off"), NO_PARACHUTE, None),
+        (("loop",), {**NO_PARACHUTE, "rear_lb": 0}, None),
+        (("loop",), {**NO_PARACHUTE, "front_parachute_lb": 15, "rear_parachute_lb": 15}, None),
+    ],
+)
 def test_parachutes_where_the_rule_asks_for_them(figures, load, verdict):
-    """14 CFR 91.307(c) and (d), from memory: beyond 60 degrees of bank or 30 of pitch with two aboard; spins for a rating excepted."""
+    """14 CFR 91.307(c) and (d), from memory: beyond 60 degrees of bank or 30 of pitch with two aboard; spins
+    for a rating excepted."""
     check = found(plan(*(figure(key, start_ft=6000) for key in figures), load=load)).get("worn")
     assert (check and check.verdict) == verdict
 
 
 def test_a_parachute_weighs_in_its_seat():
-    bare, worn = (conditions(plan(load={**NO_PARACHUTE, **more})) for more in ({}, {"front_parachute_lb": 15}))
+    bare, worn = (
+        conditions(plan(load={**NO_PARACHUTE, **more})) for more in ({}, {"front_parachute_lb": 15})
+    )
     assert worn.weight_lb - bare.weight_lb == 15
     seat = worn.loading.weight.inputs[1]
-    assert (seat.label, seat.value, [i.label for i in seat.inputs]) == ("Left seat", 185, ["Left seat", "Parachute"])
+    assert (seat.label, seat.value, [i.label for i in seat.inputs]) == (
+        "Left seat",
+        185,
+        ["Left seat", "Parachute"],
+    )
 
 
 def _at(hour, minute=0, place=ISLAND, **day):
     document = plan(figure("spin"), day=day)
-    c = conditions_of(document, TRAINER, place, Standards(), "practised", 30, datetime(2026, 11, 25, hour, minute, tzinfo=UTC))
+    c = conditions_of(
+        document,
+        TRAINER,
+        place,
+        Standards(),
+        "practised",
+        30,
+        datetime(2026, 11, 25, hour, minute, tzinfo=UTC),
+    )
     return found(document, c)
 
 
 def test_daylight_is_counted_to_the_end_of_the_flight():
-    """Sunset there that day is 16:05 UTC (astral); the flight takes a quarter of an hour and half an hour is kept."""
+    """Sunset there that day is 16:05 UTC (astral); the flight takes a quarter of an hour and half an hour is
+    kept."""
     assert _at(11)["daylight"].verdict == "fine"
     late = _at(15, 45)["daylight"]
     assert late.verdict == "stop"
@@ -63,7 +87,11 @@ def test_a_report_too_old_for_the_flight_is_minded():
 
 def test_the_students_number_can_stop_the_flight():
     assert "feeling" not in found(plan(figure("spin")))
-    assert [found(plan(figure("spin"), feeling=n))["feeling"].verdict for n in (3, 5, 8)] == ["stop", "mind", "fine"]
+    assert [found(plan(figure("spin"), feeling=n))["feeling"].verdict for n in (3, 5, 8)] == [
+        "stop",
+        "mind",
+        "fine",
+    ]
 
 
 def test_speed_with_flap_is_held_against_vfe():
@@ -74,8 +102,10 @@ def test_speed_with_flap_is_held_against_vfe():
 
 
 def test_every_check_says_what_can_be_changed():
-    checks = compute_plan(plan(figure("loop"), figure("spin", start_ft=3000), load={**NO_PARACHUTE, "front_lb": 300}),
-                          conditions(plan(load={**NO_PARACHUTE, "front_lb": 300}))).checks
+    checks = compute_plan(
+        plan(figure("loop"), figure("spin", start_ft=3000), load={**NO_PARACHUTE, "front_lb": 300}),
+        conditions(plan(load={**NO_PARACHUTE, "front_lb": 300})),
+    ).checks
     groups = {c.key: c.change for c in checks}
     assert groups["weight"] == groups["fuel"] == "load"
     assert groups["floor_f2"] == "sequence"
@@ -86,6 +116,7 @@ def test_every_check_says_what_can_be_changed():
 
 def test_the_why_of_a_figure_follows_the_load_though_the_weight_stays():
     """The same pounds in another seat: no number changes, but what the stall speed walks down to does."""
+
     def seats(front, rear):
         document = plan(figure("spin"), load={**NO_PARACHUTE, "front_lb": front, "rear_lb": rear})
         entry = compute_plan(document, conditions(document)).figures[0].entry
@@ -107,22 +138,30 @@ def test_wind_at_height_carries_the_figures_that_are_flown_there():
 
 def test_the_line_is_flown_the_way_that_is_nearer_into_wind():
     def along(line, wind):
-        return along_line(conditions(plan(day={"wind_from_deg": wind}), place=Place(
-            name="L", elevation_ft=0, block_top_ft=5000, line_deg=line)))
+        return along_line(
+            conditions(
+                plan(day={"wind_from_deg": wind}),
+                place=Place(name="L", elevation_ft=0, block_top_ft=5000, line_deg=line),
+            )
+        )
 
     assert [along(50, 60), along(50, 240), along(None, 240)] == [50, 230, 240]
 
 
 def test_a_sequence_that_drifts_out_of_a_small_block_says_after_which_figure():
     small = Place(name="Small", elevation_ft=0, block_top_ft=6500, radius_nm=1.0)
-    document = plan(*(figure("spin", start_ft=5000) for _ in range(4)), day={"wind_from_deg": 270, "wind_kt": 30})
+    document = plan(
+        *(figure("spin", start_ft=5000) for _ in range(4)), day={"wind_from_deg": 270, "wind_kt": 30}
+    )
     answer = compute_plan(document, conditions(document, place=small))
     check = next(c for c in answer.checks if c.key == "drift")
     assert check.verdict == "mind"
     assert check.figure == answer.drift.first_outside
     assert any(c.outside for c in answer.drift.crossings)
-    assert not compute_plan(document, conditions(document, place=Place(name="Large", elevation_ft=0, block_top_ft=6500, radius_nm=9))
-                            ).drift.first_outside
+    assert not compute_plan(
+        document,
+        conditions(document, place=Place(name="Large", elevation_ft=0, block_top_ft=6500, radius_nm=9)),
+    ).drift.first_outside
 
 
 def test_the_airspace_above_lowers_the_top():

@@ -11,18 +11,31 @@ from keelturn.progress.lessons import laid_out, lesson_of
 from keelturn.working import Source, given
 from tests.flights import HEAVY, NO_SPINS, PLACE, TRAINER, conditions, figure, plan
 
-HILL = Place(name="Hill", elevation_ft=1240, block_top_ft=6500, place_floor_ft=Standard(value=3600, ref="agreement with the farm"))
+HILL = Place(
+    name="Hill",
+    elevation_ft=1240,
+    block_top_ft=6500,
+    place_floor_ft=Standard(value=3600, ref="agreement with the farm"),
+)
 
 
-@pytest.mark.parametrize(("place", "stage", "own", "value", "named"), [
-    (PLACE, "practised", None, 3000, "school floor"), (PLACE, "first flights", None, 3500, "school floor"),
-    (HILL, "practised", None, 4840, "floor of this place"), (PLACE, "practised", 4200, 4200, "instructor's own floor"),
-    (PLACE, "practised", 900, 3000, "school floor")])
+@pytest.mark.parametrize(
+    ("place", "stage", "own", "value", "named"),
+    [
+        (PLACE, "practised", None, 3000, "school floor"),
+        (PLACE, "first flights", None, 3500, "school floor"),
+        (HILL, "practised", None, 4840, "floor of this place"),
+        (PLACE, "practised", 4200, 4200, "instructor's own floor"),
+        (PLACE, "practised", 900, 3000, "school floor"),
+    ],
+)
 def test_the_strictest_floor_wins_and_is_named(place, stage, own, value, named):
     floor = strictest_floor(conditions(plan(own_floor_ft=own), place=place, stage=stage))
     assert floor.value == value
     assert floor.label == f"Floor: {named}"
-    assert {f.label for f in floors(conditions(place=place))} <= {i.label for i in floor.inputs} | {"Instructor's own floor"}
+    assert {f.label for f in floors(conditions(place=place))} <= {i.label for i in floor.inputs} | {
+        "Instructor's own floor"
+    }
 
 
 @pytest.mark.parametrize(("spare", "verdict"), [(-1, "stop"), (0, "mind"), (199, "mind"), (200, "fine")])
@@ -49,7 +62,9 @@ def test_lowest_start_is_floor_worst_loss_and_allowance():
 
 
 def test_a_figure_never_begins_below_the_height_where_the_instructor_takes_over():
-    for found in answer(plan(*(figure(k) for k in ("steep_turn", "stall_power_off", "incipient_spin", "spin", "nose_low")))).figures:
+    for found in answer(
+        plan(*(figure(k) for k in ("steep_turn", "stall_power_off", "incipient_spin", "spin", "nose_low")))
+    ).figures:
         assert found.lowest_start.value >= found.take_over.value + 100
 
 
@@ -62,16 +77,28 @@ def test_turns_allowed_are_the_turns_the_height_pays_for():
     assert verdicts(answer(plan(figure("spin", start_ft=5200, turns=whole + 1.5))), "floor_")[0][0] == "stop"
 
 
-@pytest.mark.parametrize(("document", "key", "words"), [
-    (plan(figure("spin", start_ft=3600)), "floor_f1", "lowest start that keeps the floor"),
-    (plan(figure("spin", start_ft=6600)), "top_f1", "above the top of the block"),
-    (plan(figure("nose_low", entry_ias=180)), "vne_f1", "Vne is 172 kt"),
-    (plan(figure("spin", entry_ias=40)), "slow_f1", "stall speed today"),
-    (plan(figure("spin"), own_floor_ft=1200), "own_floor", "under the regulation's 1,500 ft"),
-    (plan(load={"front_lb": 250, "rear_lb": 250, "fuel_usgal": {"Centre": 24}}), "weight", "over: take out fuel or baggage"),
-    (plan(figure("spin"), load={"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 4}}), "fuel", "min in the tank"),
-    (plan(day={"visibility_sm": 2}), "visibility", "asked for"),
-    (plan(figure("spin"), day={"cloud_base_ft": 5200}), "cloud", "kept below cloud")])
+@pytest.mark.parametrize(
+    ("document", "key", "words"),
+    [
+        (plan(figure("spin", start_ft=3600)), "floor_f1", "lowest start that keeps the floor"),
+        (plan(figure("spin", start_ft=6600)), "top_f1", "above the top of the block"),
+        (plan(figure("nose_low", entry_ias=180)), "vne_f1", "Vne is 172 kt"),
+        (plan(figure("spin", entry_ias=40)), "slow_f1", "stall speed today"),
+        (plan(figure("spin"), own_floor_ft=1200), "own_floor", "under the regulation's 1,500 ft"),
+        (
+            plan(load={"front_lb": 250, "rear_lb": 250, "fuel_usgal": {"Centre": 24}}),
+            "weight",
+            "over: take out fuel or baggage",
+        ),
+        (
+            plan(figure("spin"), load={"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 4}}),
+            "fuel",
+            "min in the tank",
+        ),
+        (plan(day={"visibility_sm": 2}), "visibility", "asked for"),
+        (plan(figure("spin"), day={"cloud_base_ft": 5200}), "cloud", "kept below cloud"),
+    ],
+)
 def test_what_must_stop_stops_with_the_number_that_decides(document, key, words):
     found = [c for c in answer(document).checks if c.key == key]
     assert found, [c.key for c in answer(document).checks]
@@ -81,21 +108,33 @@ def test_what_must_stop_stops_with_the_number_that_decides(document, key, words)
 
 
 def test_more_g_than_the_limit_stops():
-    stated = {name: getattr(TRAINER.limits, name).model_copy(update={"value": value}) for name, value in (("most_g", 3.8), ("rolling_g", 3.0))}
+    stated = {
+        name: getattr(TRAINER.limits, name).model_copy(update={"value": value})
+        for name, value in (("most_g", 3.8), ("rolling_g", 3.0))
+    }
     limits = TRAINER.limits.model_copy(update=stated)
-    found = answer(plan(figure("nose_low", pull_g=4.2, entry_ias=125)), card=TRAINER.model_copy(update={"limits": limits}))
+    found = answer(
+        plan(figure("nose_low", pull_g=4.2, entry_ias=125)),
+        card=TRAINER.model_copy(update={"limits": limits}),
+    )
     assert verdicts(found, "g_")[0] == ("stop", "Pulls 4.2 g; the limit is 3.8 g.")
 
 
 def test_a_turn_that_the_wing_cannot_hold_is_a_stop_not_a_path():
     """60 degrees needs 2 g: about 1.41 Vs and a margin; 60 kt at a stall of 51 cannot."""
-    assert verdicts(answer(plan(figure("steep_turn", bank_deg=60, entry_ias=60))), "possible_")[0][0] == "stop"
+    assert (
+        verdicts(answer(plan(figure("steep_turn", bank_deg=60, entry_ias=60))), "possible_")[0][0] == "stop"
+    )
     assert verdicts(answer(plan(figure("steep_turn", bank_deg=60, entry_ias=108))), "possible_") == []
 
 
 def test_g_while_rolling_has_its_own_lower_limit():
-    limits = TRAINER.limits.model_copy(update={"rolling_g": TRAINER.limits.rolling_g.model_copy(update={"value": 1.9})})
-    found = answer(plan(figure("steep_turn", bank_deg=60)), card=TRAINER.model_copy(update={"limits": limits}))
+    limits = TRAINER.limits.model_copy(
+        update={"rolling_g": TRAINER.limits.rolling_g.model_copy(update={"value": 1.9})}
+    )
+    found = answer(
+        plan(figure("steep_turn", bank_deg=60)), card=TRAINER.model_copy(update={"limits": limits})
+    )
     assert verdicts(found, "rolling_g_") == [("stop", "2.0 g while rolling; the limit is 1.9 g.")]
     assert verdicts(answer(plan(figure("steep_turn", bank_deg=60))), "rolling_g_") == []
 
@@ -110,7 +149,9 @@ def test_the_aircraft_not_approved_for_spins_is_stopped_not_computed():
 def test_fine_checks_are_said_once_for_all_figures():
     found = answer(plan(figure("spin", start_ft=6000), figure("spin", start_ft=6200)))
     assert len(verdicts(found, "floor_")) == 1
-    assert [c.verdict for c in found.checks] == sorted((c.verdict for c in found.checks), key=["stop", "mind", "fine"].index)
+    assert [c.verdict for c in found.checks] == sorted(
+        (c.verdict for c in found.checks), key=["stop", "mind", "fine"].index
+    )
 
 
 def test_parachutes():
@@ -131,7 +172,9 @@ def test_the_lesson_is_laid_out_above_every_floor_and_inside_the_block():
     for card in (TRAINER, HEAVY):
         lesson = plan(*laid_out(lesson_of("spins_both_ways"), card, 5000.0))
         tank = "Centre" if card is TRAINER else "Aerobatic"
-        lesson = lesson.model_copy(update={"load": lesson.load.model_copy(update={"fuel_usgal": {tank: 16.0}})})
+        lesson = lesson.model_copy(
+            update={"load": lesson.load.model_copy(update={"fuel_usgal": {tank: 16.0}})}
+        )
         c = conditions(lesson, card=card)
         placed = starts_above_the_lowest(lesson, c)
         found = compute_plan(placed, c)
@@ -153,6 +196,8 @@ def test_a_school_for_something_else_is_refused_by_name():
 
 
 def test_the_limit_is_lower_with_flap():
-    clean, down = (verdicts(answer(plan(figure("nose_low", flap=flap, pull_g=2.5))), "g_f1") for flap in (0.0, 1.0))
+    clean, down = (
+        verdicts(answer(plan(figure("nose_low", flap=flap, pull_g=2.5))), "g_f1") for flap in (0.0, 1.0)
+    )
     assert down[0][0] == "stop"
     assert not clean or clean[0][0] != "stop"

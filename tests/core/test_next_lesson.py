@@ -1,4 +1,5 @@
-"""Which lesson a student is given next, with what repeated; the lessons themselves; and a proposal taken apart."""
+"""Which lesson a student is given next, with what repeated; the lessons themselves; and a proposal taken
+apart."""
 
 import pytest
 
@@ -44,7 +45,9 @@ def test_when_everything_has_been_shown_the_last_lesson_comes_again():
 
 
 def test_a_fault_that_stays_has_its_figure_flown_once_more():
-    stubborn = FaultTrend("rudder_late", "Rudder half or late", "not going away", 5, 9, 4, 9, "first 5 of 9, last 4 of 9")
+    stubborn = FaultTrend(
+        "rudder_late", "Rudder half or late", "not going away", 5, 9, 4, 9, "first 5 of 9, last 4 of 9"
+    )
     figures, why = sequence_for(SPINS, TRAINER, 5000, [stubborn], unsettled=False)
     keys = [f.key for f in figures]
     assert len(keys) == len(SPINS.figures) + 1
@@ -55,10 +58,15 @@ def test_a_fault_that_stays_has_its_figure_flown_once_more():
 
 def test_only_a_flight_that_ended_low_counts_as_bad():
     def lesson(*feels):
-        return [Attempt.model_validate({"id": f"a{i}", "planned": figure("spin").model_dump(), "feel": feel}) for i, feel in enumerate(feels)]
+        return [
+            Attempt.model_validate({"id": f"a{i}", "planned": figure("spin").model_dump(), "feel": feel})
+            for i, feel in enumerate(feels)
+        ]
 
-    assert [ended_badly(x) for x in ([], [lesson(None)], [lesson(8, 3)], [lesson(3), lesson(7)], [lesson(3, 6, None)])] == [
-        False, False, True, False, False]
+    assert [
+        ended_badly(x)
+        for x in ([], [lesson(None)], [lesson(8, 3)], [lesson(3), lesson(7)], [lesson(3, 6, None)])
+    ] == [False, False, True, False, False]
 
 
 def test_after_a_bad_end_the_most_unsettling_is_left_out():
@@ -78,7 +86,9 @@ def test_every_lesson_fits_the_trainer_in_an_ordinary_block_in_its_own_order(les
 
 def too_shallow(top_ft):
     document = plan().model_copy(update={"figures": laid_out(SPINS, TRAINER, 4000)})
-    return document, propose(document, conditions(document, place=Place(name="S", elevation_ft=0, block_top_ft=top_ft)))
+    return document, propose(
+        document, conditions(document, place=Place(name="S", elevation_ft=0, block_top_ft=top_ft))
+    )
 
 
 def test_a_block_too_shallow_for_whole_spins_is_told_the_smallest_way_out():
@@ -105,8 +115,16 @@ def test_differences_name_each_change_by_itself():
 
 
 def test_a_load_too_heavy_is_answered_with_less_fuel():
-    heavy = plan(figure("steep_turn"), load={"front_lb": 200, "rear_lb": 205, "front_parachute_lb": 15, "rear_parachute_lb": 15,
-                                             "fuel_usgal": {"Centre": 22}})
+    heavy = plan(
+        figure("steep_turn"),
+        load={
+            "front_lb": 200,
+            "rear_lb": 205,
+            "front_parachute_lb": 15,
+            "rear_parachute_lb": 15,
+            "fuel_usgal": {"Centre": 22},
+        },
+    )
     found = propose(heavy, conditions(heavy))
     assert found.fits
     assert "less in Centre" in found.changes[0]

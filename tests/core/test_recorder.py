@@ -8,9 +8,19 @@ from keelturn.plan.document import Day
 from keelturn.recording.recorder import COLUMNS, CONTROLS, Sensors, record
 from tests.flights import conditions, figure, plan
 
-DOCUMENT = plan(figure("spin", side="left"), figure("loop"), figure("nose_low"), day=Day(qnh_hpa=1003.25).model_dump())
+DOCUMENT = plan(
+    figure("spin", side="left"), figure("loop"), figure("nose_low"), day=Day(qnh_hpa=1003.25).model_dump()
+)
 C = conditions(DOCUMENT)
-CLEAN = Sensors(height_noise_ft=0, height_step_ft=0, ias_noise_kt=0, ias_step_kt=0, g_noise=0, angle_noise_deg=0, rate_hz=20)
+CLEAN = Sensors(
+    height_noise_ft=0,
+    height_step_ft=0,
+    ias_noise_kt=0,
+    ias_step_kt=0,
+    g_noise=0,
+    angle_noise_deg=0,
+    rate_hz=20,
+)
 
 
 def of(table, at):
@@ -49,7 +59,11 @@ def test_the_same_seed_gives_the_same_table_and_another_another():
 
 def test_noise_steps_dropouts_and_the_clock_are_as_asked():
     quiet = record(DOCUMENT.figures, C, CLEAN).rows
-    noisy = record(DOCUMENT.figures, C, CLEAN.model_copy(update={"height_noise_ft": 10.0, "height_step_ft": 5.0, "clock_offset_s": 100.0})).rows
+    noisy = record(
+        DOCUMENT.figures,
+        C,
+        CLEAN.model_copy(update={"height_noise_ft": 10.0, "height_step_ft": 5.0, "clock_offset_s": 100.0}),
+    ).rows
     assert np.std(noisy[:, 1] - quiet[:, 1]) == pytest.approx(10, rel=0.1)
     assert np.allclose(noisy[:, 1] % 5, 0)
     assert noisy[0, 0] - quiet[0, 0] == pytest.approx(100)

@@ -15,7 +15,10 @@ from tests.flights import HEAVY, TRAINER, at_card_weight, conditions, figure, pl
 @pytest.mark.parametrize("card", [TRAINER, HEAVY])
 def test_the_cards_own_heights_come_out_at_the_cards_conditions(card):
     c, spin = at_card_weight(card), card.spin
-    one, two, three = (fly_usual(figure("spin", start_ft=spin.at_ft.value, turns=t), c, "reference").lost_ft for t in (1.0, 2.0, 3.0))
+    one, two, three = (
+        fly_usual(figure("spin", start_ft=spin.at_ft.value, turns=t), c, "reference").lost_ft
+        for t in (1.0, 2.0, 3.0)
+    )
     assert one == pytest.approx(spin.one_turn_ft.value, abs=0.5)
     assert two - one == pytest.approx(spin.further_turn_ft.value, abs=0.5)
     # The third turn pulls out in air that is denser still by one turn's height: a foot or two.
@@ -29,20 +32,30 @@ def test_parts_are_those_of_the_account():
 
 def test_heavier_and_hotter_cost_more():
     light = fly_usual(figure("spin"), conditions())
-    heavy = fly_usual(figure("spin"), conditions(plan(load={"front_lb": 200, "rear_lb": 200, "fuel_usgal": {"Centre": 20}})))
+    heavy = fly_usual(
+        figure("spin"), conditions(plan(load={"front_lb": 200, "rear_lb": 200, "fuel_usgal": {"Centre": 20}}))
+    )
     hot = fly_usual(figure("spin"), conditions(plan(day=Day(temperature_c=38).model_dump())))
     assert heavy.lost_ft > light.lost_ft + 10
     assert hot.lost_ft > light.lost_ft + 10
 
 
-@pytest.mark.parametrize(("number", "by"), [("delay_s", 0.5), ("gap_s", 0.5), ("turn_error", 0.1), ("centre_s", 0.4), ("pull_g", -0.4)])
+@pytest.mark.parametrize(
+    ("number", "by"),
+    [("delay_s", 0.5), ("gap_s", 0.5), ("turn_error", 0.1), ("centre_s", 0.4), ("pull_g", -0.4)],
+)
 def test_worse_technique_costs_height(number, by):
-    assert fly_usual(figure("spin"), conditions(), "student", **{number: by}).lost_ft > fly_usual(figure("spin"), conditions()).lost_ft + 10
+    assert (
+        fly_usual(figure("spin"), conditions(), "student", **{number: by}).lost_ft
+        > fly_usual(figure("spin"), conditions()).lost_ft + 10
+    )
 
 
 def test_an_incipient_spin_costs_less_than_a_whole_turn_and_more_than_a_stall():
     c = conditions()
-    stall, incipient, whole = (fly_usual(figure(key), c).lost_ft for key in ("stall_power_off", "incipient_spin", "spin"))
+    stall, incipient, whole = (
+        fly_usual(figure(key), c).lost_ft for key in ("stall_power_off", "incipient_spin", "spin")
+    )
     assert stall < incipient < whole
 
 

@@ -1,4 +1,5 @@
-"""The spread: evenly drawn pilots against 20,000 random ones, and what the memory of 2,000 ft steps may cost."""
+"""The spread: evenly drawn pilots against 20,000 random ones, and what the memory of 2,000 ft steps may
+cost."""
 
 import numpy as np
 import pytest
@@ -14,7 +15,10 @@ from tests.flights import conditions, figure, plan
 def test_768_even_pilots_agree_with_20000_random_ones(key):
     c, start = conditions(), 5000 * FT
     random = np.random.default_rng(7)
-    drawn = {k: np.clip(n.usual + n.varies * random.standard_normal(20000), n.least, n.most) for k, n in STUDENT.items()}
+    drawn = {
+        k: np.clip(n.usual + n.varies * random.standard_normal(20000), n.least, n.most)
+        for k, n in STUDENT.items()
+    }
     many, _ = fan_losses(figure(key), c, drawn, start)
     even, _ = fan_losses(figure(key), c, drawn_numbers("student"), start)
     for q, tolerance in ((0.5, 0.01), (0.95, 0.015), (0.99, 0.025)):
@@ -31,7 +35,10 @@ def test_the_margin_hardly_changes_over_the_steps_of_weight_and_air_it_is_rememb
     def margin(front_lb: float, temperature_c: float, qnh_hpa: float) -> float:
         MEMORY.forget()
         load = {"front_lb": front_lb, "rear_lb": 170, "fuel_usgal": {"Centre": 18}}
-        return spread_of(figure("spin"), conditions(plan(load=load, day={"temperature_c": temperature_c, "qnh_hpa": qnh_hpa}))).beyond_usual_ft
+        return spread_of(
+            figure("spin"),
+            conditions(plan(load=load, day={"temperature_c": temperature_c, "qnh_hpa": qnh_hpa})),
+        ).beyond_usual_ft
 
     assert margin(190, 18, 1008) == pytest.approx(margin(170, 15, 1013), abs=8)
 
@@ -62,8 +69,8 @@ def test_a_fan_that_cannot_be_flown_is_asked_again_not_remembered():
 
 
 def test_a_pilot_who_never_gets_out_is_not_given_a_height():
-    """A light trainer upside down and stalled in a barrel roll it has not the speed for: some never come level. No path of theirs
-    may become a percentile."""
+    """A light trainer upside down and stalled in a barrel roll it has not the speed for: some never come
+    level. No path of theirs may become a percentile."""
     from keelturn.plan.costs import within
     from keelturn.plan.influence import losses
     from tests.flights import NO_SPINS

@@ -5,11 +5,23 @@ import pytest
 from keelturn.working import Source, given, in_words, read_off, worked
 
 
-@pytest.mark.parametrize(("value", "unit", "rounding", "words"), [
-    (6021.0, "ft", "up", "6,030 ft"), (6020.0000001, "ft", "up", "6,020 ft"), (6029.0, "ft", "down", "6,020 ft"),
-    (1104.9, "ft", "near", "1,100 ft"), (1105.0, "ft", "near", "1,110 ft"), (117.6, "kt", "near", "118 kt"), (2.549, "g", "near", "2.5 g"),
-    (-55.0, "ft", "up", "-50 ft"), (4.9, "turns", "down", "4.5 turns"), (5.0, "turns", "down", "5 turns"), (116.4, "days", "near", "116 days"),
-    (8.0, "SM", "near", "8.0 SM")])
+@pytest.mark.parametrize(
+    ("value", "unit", "rounding", "words"),
+    [
+        (6021.0, "ft", "up", "6,030 ft"),
+        (6020.0000001, "ft", "up", "6,020 ft"),
+        (6029.0, "ft", "down", "6,020 ft"),
+        (1104.9, "ft", "near", "1,100 ft"),
+        (1105.0, "ft", "near", "1,110 ft"),
+        (117.6, "kt", "near", "118 kt"),
+        (2.549, "g", "near", "2.5 g"),
+        (-55.0, "ft", "up", "-50 ft"),
+        (4.9, "turns", "down", "4.5 turns"),
+        (5.0, "turns", "down", "5 turns"),
+        (116.4, "days", "near", "116 days"),
+        (8.0, "SM", "near", "8.0 SM"),
+    ],
+)
 def test_numbers_are_read_as_pilots_read_them(value, unit, rounding, words):
     assert in_words(value, unit, rounding) == words
 

@@ -1,8 +1,9 @@
-"""A light aircraft flown in a general-purpose six-degree-of-freedom flight-dynamics library, for comparison with the point mass.
+"""A light aircraft flown in a general-purpose six-degree-of-freedom flight-dynamics library, for comparison
+with the point mass.
 
-The library and its aircraft files are used as they are, in the tests only; nothing of them is copied. A small autopilot holds a
-commanded load factor, the wings and the ball. What the card needs (glide, thrust) is measured from flights in the library itself.
-"""
+The library and its aircraft files are used as they are, in the tests only; nothing of them is copied. A small
+autopilot holds a commanded load factor, the wings and the ball. What the card needs (glide, thrust) is
+measured from flights in the library itself."""
 
 import math
 import os
@@ -29,8 +30,8 @@ FPS = FT
 
 @dataclass
 class Flight:
-    """Columns over time: seconds, height m, TAS m/s, path rad, bank rad, load factor along the lift vector, roll rate about the
-    flight path rad/s."""
+    """Columns over time: seconds, height m, TAS m/s, path rad, bank rad, load factor along the lift vector,
+    roll rate about the flight path rad/s."""
 
     t: np.ndarray
     height: np.ndarray
@@ -45,8 +46,17 @@ class Flight:
         return Flight(*(column[keep] for column in vars(self).values()))
 
 
-def fly(kt: float, path_deg: float, command, until, bank_deg: float = 0.0, throttle: float = 0.0, height_ft: float = 8000.0) -> Flight:
-    """command(t, now) -> (load factor, bank to hold in rad or None, roll rate or None). until(t, now) ends it. now: path, bank, tas."""
+def fly(
+    kt: float,
+    path_deg: float,
+    command,
+    until,
+    bank_deg: float = 0.0,
+    throttle: float = 0.0,
+    height_ft: float = 8000.0,
+) -> Flight:
+    """command(t, now) -> (load factor, bank to hold in rad or None, roll rate or None). until(t, now) ends
+    it. now: path, bank, tas."""
     import jsbsim
 
     here = Path.cwd()
@@ -56,7 +66,13 @@ def fly(kt: float, path_deg: float, command, until, bank_deg: float = 0.0, throt
         sim.set_debug_level(0)
         sim.load_model(AIRCRAFT_FILE)
         sim.set_dt(1.0 / RATE)
-        for name, value in (("h-sl-ft", height_ft), ("vt-kts", kt), ("gamma-deg", path_deg), ("phi-deg", bank_deg), ("alpha-deg", 2.0)):
+        for name, value in (
+            ("h-sl-ft", height_ft),
+            ("vt-kts", kt),
+            ("gamma-deg", path_deg),
+            ("phi-deg", bank_deg),
+            ("alpha-deg", 2.0),
+        ):
             sim[f"ic/{name}"] = value
         sim.run_ic()
         sim["propulsion/set-running"] = -1
@@ -68,7 +84,9 @@ def fly(kt: float, path_deg: float, command, until, bank_deg: float = 0.0, throt
             n, bank, roll = command(t, now)
             error = n + sim["accelerations/n-pilot-z-norm"]
             held = max(-2.0, min(2.0, held + error / RATE))
-            sim["fcs/elevator-cmd-norm"] = max(-1.0, min(1.0, -(0.30 * error + 0.80 * held) + 0.35 * sim["velocities/q-rad_sec"]))
+            sim["fcs/elevator-cmd-norm"] = max(
+                -1.0, min(1.0, -(0.30 * error + 0.80 * held) + 0.35 * sim["velocities/q-rad_sec"])
+            )
             p = sim["velocities/p-rad_sec"]
             aileron = 2.0 * (roll - p) if roll is not None else 1.5 * (bank - now[1]) - 0.5 * p
             sim["fcs/aileron-cmd-norm"] = max(-1.0, min(1.0, aileron))
@@ -92,7 +110,8 @@ def _lift_axis(sim) -> tuple[float, float, float]:
 
 
 def _measured(rows: np.ndarray) -> Flight:
-    """Load factor and bank from the track alone: what bends the flight path is lift, wherever it comes from."""
+    """Load factor and bank from the track alone: what bends the flight path is lift, wherever it comes
+    from."""
     t, height, velocity, up_axis = rows[:, 0], rows[:, 1], rows[:, 2:5], rows[:, 5:8]
     tas = np.linalg.norm(velocity, axis=1)
     u = velocity / tas[:, None]
@@ -115,8 +134,8 @@ def held_path(path_deg: float):
 
 @lru_cache(maxsize=1)
 def measured_aircraft() -> Airframe:
-    """The card's numbers as the library's aircraft has them: the drag parabola from idle glides, thrust at two speeds from full
-    throttle. EAS at sea level from the density where it was measured."""
+    """The card's numbers as the library's aircraft has them: the drag parabola from idle glides, thrust at
+    two speeds from full throttle. EAS at sea level from the density where it was measured."""
     columns, drag = [], []
     for kt, path in ((60, -6), (70, -6), (80, -8), (95, -10), (110, -13), (120, -16)):
         flight = fly(kt, path, held_path(path), lambda t, now: t > 6.0).since(4.0)
@@ -127,23 +146,47 @@ def measured_aircraft() -> Airframe:
     (a, b), *_ = np.linalg.lstsq(np.array(columns), np.array(drag), rcond=None)
     thrust = []
     for kt, path in ((75.0, 3.0), (125.0, -2.0)):
-        flight = fly(kt, path, held_path(path), lambda t, now: t > 9.0, throttle=1.0, height_ft=3000).since(7.0)
+        flight = fly(kt, path, held_path(path), lambda t, now: t > 9.0, throttle=1.0, height_ft=3000).since(
+            7.0
+        )
         sigma = AIR.density(float(flight.height.mean())) / 1.225
         v2 = float((flight.tas**2).mean()) * sigma
         surplus = float(np.polyfit(flight.t, flight.tas, 1)[0]) / G0 + float(np.sin(flight.path).mean())
-        thrust.append((math.sqrt(v2), (surplus + a * v2 + b * float((flight.n**2).mean()) / v2) / (1.132 * sigma - 0.132)))
+        thrust.append(
+            (
+                math.sqrt(v2),
+                (surplus + a * v2 + b * float((flight.n**2).mean()) / v2) / (1.132 * sigma - 0.132),
+            )
+        )
     (slow, most), (fast, least) = thrust
     slope = (most - least) / (fast - slow)
-    return Airframe(stall=20.0, negative_share=0.7, best_glide=(b / a) ** 0.25, glide_ratio=1.0 / (2.0 * math.sqrt(a * b)), law="fixed pitch",
-                    thrust=most + slope * slow, thrust_slope=slope, roll_left=2.0, roll_right=2.0, roll_at=50.0)
+    return Airframe(
+        stall=20.0,
+        negative_share=0.7,
+        best_glide=(b / a) ** 0.25,
+        glide_ratio=1.0 / (2.0 * math.sqrt(a * b)),
+        law="fixed pitch",
+        thrust=most + slope * slow,
+        thrust_slope=slope,
+        roll_left=2.0,
+        roll_right=2.0,
+        roll_at=50.0,
+    )
 
 
 def point_mass(flight: Flight, throttle: float = 0.0) -> np.ndarray:
-    """The engine's equations given the same load-factor and roll histories, from where the flight begins: states over its times."""
+    """The engine's equations given the same load-factor and roll histories, from where the flight begins:
+    states over its times."""
     body = body_of(measured_aircraft(), AIR)
     y = begin(Start(flight.height[0], flight.tas[0], flight.path[0], flight.bank[0]), 1).states[0]
     leg = np.zeros(eq.LEG_COLUMNS)
-    leg[eq.G_SHARE], leg[eq.POWER], leg[eq.DRAG], leg[eq.END], leg[eq.ONSET] = 1e9, throttle, 1.0, eq.BY_ROLL, 1.0
+    leg[eq.G_SHARE], leg[eq.POWER], leg[eq.DRAG], leg[eq.END], leg[eq.ONSET] = (
+        1e9,
+        throttle,
+        1.0,
+        eq.BY_ROLL,
+        1.0,
+    )
     states = [y.copy()]
 
     def rate(t: float, y: np.ndarray) -> np.ndarray:

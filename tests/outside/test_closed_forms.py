@@ -1,7 +1,8 @@
-"""The motion engine against closed forms of flight mechanics, with a textbook aircraft: no drag, thrust or lift limit.
+"""The motion engine against closed forms of flight mechanics, with a textbook aircraft: no drag, thrust or
+lift limit.
 
-Source: wings-level pull at constant load factor conserves V (n - cos gamma) (flight-mechanics textbooks; derived again in
-docs/model.md). Height of a pull-through from level inverted: V^2/2g (((n+1)/(n-1))^2 - 1).
+Source: wings-level pull at constant load factor conserves V (n - cos gamma) (flight-mechanics textbooks;
+derived again in docs/model.md). Height of a pull-through from level inverted: V^2/2g (((n+1)/(n-1))^2 - 1).
 """
 
 import math
@@ -14,7 +15,14 @@ from keelturn.motion.flight import Start, fly_one, textbook_body
 from keelturn.motion.legs import Leg, compile_legs
 from keelturn.units import FT, G0, KT
 
-TEXTBOOK = {"onset_g_s": 1e9, "lift_share": 1.0, "throttle_start": 0.0, "throttle_s": 1.0, "roll_share": 1.0, "roll_acc_deg_s2": 300.0}
+TEXTBOOK = {
+    "onset_g_s": 1e9,
+    "lift_share": 1.0,
+    "throttle_start": 0.0,
+    "throttle_s": 1.0,
+    "roll_share": 1.0,
+    "roll_acc_deg_s2": 300.0,
+}
 
 
 def pull(n: float, start: Start, to_path_deg: float = 0.0, step_s: float = 0.05):
@@ -30,8 +38,16 @@ def test_pull_through_from_level_inverted_at_120_kt(n, feet, compared):
     assert exact / FT == pytest.approx(feet, rel=1e-4)
     legs, _ = compile_legs([Leg("pull", g=n, until="pulled_to_deg", amount=360.0)], TEXTBOOK, 1.0, 1)
     summary, _, _ = fly_one(Start(3000, v, bank=math.pi, g=n), legs, textbook_body(), 0.05)
-    compared("pull-through from level inverted, ft", "closed form", -summary[0, engine.S_HEIGHT] / FT, exact / FT, rel=1e-6)
-    compared("its exit speed, m/s", "closed form", summary[0, engine.S_EAS_END], v * (n + 1) / (n - 1), rel=1e-6)
+    compared(
+        "pull-through from level inverted, ft",
+        "closed form",
+        -summary[0, engine.S_HEIGHT] / FT,
+        exact / FT,
+        rel=1e-6,
+    )
+    compared(
+        "its exit speed, m/s", "closed form", summary[0, engine.S_EAS_END], v * (n + 1) / (n - 1), rel=1e-6
+    )
 
 
 @pytest.mark.parametrize("path_deg", [-20, -45, -70, -89])
@@ -41,7 +57,13 @@ def test_pull_out_conserves_speed_times_excess_load(path_deg, n, compared):
     summary, rows = pull(n, Start(3000, v0, path=path, g=n))
     v1 = v0 * (n - math.cos(path)) / (n - 1)
     assert summary[0, engine.S_EAS_END] == pytest.approx(v1, rel=1e-6)
-    compared("pull-out at constant g, m", "closed form", -summary[0, engine.S_HEIGHT], (v1**2 - v0**2) / (2 * G0), rel=1e-6)
+    compared(
+        "pull-out at constant g, m",
+        "closed form",
+        -summary[0, engine.S_HEIGHT],
+        (v1**2 - v0**2) / (2 * G0),
+        rel=1e-6,
+    )
     kept = rows[:, engine.R_TAS] * (n - np.cos(rows[:, engine.R_PATH]))
     assert kept == pytest.approx(kept[0], rel=1e-6)
 

@@ -1,4 +1,5 @@
-"""Our integrator against scipy's DOP853 at rtol 1e-10, on the same equations: every figure of the catalogue."""
+"""Our integrator against scipy's DOP853 at rtol 1e-10, on the same equations: every figure of the
+catalogue."""
 
 import pytest
 
@@ -41,6 +42,11 @@ def test_height_of_a_figure_within_a_tenth_of_a_foot(key, c, monkeypatch, compar
         for step_s, within in ((STEP_S, 0.1 * IN_ONE.get(key, 1)), (FAN_STEP_S, 3.0)):
             summary, _, ours = fly_one(held, legs, body, step_s)
             assert (summary[:, engine.S_STATUS] == engine.MADE).all()
-            compared(f"height at the end of a figure, step {step_s} s, ft", "scipy DOP853, rtol 1e-10",
-                     ours.states[0, eq.UP] / FT, end[eq.UP] / FT, abs=within)
+            compared(
+                f"height at the end of a figure, step {step_s} s, ft",
+                "scipy DOP853, rtol 1e-10",
+                ours.states[0, eq.UP] / FT,
+                end[eq.UP] / FT,
+                abs=within,
+            )
             assert ours.states[0, eq.V] == pytest.approx(end[eq.V], abs=0.05 if step_s == STEP_S else 1.0)

@@ -1,4 +1,5 @@
-"""Trade values: common practice, no published source. Loose on purpose; the model must fall inside at typical cards."""
+"""Trade values: common practice, no published source. Loose on purpose; the model must fall inside at typical
+cards."""
 
 import pytest
 
@@ -7,13 +8,16 @@ from tests.flights import HEAVY, TRAINER, at_card_weight, conditions, figure
 
 
 def test_exit_speed_of_a_gentle_spin_recovery_is_100_to_130_kt_or_near():
-    """Light trainer, about 2 g: back up to 100 to 130 kt if the pull is gentle; ours, slower-stalling, from 90."""
+    """Light trainer, about 2 g: back up to 100 to 130 kt if the pull is gentle; ours, slower-stalling, from
+    90."""
     assert 85 <= fly_usual(figure("spin", turns=1.5, pull_g=2.0), conditions()).fastest_ias <= 130
 
 
 def test_two_turns_in_a_heavy_nosed_monoplane_cost_about_2000_ft():
     """300 hp, recovering in half a turn: about 2,000 ft."""
-    assert fly_usual(figure("spin", start_ft=6000, turns=2.0), conditions(card=HEAVY)).lost_ft == pytest.approx(2000, rel=0.15)
+    assert fly_usual(
+        figure("spin", start_ft=6000, turns=2.0), conditions(card=HEAVY)
+    ).lost_ft == pytest.approx(2000, rel=0.15)
 
 
 def test_each_further_turn_costs_a_few_hundred_feet():
@@ -22,19 +26,24 @@ def test_each_further_turn_costs_a_few_hundred_feet():
 
 
 def test_good_unload_and_roll_from_nearly_inverted():
-    """Pull-through from inverted at 3 g about 2,400 ft against 700 to 800 ft for a good unload-and-roll; 135 degrees of bank,
-    30 nose down, at 120 kt."""
-    flown = fly_usual(figure("nose_low", entry_ias=120, bank_deg=120, path_deg=-30, pull_g=3.0), conditions(), "instructor")
+    """Pull-through from inverted at 3 g about 2,400 ft against 700 to 800 ft for a good unload-and-roll; 135
+    degrees of bank, 30 nose down, at 120 kt."""
+    flown = fly_usual(
+        figure("nose_low", entry_ias=120, bank_deg=120, path_deg=-30, pull_g=3.0), conditions(), "instructor"
+    )
     assert 550 <= flown.lost_ft <= 900
 
 
 def test_spins_to_the_left_are_wilder_behind_a_clockwise_propeller():
     c = at_card_weight(TRAINER)
-    assert fly_usual(figure("spin", side="left"), c).lost_ft > fly_usual(figure("spin", side="right"), c).lost_ft
+    assert (
+        fly_usual(figure("spin", side="left"), c).lost_ft > fly_usual(figure("spin", side="right"), c).lost_ft
+    )
 
 
 def test_recovery_never_takes_fewer_turns_than_the_card_says():
-    """23.221 (from memory): one further turn after a one-turn spin; the default is never better than the card."""
+    """23.221 (from memory): one further turn after a one-turn spin; the default is never better than the
+    card."""
     from keelturn.plan.pilots import PILOTS, drawn_numbers
 
     for who in PILOTS:
@@ -53,7 +62,11 @@ def test_a_loop_at_140_to_150_with_3_to_4_g_goes_round_and_slower_with_less_fall
 @pytest.mark.parametrize("ias", [150, 160])
 def test_a_half_loop_gains_600_to_700_ft(ias):
     """From 150 to 160 kt. Ours gains 730 to 800 at 4.5 g, a fifth more: allowed 25 %."""
-    assert 600 * 0.75 <= fly_usual(figure("half_loop_roll_out", entry_ias=ias, pull_g=4.5), conditions()).rise_ft <= 700 * 1.25
+    assert (
+        600 * 0.75
+        <= fly_usual(figure("half_loop_roll_out", entry_ias=ias, pull_g=4.5), conditions()).rise_ft
+        <= 700 * 1.25
+    )
 
 
 @pytest.mark.parametrize("ias", [140, 150, 160])
@@ -67,9 +80,16 @@ def test_a_stall_turn_is_entered_at_130_to_180(ias):
 
 
 def test_pulled_through_comes_close_to_vne_and_costs_more_than_twice_the_roll():
-    """Pull-through from inverted at 3 g about 2,400 ft and close to Vne, against 700 to 800 for a good unload-and-roll."""
-    through, rolled = (fly_usual(figure("inverted", school=school, start_ft=9000, entry_ias=110, pull_g=3.0), conditions(), "instructor")
-                       for school in ("pulled_through_inverted", None))
+    """Pull-through from inverted at 3 g about 2,400 ft and close to Vne, against 700 to 800 for a good
+    unload-and-roll."""
+    through, rolled = (
+        fly_usual(
+            figure("inverted", school=school, start_ft=9000, entry_ias=110, pull_g=3.0),
+            conditions(),
+            "instructor",
+        )
+        for school in ("pulled_through_inverted", None)
+    )
     assert through.lost_ft > 2 * rolled.lost_ft
     assert 1400 <= through.lost_ft <= 2600
     assert 450 <= rolled.lost_ft <= 900

@@ -1,4 +1,5 @@
-"""A small school, made without the demo's history: a chief, two instructors, two students, two aircraft, one place."""
+"""A small school, made without the demo's history: a chief, two instructors, two students, two aircraft, one
+place."""
 
 from collections.abc import Callable
 from copy import deepcopy
@@ -33,7 +34,9 @@ class School:
 
     def sortie(self, student: str = "ana", instructor: str = "bo", at: datetime | None = None) -> Sortie:
         at = at or timezone.now() + timedelta(hours=2)
-        return plan_sortie(self.people[instructor], self.student(student), self.aircraft, self.place, "spins_both_ways", at)
+        return plan_sortie(
+            self.people[instructor], self.student(student), self.aircraft, self.place, "spins_both_ways", at
+        )
 
     def brought_to(self, stage: str, student: str = "ana", instructor: str = "bo") -> Sortie:
         """A sortie moved through its stages as an instructor would."""
@@ -41,12 +44,22 @@ class School:
         plan = read_document(PlanDocument, sortie.plan)
         brief = Brief(checked=tuple(item.key for item in BEFORE_FLIGHT))
         flown = [
-            Attempt.model_validate({"id": f"a{i}", "planned": f.model_dump(), "start_ft": f.start_ft, "lowest_ft": f.start_ft - 300,
-                                    "grade": "Sound"})
+            Attempt.model_validate(
+                {
+                    "id": f"a{i}",
+                    "planned": f.model_dump(),
+                    "start_ft": f.start_ft,
+                    "lowest_ft": f.start_ft - 300,
+                    "grade": "Sound",
+                }
+            )
             for i, f in enumerate(plan.figures)
         ]
         steps: list[tuple[str, Sheets]] = [
-            ("briefed", Sheets(brief=brief)), ("flown", Sheets(attempts=flown)), ("debriefed", Sheets(attempts=flown))]
+            ("briefed", Sheets(brief=brief)),
+            ("flown", Sheets(attempts=flown)),
+            ("debriefed", Sheets(attempts=flown)),
+        ]
         for to, sheets in steps:
             if sortie.stage == stage:
                 break
@@ -59,7 +72,10 @@ class School:
 def school(db: Any, settings: Any) -> School:
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     roles = {"chief": "chief", "bo": "instructor", "cy": "instructor", "ana": "student", "dee": "student"}
-    people = {n: Person.objects.create_user(username=n, password=PASSWORD, name=n.title(), role=r, weight_lb=170) for n, r in roles.items()}
+    people = {
+        n: Person.objects.create_user(username=n, password=PASSWORD, name=n.title(), role=r, weight_lb=170)
+        for n, r in roles.items()
+    }
     for name in ("ana", "dee"):
         Student.objects.create(person=people[name], stage="practised")
     packed = timezone.now().date() - timedelta(days=20)
@@ -67,7 +83,9 @@ def school(db: Any, settings: Any) -> School:
         people,
         Aircraft.objects.create(registration="QX-TST", card=deepcopy(SELKIE), parachutes_packed_on=packed),
         Aircraft.objects.create(registration="QX-NOS", card=BROCHAN, parachutes_packed_on=packed),
-        Place.objects.create(name="Test block", place={"name": "Test block", "elevation_ft": 10, "block_top_ft": 6500}),
+        Place.objects.create(
+            name="Test block", place={"name": "Test block", "elevation_ft": 10, "block_top_ft": 6500}
+        ),
     )
 
 

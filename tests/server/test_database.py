@@ -1,4 +1,5 @@
-"""SQLite as it is really used: its settings, many writers at once, and a server killed in the middle of saving."""
+"""SQLite as it is really used: its settings, many writers at once, and a server killed in the middle of
+saving."""
 
 import json
 import os
@@ -34,16 +35,27 @@ class Browser:
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor())
 
     def send(self, method: str, path: str, body: dict | None = None, timeout: float = 20.0) -> dict:
-        cookies = next(h for h in self.opener.handlers if isinstance(h, urllib.request.HTTPCookieProcessor)).cookiejar
+        cookies = next(
+            h for h in self.opener.handlers if isinstance(h, urllib.request.HTTPCookieProcessor)
+        ).cookiejar
         token = next((c.value for c in cookies if c.name == "csrftoken"), "")
-        request = urllib.request.Request(self.url + path, method=method, data=None if body is None else json.dumps(body).encode(),
-                                         headers={"Content-Type": "application/json", "X-CSRFToken": token})
+        request = urllib.request.Request(
+            self.url + path,
+            method=method,
+            data=None if body is None else json.dumps(body).encode(),
+            headers={"Content-Type": "application/json", "X-CSRFToken": token},
+        )
         return json.loads(self.opener.open(request, timeout=timeout).read())
 
 
 def start(data: Path, port: int) -> subprocess.Popen:
     env = {**os.environ, "KEELTURN_DATA": str(data), "DJANGO_SETTINGS_MODULE": "server.settings"}
-    server = subprocess.Popen([sys.executable, "-m", "server.serve", "--port", str(port)], cwd=BASE, env=env, stdout=subprocess.DEVNULL)
+    server = subprocess.Popen(
+        [sys.executable, "-m", "server.serve", "--port", str(port)],
+        cwd=BASE,
+        env=env,
+        stdout=subprocess.DEVNULL,
+    )
     for _ in range(200):
         with socket.socket() as probe:
             if probe.connect_ex(("127.0.0.1", port)) == 0:
@@ -59,7 +71,10 @@ from server.school.demo.cards import SELKIE
 from server.school.models import *
 from server.school.operations.sorties import plan_sortie
 roles = {"bo": "instructor", "ana": "student"}
-people = [Person.objects.create_user(username=n, password="a-long-enough-one", name=n, role=r) for n, r in roles.items()]
+people = [
+    Person.objects.create_user(username=n, password="a-long-enough-one", name=n, role=r)
+    for n, r in roles.items()
+]
 student = Student.objects.create(person=people[1])
 aircraft = Aircraft.objects.create(registration="QX-TST", card=SELKIE)
 place = Place.objects.create(name="P", place={"name": "P", "elevation_ft": 10, "block_top_ft": 6500})
@@ -80,7 +95,8 @@ def free_port() -> int:
 
 
 def test_killed_while_saving_the_database_holds_the_old_state_or_the_new_one(tmp_path):
-    """SIGKILL at several moments during a stream of saves of debrief and attempts together; after each restart the two agree."""
+    """SIGKILL at several moments during a stream of saves of debrief and attempts together; after each
+    restart the two agree."""
     prepared(tmp_path)
     port = free_port()
     for round_, moment in enumerate((0.02, 0.17)):
@@ -135,15 +151,27 @@ def test_many_writers_at_once_are_all_served(tmp_path):
     server = start(tmp_path, port)
     failed: list[Exception] = []
     try:
+
         def work() -> None:
             try:
                 browser = Browser(f"http://127.0.0.1:{port}")
                 browser.send("GET", "/api/session")
-                browser.send("POST", "/api/session/login", {"username": "bo", "password": "a-long-enough-one"})
-                body = {"student_id": 1, "aircraft_id": 1, "place_id": 1, "planned_for": "2030-01-01T10:00:00Z"}
+                browser.send(
+                    "POST", "/api/session/login", {"username": "bo", "password": "a-long-enough-one"}
+                )
+                body = {
+                    "student_id": 1,
+                    "aircraft_id": 1,
+                    "place_id": 1,
+                    "planned_for": "2030-01-01T10:00:00Z",
+                }
                 made = browser.send("POST", "/api/sorties", body)
                 for n in range(5):
-                    made = browser.send("PUT", f"/api/sorties/{made['id']}", {"version": made["version"], "debrief": {"note": str(n)}})
+                    made = browser.send(
+                        "PUT",
+                        f"/api/sorties/{made['id']}",
+                        {"version": made["version"], "debrief": {"note": str(n)}},
+                    )
             except Exception as error:
                 failed.append(error)
 

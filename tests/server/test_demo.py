@@ -30,7 +30,10 @@ def demo(django_db_setup, django_db_blocker):
 
 def test_the_school_is_there(demo, django_db_blocker):
     with django_db_blocker.unblock():
-        assert sorted(Person.objects.values_list("role", flat=True)) == ["chief"] + ["instructor"] * 2 + ["student"] * 5
+        assert (
+            sorted(Person.objects.values_list("role", flat=True))
+            == ["chief"] + ["instructor"] * 2 + ["student"] * 5
+        )
         assert Aircraft.objects.count() == 3
         assert sum(a.card["spin"] is None for a in Aircraft.objects.all()) == 1
         assert Place.objects.count() == 2
@@ -39,12 +42,19 @@ def test_the_school_is_there(demo, django_db_blocker):
         first, last = signed.earliest("planned_for"), signed.latest("planned_for")
         assert 60 <= (last.planned_for - first.planned_for).days <= 95
         assert Signature.objects.count() == signed.count()
-        assert set(Sortie.objects.exclude(stage="signed").values_list("stage", flat=True)) == {"planned", "briefed", "flown"}
+        assert set(Sortie.objects.exclude(stage="signed").values_list("stage", flat=True)) == {
+            "planned",
+            "briefed",
+            "flown",
+        }
 
 
 def test_one_fault_is_going_away_and_one_is_not(demo, django_db_blocker):
     with django_db_blocker.unblock():
-        trends = {t.key: t.trend for t in fault_trends(by_lesson(attempt_rows(Student.objects.get(person__username="petra"))))}
+        trends = {
+            t.key: t.trend
+            for t in fault_trends(by_lesson(attempt_rows(Student.objects.get(person__username="petra"))))
+        }
     assert trends["stick_late"] == "going away"
     assert trends["soft_pull"] == "not going away"
 
@@ -53,9 +63,13 @@ def test_past_lessons_are_the_same_every_time(demo, django_db_blocker):
     """The same habits, the same day, the same heights: a lesson's attempts are made twice and compared."""
     past = PASTS[0]
     with django_db_blocker.unblock():
-        sortie = Sortie.objects.filter(student__person__username=past.username, stage="signed").order_by("planned_for")[2]
+        sortie = Sortie.objects.filter(student__person__username=past.username, stage="signed").order_by(
+            "planned_for"
+        )[2]
         plan = read_document(PlanDocument, sortie.plan)
-        again = flown_attempts(past, 2, plan.figures, conditions_for(sortie, plan), random.Random(f"{past.username} 2"))
+        again = flown_attempts(
+            past, 2, plan.figures, conditions_for(sortie, plan), random.Random(f"{past.username} 2")
+        )
         assert [a.model_dump(mode="json") for a in again] == [row.attempt for row in sortie.attempts.all()]
 
 

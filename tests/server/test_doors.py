@@ -7,8 +7,9 @@ from tests.server.conftest import post, put
 
 WHO = (None, "chief", "bo", "cy", "ana", "dee")
 ALL = dict.fromkeys(WHO[1:], 200) | {None: 401}
-# Method and path: what each of nobody, chief, the sortie's instructor, another instructor, its student, another student gets.
-# A draft of another instructor does not exist for cy (404); bodies are chosen so that only access decides.
+# Method and path: what each of nobody, chief, the sortie's instructor, another instructor, its student,
+# another student gets. A draft of another instructor does not exist for cy (404); bodies are chosen so that
+# only access decides.
 CHIEF_ONLY = {None: 401, "chief": 200, "bo": 403, "cy": 403, "ana": 403, "dee": 403}
 SEEN = {None: 401, "chief": 200, "bo": 200, "cy": 404, "ana": 200, "dee": 404}
 EDIT = {None: 401, "chief": 403, "bo": 200, "cy": 404, "ana": 403, "dee": 404}
@@ -20,7 +21,14 @@ DOORS = {
     ("GET", "/api/places"): ALL,
     ("GET", "/api/standards"): ALL,
     ("GET", "/api/students"): ALL,
-    ("GET", "/api/students/{student_id}"): {None: 401, "chief": 200, "bo": 200, "cy": 200, "ana": 200, "dee": 404},
+    ("GET", "/api/students/{student_id}"): {
+        None: 401,
+        "chief": 200,
+        "bo": 200,
+        "cy": 200,
+        "ana": 200,
+        "dee": 404,
+    },
     ("GET", "/api/sorties/{sortie_id}"): SEEN,
     ("POST", "/api/sorties"): {None: 401, "chief": 201, "bo": 201, "cy": 201, "ana": 403, "dee": 403},
     ("PUT", "/api/sorties/{sortie_id}"): EDIT,
@@ -32,10 +40,31 @@ DOORS = {
     ("GET", "/api/sorties/{sortie_id}/card.pdf"): SEEN,
     ("GET", "/api/sorties/{sortie_id}/plan.json"): SEEN,
     ("GET", "/api/sorties/{sortie_id}/booking.ics"): SEEN,
-    ("POST", "/api/sorties/{sortie_id}/read"): {None: 401, "chief": 403, "bo": 403, "cy": 404, "ana": 200, "dee": 404},
-    ("POST", "/api/sorties/{sortie_id}/questions"): {None: 401, "chief": 403, "bo": 403, "cy": 404, "ana": 200, "dee": 404},
+    ("POST", "/api/sorties/{sortie_id}/read"): {
+        None: 401,
+        "chief": 403,
+        "bo": 403,
+        "cy": 404,
+        "ana": 200,
+        "dee": 404,
+    },
+    ("POST", "/api/sorties/{sortie_id}/questions"): {
+        None: 401,
+        "chief": 403,
+        "bo": 403,
+        "cy": 404,
+        "ana": 200,
+        "dee": 404,
+    },
     ("POST", "/api/sorties/{sortie_id}/questions/{question_id}"): {**EDIT, "bo": 422},  # nothing was asked
-    ("POST", "/api/sorties/proposal"): {None: 401, "chief": 200, "bo": 200, "cy": 200, "ana": 403, "dee": 403},
+    ("POST", "/api/sorties/proposal"): {
+        None: 401,
+        "chief": 200,
+        "bo": 200,
+        "cy": 200,
+        "ana": 403,
+        "dee": 403,
+    },
     ("GET", "/api/figures/{key}/book"): ALL,
     ("PUT", "/api/figures/{key}/standard"): CHIEF_ONLY,
     ("GET", "/api/changes"): ALL,
@@ -43,7 +72,14 @@ DOORS = {
     ("POST", "/api/places"): {**CHIEF_ONLY, "chief": 201},
     ("POST", "/api/sorties/{sortie_id}/stage"): {**EDIT, "bo": 422},  # nothing is briefed yet
     ("POST", "/api/sorties/{sortie_id}/sign"): {**EDIT, "bo": 422},  # nothing is debriefed yet
-    ("POST", "/api/sorties/{sortie_id}/corrections"): {None: 401, "chief": 403, "bo": 403, "cy": 404, "ana": 403, "dee": 404},
+    ("POST", "/api/sorties/{sortie_id}/corrections"): {
+        None: 401,
+        "chief": 403,
+        "bo": 403,
+        "cy": 404,
+        "ana": 403,
+        "dee": 404,
+    },
     ("DELETE", "/api/sorties/{sortie_id}"): {**EDIT, "bo": 204},
     ("PUT", "/api/aircraft/{aircraft_id}"): CHIEF_ONLY,
     ("PUT", "/api/places/{place_id}"): CHIEF_ONLY,
@@ -60,23 +96,40 @@ def body_for(method, path, school, sortie):
         ("POST", "/api/sorties/{sortie_id}/fit"): draft,
         ("POST", "/api/sorties/{sortie_id}/closer"): {**draft, "figure": "f1"},
         ("POST", "/api/sorties/{sortie_id}/weather"): {
-            "day": {}, "place_id": school.place.pk, "report": "METAR XTST 011350Z 24014KT 9999 BKN076 11/07 Q1009"},
+            "day": {},
+            "place_id": school.place.pk,
+            "report": "METAR XTST 011350Z 24014KT 9999 BKN076 11/07 Q1009",
+        },
         ("POST", "/api/sorties/{sortie_id}/plan-from-file"): {"document": sortie.plan},
         ("POST", "/api/sorties/{sortie_id}/questions"): {"text": "why so high?"},
         ("POST", "/api/sorties/{sortie_id}/questions/{question_id}"): {"text": "because"},
-        ("POST", "/api/sorties/proposal"): {"student_id": sortie.student_id, "aircraft_id": school.aircraft.pk,
-                                            "planned_for": "2030-01-01T10:00:00Z"},
+        ("POST", "/api/sorties/proposal"): {
+            "student_id": sortie.student_id,
+            "aircraft_id": school.aircraft.pk,
+            "planned_for": "2030-01-01T10:00:00Z",
+        },
         ("PUT", "/api/figures/{key}/standard"): {"version": 1, "standard": {"words": "look first"}},
         ("POST", "/api/aircraft"): {"registration": "QX-NEW", "card": school.aircraft.card},
         ("POST", "/api/places"): {"place": {"name": "New block", "elevation_ft": 0, "block_top_ft": 5000}},
-        ("POST", "/api/sorties"): {"student_id": sortie.student_id, "aircraft_id": school.aircraft.pk, "place_id": school.place.pk,
-                                   "planned_for": "2030-01-01T10:00:00Z"},
+        ("POST", "/api/sorties"): {
+            "student_id": sortie.student_id,
+            "aircraft_id": school.aircraft.pk,
+            "place_id": school.place.pk,
+            "planned_for": "2030-01-01T10:00:00Z",
+        },
         ("PUT", "/api/sorties/{sortie_id}"): {"version": sortie.version, "debrief": {"note": "x"}},
         ("POST", "/api/sorties/{sortie_id}/preview"): draft,
         ("POST", "/api/sorties/{sortie_id}/stage"): {"version": sortie.version, "to": "briefed"},
-        ("POST", "/api/sorties/{sortie_id}/sign"): {"version": sortie.version, "password": "a-long-enough-one"},
+        ("POST", "/api/sorties/{sortie_id}/sign"): {
+            "version": sortie.version,
+            "password": "a-long-enough-one",
+        },
         ("POST", "/api/sorties/{sortie_id}/corrections"): {"reason": "because", "text": "it was so"},
-        ("PUT", "/api/aircraft/{aircraft_id}"): {"version": 1, "registration": school.aircraft.registration, "card": school.aircraft.card},
+        ("PUT", "/api/aircraft/{aircraft_id}"): {
+            "version": 1,
+            "registration": school.aircraft.registration,
+            "card": school.aircraft.card,
+        },
         ("PUT", "/api/places/{place_id}"): place,
         ("POST", "/api/session/login"): {"username": "ana", "password": "wrong"},
     }
@@ -91,13 +144,26 @@ def body_for(method, path, school, sortie):
 @pytest.mark.parametrize("who", WHO)
 def test_who_gets_through_which_door(school, as_, who, method, path):
     sortie = school.sortie()
-    url = path.format(sortie_id=sortie.pk, student_id=sortie.student_id, aircraft_id=school.aircraft.pk, place_id=school.place.pk, key="loop",
-        question_id=1)
+    url = path.format(
+        sortie_id=sortie.pk,
+        student_id=sortie.student_id,
+        aircraft_id=school.aircraft.pk,
+        place_id=school.place.pk,
+        key="loop",
+        question_id=1,
+    )
     if "figures" in path or "changes" in path:
-        url += {"GET": f"?aircraft_id={school.aircraft.pk}&place_id={school.place.pk}&subject=standards", "PUT": ""}[method]
+        url += {
+            "GET": f"?aircraft_id={school.aircraft.pk}&place_id={school.place.pk}&subject=standards",
+            "PUT": "",
+        }[method]
     client, body = as_(who), body_for(method, path, school, sortie)
-    send = {"GET": lambda: client.get(url), "PUT": lambda: put(client, url, body), "POST": lambda: post(client, url, body),
-            "DELETE": lambda: client.delete(url)}[method]
+    send = {
+        "GET": lambda: client.get(url),
+        "PUT": lambda: put(client, url, body),
+        "POST": lambda: post(client, url, body),
+        "DELETE": lambda: client.delete(url),
+    }[method]
     response = send()
     assert response.status_code == DOORS[method, path][who], response.content
     if response.status_code >= 400:
@@ -116,7 +182,10 @@ def test_every_door_is_in_the_table():
 def test_lists_hold_only_what_may_be_seen(school, as_):
     school.sortie("ana", "bo")
     school.sortie("dee", "cy")
-    seen = {who: {s["student"] for s in as_(who).get("/api/today").json()["sorties"]} for who in ("chief", "bo", "cy", "ana", "dee")}
+    seen = {
+        who: {s["student"] for s in as_(who).get("/api/today").json()["sorties"]}
+        for who in ("chief", "bo", "cy", "ana", "dee")
+    }
     assert seen == {"chief": {"Ana", "Dee"}, "bo": {"Ana"}, "cy": {"Dee"}, "ana": {"Ana"}, "dee": {"Dee"}}
     assert [s["name"] for s in as_("ana").get("/api/students").json()] == ["Ana"]
 
@@ -124,7 +193,12 @@ def test_lists_hold_only_what_may_be_seen(school, as_):
 def test_a_flown_sortie_of_the_school_is_seen_by_other_instructors_but_not_changed(school, as_):
     sortie = school.brought_to("flown")
     assert as_("cy").get(f"/api/sorties/{sortie.pk}").status_code == 200
-    assert put(as_("cy"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "debrief": {"note": "x"}}).status_code == 403
+    assert (
+        put(
+            as_("cy"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "debrief": {"note": "x"}}
+        ).status_code
+        == 403
+    )
 
 
 @pytest.mark.parametrize("url", ["/api/session/login", "/api/session/logout", "/api/sorties"])
@@ -139,7 +213,9 @@ def test_a_foreign_page_cannot_post(school, url):
 def test_log_in_and_out(school, as_):
     client = as_(None)
     assert client.get("/api/session").json() == {"person": None}
-    found = post(client, "/api/session/login", {"username": "ana", "password": "a-long-enough-one"}).json()["person"]
+    found = post(client, "/api/session/login", {"username": "ana", "password": "a-long-enough-one"}).json()[
+        "person"
+    ]
     assert (found["name"], found["role"], found["student_id"]) == ("Ana", "student", school.student("ana").pk)
     post(client, "/api/session/logout", {})
     assert client.get("/api/today").status_code == 401

@@ -1,4 +1,5 @@
-"""From a student and a day to a sortie: proposals, copies, clashes, weather, fitting, and what leaves as a file."""
+"""From a student and a day to a sortie: proposals, copies, clashes, weather, fitting, and what leaves as a
+file."""
 
 import json
 from datetime import datetime, timedelta
@@ -19,11 +20,20 @@ AT = (timezone.now() + timedelta(days=3)).replace(hour=10, minute=0, second=0, m
 
 
 def three(school, **more):
-    return {"student_id": school.student("ana").pk, "aircraft_id": school.aircraft.pk, "planned_for": AT, **more}
+    return {
+        "student_id": school.student("ana").pk,
+        "aircraft_id": school.aircraft.pk,
+        "planned_for": AT,
+        **more,
+    }
 
 
 def draft_of(school, sortie, **changed):
-    return {"plan": {**sortie.plan, **changed}, "aircraft_id": school.aircraft.pk, "place_id": school.place.pk}
+    return {
+        "plan": {**sortie.plan, **changed},
+        "aircraft_id": school.aircraft.pk,
+        "place_id": school.place.pk,
+    }
 
 
 def test_three_choices_are_answered_with_a_plan_that_fits_and_why(school, as_):
@@ -32,10 +42,16 @@ def test_three_choices_are_answered_with_a_plan_that_fits_and_why(school, as_):
     assert found["fits"]
     assert found["place"] == "Test block"
     assert any("not yet flown to 'Sound'" in line for line in found["why"])
-    made = post(as_("bo"), "/api/sorties", {**three(school), "place_id": found["place_id"], "lesson": found["lesson"], "plan": found["plan"]})
+    made = post(
+        as_("bo"),
+        "/api/sorties",
+        {**three(school), "place_id": found["place_id"], "lesson": found["lesson"], "plan": found["plan"]},
+    )
     assert made.status_code == 201
     assert made.json()["answer"]["stops"] == 0
-    assert [f["start_ft"] for f in made.json()["plan"]["figures"]] == [f["start_ft"] for f in found["plan"]["figures"]]
+    assert [f["start_ft"] for f in made.json()["plan"]["figures"]] == [
+        f["start_ft"] for f in found["plan"]["figures"]
+    ]
 
 
 def test_a_place_too_shallow_is_passed_over_for_one_that_takes_it(school, as_):
@@ -51,7 +67,9 @@ def test_a_place_too_shallow_is_passed_over_for_one_that_takes_it(school, as_):
 
 
 def test_a_free_sortie_begins_empty_and_an_unknown_lesson_is_refused(school, as_):
-    assert post(as_("bo"), "/api/sorties/proposal", three(school, lesson="free")).json()["plan"]["figures"] == []
+    assert (
+        post(as_("bo"), "/api/sorties/proposal", three(school, lesson="free")).json()["plan"]["figures"] == []
+    )
     refused = post(as_("bo"), "/api/sorties/proposal", three(school, lesson="nonsense"))
     assert refused.status_code == 422
     assert "no lesson 'nonsense'" in refused.json()["problems"][0]["what"]
@@ -60,27 +78,47 @@ def test_a_free_sortie_begins_empty_and_an_unknown_lesson_is_refused(school, as_
 def test_an_earlier_sortie_is_copied_with_its_settings_but_not_its_day_or_overrides(school, as_):
     earlier = school.brought_to("debriefed")
     plan = PlanDocument.model_validate(earlier.plan)
-    Sortie.objects.filter(pk=earlier.pk).update(plan={**earlier.plan, "day": {**earlier.plan["day"], "qnh_hpa": 990}, "overrides": [
-        {"check": "visibility", "reason": "for this one day", "by": "Bo"}]})
-    made = post(as_("bo"), "/api/sorties", {**three(school), "place_id": school.place.pk, "copy_of": earlier.pk}).json()
+    Sortie.objects.filter(pk=earlier.pk).update(
+        plan={
+            **earlier.plan,
+            "day": {**earlier.plan["day"], "qnh_hpa": 990},
+            "overrides": [{"check": "visibility", "reason": "for this one day", "by": "Bo"}],
+        }
+    )
+    made = post(
+        as_("bo"), "/api/sorties", {**three(school), "place_id": school.place.pk, "copy_of": earlier.pk}
+    ).json()
     assert [f["key"] for f in made["plan"]["figures"]] == [f.key for f in plan.figures]
     assert made["plan"]["overrides"] == []
     assert made["plan"]["day"]["qnh_hpa"] == 1013.25
-    other = post(as_("cy"), "/api/sorties", {**three(school), "place_id": school.place.pk, "copy_of": school.sortie().pk})
+    other = post(
+        as_("cy"),
+        "/api/sorties",
+        {**three(school), "place_id": school.place.pk, "copy_of": school.sortie().pk},
+    )
     assert other.status_code == 404  # a draft of bo's is not cy's to see
 
 
 def test_what_is_booked_twice_is_seen_before_and_after(school, as_):
     at = timezone.now().replace(microsecond=0) + timedelta(days=2)
     school.sortie("ana", "bo", at)
-    asked = three(school, student_id=school.student("dee").pk, planned_for=(at + timedelta(minutes=60)).isoformat())
-    assert post(as_("bo"), "/api/sorties/proposal", asked).json()["clashes"] == [f"QX-TST and Bo already booked at {at:%H:%M} UTC"]
+    asked = three(
+        school, student_id=school.student("dee").pk, planned_for=(at + timedelta(minutes=60)).isoformat()
+    )
+    assert post(as_("bo"), "/api/sorties/proposal", asked).json()["clashes"] == [
+        f"QX-TST and Bo already booked at {at:%H:%M} UTC"
+    ]
     second = school.sortie("dee", "cy", at + timedelta(minutes=60))
-    assert as_("cy").get(f"/api/sorties/{second.pk}").json()["clashes"] == [f"QX-TST already booked at {at:%H:%M} UTC"]
-    assert [s["clashes"] for s in as_("bo").get("/api/today").json()["sorties"]] == [[f"QX-TST already booked at "
-                                                                                      f"{second.planned_for:%H:%M} UTC"]]
+    assert as_("cy").get(f"/api/sorties/{second.pk}").json()["clashes"] == [
+        f"QX-TST already booked at {at:%H:%M} UTC"
+    ]
+    assert [s["clashes"] for s in as_("bo").get("/api/today").json()["sorties"]] == [
+        [f"QX-TST already booked at {second.planned_for:%H:%M} UTC"]
+    ]
     assert as_("ana").get("/api/today").json()["sorties"][0]["clashes"] == []
-    later = three(school, student_id=school.student("dee").pk, planned_for=(at + timedelta(hours=5)).isoformat())
+    later = three(
+        school, student_id=school.student("dee").pk, planned_for=(at + timedelta(hours=5)).isoformat()
+    )
     assert post(as_("chief"), "/api/sorties/proposal", later).json()["clashes"] == []
 
 
@@ -93,8 +131,15 @@ def test_fitting_gives_the_plan_its_heights_and_says_what_differs(school, as_):
     assert found["answer"]["stops"] == 0
     assert Sortie.objects.get(pk=sortie.pk).plan == sortie.plan  # nothing is stored
     none = draft_of(school, sortie, figures=[{**sortie.plan["figures"][0], "key": "spin"}])
-    refused = post(as_("bo"), f"/api/sorties/{sortie.pk}/fit", {**none, "aircraft_id": school.no_spins.pk,
-                                                                "plan": {**none["plan"], "load": {"front_lb": 150, "rear_lb": 150}}})
+    refused = post(
+        as_("bo"),
+        f"/api/sorties/{sortie.pk}/fit",
+        {
+            **none,
+            "aircraft_id": school.no_spins.pk,
+            "plan": {**none["plan"], "load": {"front_lb": 150, "rear_lb": 150}},
+        },
+    )
     assert refused.status_code == 422
     assert "no spin figures" in refused.json()["problems"][0]["what"]
 
@@ -111,14 +156,22 @@ def test_the_answer_of_a_draft_is_the_schema_that_was_promised(school, as_):
 
 
 def weather(school, sortie, client, report, **day):
-    return post(client, f"/api/sorties/{sortie.pk}/weather", {"day": day, "place_id": school.place.pk, "report": report})
+    return post(
+        client,
+        f"/api/sorties/{sortie.pk}/weather",
+        {"day": day, "place_id": school.place.pk, "report": report},
+    )
 
 
 def test_a_pasted_report_goes_into_the_day_with_its_source_and_its_doubts(school, as_):
     sortie, now = school.sortie(), timezone.now()
     report = f"METAR XTST {now:%d%H%M}Z 24014KT 8000 BKN052 11/07 Q1004"
     found = weather(school, sortie, as_("bo"), report, wind_kt=3, temperature_c=20).json()
-    assert (found["day"]["qnh_hpa"], found["day"]["wind_kt"], found["day"]["cloud_base_ft"]) == (1004, 14, 5200)
+    assert (found["day"]["qnh_hpa"], found["day"]["wind_kt"], found["day"]["cloud_base_ft"]) == (
+        1004,
+        14,
+        5200,
+    )
     assert found["day"]["sources"]["qnh_hpa"].startswith("METAR XTST")
     assert found["doubts"] == []
     assert "cloud base" in found["taken"]
@@ -127,9 +180,14 @@ def test_a_pasted_report_goes_into_the_day_with_its_source_and_its_doubts(school
     assert "from XTST, not from XELS" in weather(school, sortie, as_("bo"), report).json()["doubts"][0]
 
 
-@pytest.mark.parametrize(("report", "what", "do"), [
-    ("not a report", "no station and time", "Paste the whole line"), ("TAF XTST 011100Z", "this is a TAF", "Paste the report"),
-    ("", "there is no report", "Paste one")])
+@pytest.mark.parametrize(
+    ("report", "what", "do"),
+    [
+        ("not a report", "no station and time", "Paste the whole line"),
+        ("TAF XTST 011100Z", "this is a TAF", "Paste the report"),
+        ("", "there is no report", "Paste one"),
+    ],
+)
 def test_a_report_that_cannot_be_read_says_what_where_and_what_to_do(school, as_, report, what, do):
     refused = weather(school, school.sortie(), as_("bo"), report)
     assert refused.status_code == 422
@@ -192,10 +250,22 @@ def test_the_plan_leaves_as_what_the_command_line_reads_and_comes_back(school, a
     assert back.json() == sortie.plan
 
 
-@pytest.mark.parametrize(("document", "where", "what"), [
-    ([1], "document", "does not begin with"), ({}, "load", "is missing"),
-    ({"load": {"front_lb": 150, "rear_lb": 150}, "figures": [], "colour": 1}, "colour", "not known"),
-    ({"load": {"front_lb": 150, "rear_lb": 150}, "figures": [{"id": "a", "key": "spin", "start_ft": "high"}]}, "figures[0].start_ft", "number")])
+@pytest.mark.parametrize(
+    ("document", "where", "what"),
+    [
+        ([1], "document", "does not begin with"),
+        ({}, "load", "is missing"),
+        ({"load": {"front_lb": 150, "rear_lb": 150}, "figures": [], "colour": 1}, "colour", "not known"),
+        (
+            {
+                "load": {"front_lb": 150, "rear_lb": 150},
+                "figures": [{"id": "a", "key": "spin", "start_ft": "high"}],
+            },
+            "figures[0].start_ft",
+            "number",
+        ),
+    ],
+)
 def test_a_wrong_file_says_what_is_wrong_where(school, as_, document, where, what):
     refused = post(as_("bo"), f"/api/sorties/{school.sortie().pk}/plan-from-file", {"document": document})
     assert refused.status_code == 422
@@ -206,7 +276,9 @@ def test_a_wrong_file_says_what_is_wrong_where(school, as_, document, where, wha
 
 def test_the_booking_is_an_event_with_time_place_and_people(school, as_):
     sortie = school.sortie()
-    event = Calendar.from_ical(as_("bo").get(f"/api/sorties/{sortie.pk}/booking.ics").content).walk("VEVENT")[0]
+    event = Calendar.from_ical(as_("bo").get(f"/api/sorties/{sortie.pk}/booking.ics").content).walk("VEVENT")[
+        0
+    ]
     assert event["dtstart"].dt == sortie.planned_for.replace(microsecond=0)
     assert event["dtend"].dt - event["dtstart"].dt == timedelta(minutes=90)
     assert "Ana with Bo" in event["summary"]
@@ -218,7 +290,9 @@ def test_asking_how_the_student_feels_does_not_undo_the_brief(school):
     plan = PlanDocument.model_validate({**sortie.plan, "feeling": 8})
     assert save_sortie(school.people["bo"], sortie.pk, sortie.version, Sheets(plan=plan)).stage == "briefed"
     moved = plan.model_copy(update={"own_floor_ft": 3500.0})
-    assert save_sortie(school.people["bo"], sortie.pk, sortie.version + 1, Sheets(plan=moved)).stage == "planned"
+    assert (
+        save_sortie(school.people["bo"], sortie.pk, sortie.version + 1, Sheets(plan=moved)).stage == "planned"
+    )
 
 
 def test_what_stops_the_aircraft_anywhere_is_said_and_is_not_the_places_fault(school, as_):

@@ -28,10 +28,14 @@ def test_a_flown_sortie_is_not_ticked_any_more(school, as_):
 
 def test_a_question_comes_back_answered(school, as_):
     url = f"/api/sorties/{school.sortie().pk}"
-    asked = post(as_("ana"), f"{url}/questions", {"text": "Which foot first?", "figure": "f5"}).json()["questions"][0]
+    asked = post(as_("ana"), f"{url}/questions", {"text": "Which foot first?", "figure": "f5"}).json()[
+        "questions"
+    ][0]
     assert (asked["by"], asked["figure"], asked["answer"]) == ("Ana", "f5", "")
     assert as_("bo").get("/api/today").json()["sorties"][0]["open_questions"] == 1
-    answered = post(as_("bo"), f"{url}/questions/{asked['id']}", {"text": "The one against the turn."}).json()["questions"][0]
+    answered = post(
+        as_("bo"), f"{url}/questions/{asked['id']}", {"text": "The one against the turn."}
+    ).json()["questions"][0]
     assert (answered["answer"], answered["answered_by"]) == ("The one against the turn.", "Bo")
     assert post(as_("ana"), f"{url}/questions", {"text": "And this?", "figure": "zz"}).status_code == 422
     assert post(as_("ana"), f"{url}/questions/{asked['id']}", {"text": "me"}).status_code == 403
@@ -48,7 +52,10 @@ def test_the_pages_of_the_brief_name_the_height_to_leave_at(school, as_):
 
 def test_the_book_computes_a_figure_in_a_chosen_aircraft_on_a_chosen_day(school, as_):
     def book(key, **query):
-        return as_("ana").get(f"/api/figures/{key}/book", {"aircraft_id": school.aircraft.pk, "place_id": school.place.pk, **query})
+        return as_("ana").get(
+            f"/api/figures/{key}/book",
+            {"aircraft_id": school.aircraft.pk, "place_id": school.place.pk, **query},
+        )
 
     cold, hot = (book("spin", temperature_c=t).json() for t in (-5, 35))
     assert hot["answer"]["likely"]["value"] > cold["answer"]["likely"]["value"]
@@ -69,12 +76,20 @@ def test_the_chiefs_standard_goes_into_plans_and_its_history_stays(school, as_):
 
     sortie = school.sortie()
     assert keep(1, {"floor_ft": {"value": 3600}, "words": "Count aloud."}).json()["version"] == 2
-    spin = next(f for f in as_("bo").get(f"/api/sorties/{sortie.pk}").json()["answer"]["figures"] if f["key"] == "spin")
+    spin = next(
+        f
+        for f in as_("bo").get(f"/api/sorties/{sortie.pk}").json()["answer"]["figures"]
+        if f["key"] == "spin"
+    )
     assert (spin["floor"]["value"], spin["school_words"]) == (3610, "Count aloud.")
     assert "changed meanwhile" in keep(1, {}).json()["problems"][0]["what"]
     assert "not a recovery taught" in keep(2, {"school": "push_and_roll"}).json()["problems"][0]["what"]
     assert keep(2, {}).json()["standards"]["figures"] == {}
-    book = as_("ana").get("/api/figures/spin/book", {"aircraft_id": school.aircraft.pk, "place_id": school.place.pk}).json()
+    book = (
+        as_("ana")
+        .get("/api/figures/spin/book", {"aircraft_id": school.aircraft.pk, "place_id": school.place.pk})
+        .json()
+    )
     assert [c["by"] for c in book["changes"]] == ["Chief", "Chief"]
     assert (book["changes"][0]["before"]["words"], book["changes"][0]["after"]) == ("Count aloud.", None)
     assert Change.objects.filter(subject="figure spin").count() == 2
@@ -84,7 +99,12 @@ def test_the_chief_adds_aircraft_and_places_and_doubles_are_refused(school, as_)
     chief, card = as_("chief"), deepcopy(school.aircraft.card)
     made = post(chief, "/api/aircraft", {"registration": " qx-new ", "card": card})
     assert (made.status_code, made.json()["registration"]) == (201, "QX-NEW")
-    assert "already in the fleet" in post(chief, "/api/aircraft", {"registration": "QX-NEW", "card": card}).json()["problems"][0]["what"]
+    assert (
+        "already in the fleet"
+        in post(chief, "/api/aircraft", {"registration": "QX-NEW", "card": card}).json()["problems"][0][
+            "what"
+        ]
+    )
     card["approved"]["barrel_rol"] = None
     unknown = post(chief, "/api/aircraft", {"registration": "QX-TWO", "card": card}).json()["problems"][0]
     assert (unknown["where"], "no such figure" in unknown["what"]) == ("card.approved.barrel_rol", True)
@@ -96,16 +116,33 @@ def test_the_chief_adds_aircraft_and_places_and_doubles_are_refused(school, as_)
 def test_a_changed_card_keeps_what_it_was(school, as_):
     card = deepcopy(school.aircraft.card)
     card["limits"]["most_g"]["value"] = 5.5
-    put(as_("chief"), f"/api/aircraft/{school.aircraft.pk}", {"version": 1, "registration": "QX-TST", "card": card})
+    put(
+        as_("chief"),
+        f"/api/aircraft/{school.aircraft.pk}",
+        {"version": 1, "registration": "QX-TST", "card": card},
+    )
     kept = as_("bo").get("/api/changes", {"subject": f"aircraft {school.aircraft.pk}"}).json()
-    assert [(c["before"]["card"]["limits"]["most_g"]["value"], c["after"]["card"]["limits"]["most_g"]["value"]) for c in kept] == [(6, 5.5)]
+    assert [
+        (c["before"]["card"]["limits"]["most_g"]["value"], c["after"]["card"]["limits"]["most_g"]["value"])
+        for c in kept
+    ] == [(6, 5.5)]
 
 
-@pytest.mark.parametrize(("path", "value", "words"), [
-    ("speeds.stall_ias", 140, "must be below"), ("speeds.glide_ias", 180, "must be below Vne"), ("limits.most_g", 0.8, "not above 1"),
-    ("limits.rolling_g", 7, "not above the limit"), ("balance.aerobatic_forward_in", 60, "not ahead of"),
-    ("balance.empty_arm_in", 400, "far from every seat"), ("balance.aerobatic_most_lb", 900, "must rise"),
-    ("spin", None, "spin section is missing"), ("spin.path_down_deg", 5, "outside 20 to 90"), ("approved.loop", 300, "not between")])
+@pytest.mark.parametrize(
+    ("path", "value", "words"),
+    [
+        ("speeds.stall_ias", 140, "must be below"),
+        ("speeds.glide_ias", 180, "must be below Vne"),
+        ("limits.most_g", 0.8, "not above 1"),
+        ("limits.rolling_g", 7, "not above the limit"),
+        ("balance.aerobatic_forward_in", 60, "not ahead of"),
+        ("balance.empty_arm_in", 400, "far from every seat"),
+        ("balance.aerobatic_most_lb", 900, "must rise"),
+        ("spin", None, "spin section is missing"),
+        ("spin.path_down_deg", 5, "outside 20 to 90"),
+        ("approved.loop", 300, "not between"),
+    ],
+)
 def test_every_contradiction_of_a_card_is_said_at_its_number(school, as_, path, value, words):
     card = deepcopy(school.aircraft.card)
     inside, *rest = path.split(".")
@@ -113,7 +150,11 @@ def test_every_contradiction_of_a_card_is_said_at_its_number(school, as_, path, 
         card[inside] = value
     else:
         card[inside][rest[0]] = {"value": value, "source": "flight manual", "ref": ""}
-    refused = put(as_("chief"), f"/api/aircraft/{school.aircraft.pk}", {"version": 1, "registration": "QX-TST", "card": card})
+    refused = put(
+        as_("chief"),
+        f"/api/aircraft/{school.aircraft.pk}",
+        {"version": 1, "registration": "QX-TST", "card": card},
+    )
     assert refused.status_code == 422
     problems = {p["where"]: p for p in refused.json()["problems"]}
     named = next(p for place, p in problems.items() if place.endswith(path))

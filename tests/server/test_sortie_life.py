@@ -1,4 +1,5 @@
-"""Planned, briefed, flown, debriefed, signed; saved whole or not at all; nobody overwritten unseen; signed is signed."""
+"""Planned, briefed, flown, debriefed, signed; saved whole or not at all; nobody overwritten unseen; signed is
+signed."""
 
 import copy
 import hashlib
@@ -21,7 +22,12 @@ def open_sortie(client, sortie):
 
 def test_a_new_sortie_is_laid_out_without_stops(school, as_):
     at = (timezone.now() + timedelta(days=1)).isoformat()
-    body = {"student_id": school.student("ana").pk, "aircraft_id": school.aircraft.pk, "place_id": school.place.pk, "planned_for": at}
+    body = {
+        "student_id": school.student("ana").pk,
+        "aircraft_id": school.aircraft.pk,
+        "place_id": school.place.pk,
+        "planned_for": at,
+    }
     found = post(as_("bo"), "/api/sorties", body).json()
     assert found["answer"]["stops"] == 0
     assert [f["key"] for f in found["plan"]["figures"]].count("spin") == 2
@@ -29,12 +35,24 @@ def test_a_new_sortie_is_laid_out_without_stops(school, as_):
     assert "briefed" in found["missing"]
 
 
-@pytest.mark.parametrize(("edit", "where", "what"), [
-    (lambda p: p["figures"][0].update(start_ft=90000), "plan.figures[0].start_ft", "90,000 is above 30,000"),
-    (lambda p: p["load"].update(front_lb=-1), "plan.load.front_lb", "-1 is below 0"),
-    (lambda p: p["figures"][2].update(entry_ias="fast"), "plan.figures[2].entry_ias", "'fast' is not a number"),
-    (lambda p: p["load"].update(fuel_usgal={"Centre": 400}), "load.fuel_usgal.Centre", "outside 0 to 26"),
-    (lambda p: p["figures"][3].update(school="prayer"), "plan.figures", "'prayer' is not one for spin")])
+@pytest.mark.parametrize(
+    ("edit", "where", "what"),
+    [
+        (
+            lambda p: p["figures"][0].update(start_ft=90000),
+            "plan.figures[0].start_ft",
+            "90,000 is above 30,000",
+        ),
+        (lambda p: p["load"].update(front_lb=-1), "plan.load.front_lb", "-1 is below 0"),
+        (
+            lambda p: p["figures"][2].update(entry_ias="fast"),
+            "plan.figures[2].entry_ias",
+            "'fast' is not a number",
+        ),
+        (lambda p: p["load"].update(fuel_usgal={"Centre": 400}), "load.fuel_usgal.Centre", "outside 0 to 26"),
+        (lambda p: p["figures"][3].update(school="prayer"), "plan.figures", "'prayer' is not one for spin"),
+    ],
+)
 def test_a_bad_plan_is_refused_whole(school, as_, edit, where, what):
     sortie = school.sortie()
     if "prayer" in what:
@@ -43,7 +61,11 @@ def test_a_bad_plan_is_refused_whole(school, as_, edit, where, what):
     plan = copy.deepcopy(sortie.plan)
     plan["day"]["qnh_hpa"] = 1001
     edit(plan)
-    response = put(as_("bo"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "plan": plan, "debrief": {"note": "half"}})
+    response = put(
+        as_("bo"),
+        f"/api/sorties/{sortie.pk}",
+        {"version": sortie.version, "plan": plan, "debrief": {"note": "half"}},
+    )
     assert response.status_code == 422
     problem = response.json()["problems"][0]
     assert problem["where"] == where
@@ -55,7 +77,11 @@ def test_a_bad_plan_is_refused_whole(school, as_, edit, where, what):
 def test_the_aircraft_not_approved_for_spins_stops_the_brief(school, as_):
     client, sortie = as_("bo"), school.sortie()
     plan = {**sortie.plan, "load": {"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Wings": 15}}}
-    found = put(client, f"/api/sorties/{sortie.pk}", {"version": sortie.version, "plan": plan, "aircraft_id": school.no_spins.pk}).json()
+    found = put(
+        client,
+        f"/api/sorties/{sortie.pk}",
+        {"version": sortie.version, "plan": plan, "aircraft_id": school.no_spins.pk},
+    ).json()
     stops = [c for c in found["answer"]["checks"] if c["verdict"] == "stop"]
     assert any("does not approve" in c["sentence"] for c in stops)
     refused = post(client, f"/api/sorties/{sortie.pk}/stage", {"version": found["version"], "to": "briefed"})
@@ -65,10 +91,17 @@ def test_the_aircraft_not_approved_for_spins_stops_the_brief(school, as_):
 
 def test_an_override_carries_the_name_of_who_stored_it(school, as_):
     sortie = school.sortie()
-    plan = {**sortie.plan, "overrides": [{"check": "visibility", "reason": "Tower reports 4 SM", "by": "Somebody Else"}]}
+    plan = {
+        **sortie.plan,
+        "overrides": [{"check": "visibility", "reason": "Tower reports 4 SM", "by": "Somebody Else"}],
+    }
     found = put(as_("bo"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "plan": plan}).json()
     assert found["plan"]["overrides"][0]["by"] == "Bo"
-    again = put(as_("bo"), f"/api/sorties/{sortie.pk}", {"version": found["version"], "plan": {**found["plan"], "own_floor_ft": 3500}}).json()
+    again = put(
+        as_("bo"),
+        f"/api/sorties/{sortie.pk}",
+        {"version": found["version"], "plan": {**found["plan"], "own_floor_ft": 3500}},
+    ).json()
     assert again["plan"]["overrides"] == found["plan"]["overrides"]
 
 
@@ -87,7 +120,11 @@ def test_every_number_carries_its_working(school, as_):
     spin = next(f for f in found["figures"] if f["key"] == "spin")
     lowest = spin["lowest_start"]
     assert [i["label"] for i in lowest["inputs"]] == [
-        "Floor: school floor", "Loss 19 times in 20", "Instructor's recovery, 99 times in 100", "Altimeter and reading it"]
+        "Floor: school floor",
+        "Loss 19 times in 20",
+        "Instructor's recovery, 99 times in 100",
+        "Altimeter and reading it",
+    ]
     assert {i["source"]["kind"] for i in lowest["inputs"]} == {"school", "model"}
     assert lowest["levers"]
     assert found["floor"]["inputs"][0]["inputs"][0]["source"]["kind"] == "regulation"
@@ -109,12 +146,16 @@ def test_the_second_to_save_is_told_and_shown_the_difference(school, as_):
     kept = Sortie.objects.get(pk=sortie.pk)
     assert kept.plan["figures"][0]["start_ft"] == 4400
     assert kept.plan["day"]["qnh_hpa"] != 1001
-    assert put(second, url.format(sortie.pk), {"version": conflict["version"], "plan": other}).status_code == 200
+    assert (
+        put(second, url.format(sortie.pk), {"version": conflict["version"], "plan": other}).status_code == 200
+    )
 
 
 def test_saving_the_same_again_is_not_a_new_version(school, as_):
     sortie = school.sortie()
-    found = put(as_("bo"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "plan": sortie.plan}).json()
+    found = put(
+        as_("bo"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "plan": sortie.plan}
+    ).json()
     assert found["version"] == sortie.version
 
 
@@ -122,14 +163,20 @@ def test_a_changed_plan_has_to_be_briefed_again(school, as_):
     sortie = school.brought_to("briefed")
     plan = copy.deepcopy(sortie.plan)
     plan["figures"][0]["start_ft"] += 100
-    assert put(as_("bo"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "plan": plan}).json()["stage"] == "planned"
+    assert (
+        put(as_("bo"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "plan": plan}).json()["stage"]
+        == "planned"
+    )
 
 
 def test_the_plan_of_a_flown_sortie_does_not_change(school, as_):
     sortie = school.brought_to("flown")
     plan = copy.deepcopy(sortie.plan)
     plan["figures"][0]["start_ft"] += 100
-    assert put(as_("bo"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "plan": plan}).status_code == 403
+    assert (
+        put(as_("bo"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "plan": plan}).status_code
+        == 403
+    )
 
 
 def test_stages_are_not_jumped(school, as_):
@@ -151,14 +198,18 @@ def test_attempts_are_accounted_and_show_in_the_students_record(school, as_):
 
 def signed(school, as_):
     sortie = school.brought_to("debriefed")
-    response = post(as_("bo"), f"/api/sorties/{sortie.pk}/sign", {"version": sortie.version, "password": PASSWORD})
+    response = post(
+        as_("bo"), f"/api/sorties/{sortie.pk}/sign", {"version": sortie.version, "password": PASSWORD}
+    )
     assert response.status_code == 200, response.content
     return Sortie.objects.get(pk=sortie.pk)
 
 
 def test_signing_asks_for_the_password_again(school, as_):
     sortie = school.brought_to("debriefed")
-    response = post(as_("bo"), f"/api/sorties/{sortie.pk}/sign", {"version": sortie.version, "password": "guess"})
+    response = post(
+        as_("bo"), f"/api/sorties/{sortie.pk}/sign", {"version": sortie.version, "password": "guess"}
+    )
     assert response.status_code == 422
     assert "not your password" in response.json()["problems"][0]["what"]
     assert not Signature.objects.exists()
@@ -210,18 +261,40 @@ def test_numbers_of_a_signed_sortie_stay_when_the_card_changes(school, as_):
 
 def test_a_signed_sortie_is_locked_for_the_api(school, as_):
     sortie, client = signed(school, as_), as_("bo")
-    assert put(client, f"/api/sorties/{sortie.pk}", {"version": sortie.version, "debrief": {"note": "x"}}).status_code == 403
-    assert post(client, f"/api/sorties/{sortie.pk}/stage", {"version": sortie.version, "to": "flown"}).status_code == 403
+    assert (
+        put(
+            client, f"/api/sorties/{sortie.pk}", {"version": sortie.version, "debrief": {"note": "x"}}
+        ).status_code
+        == 403
+    )
+    assert (
+        post(
+            client, f"/api/sorties/{sortie.pk}/stage", {"version": sortie.version, "to": "flown"}
+        ).status_code
+        == 403
+    )
     assert client.delete(f"/api/sorties/{sortie.pk}").status_code == 403
 
 
-@pytest.mark.parametrize("statement", [
-    "UPDATE school_sortie SET debrief = '{}'", "DELETE FROM school_signature", "UPDATE school_signature SET digest = 'x'",
-    "UPDATE school_attemptrow SET lost_ft = 1", "DELETE FROM school_attemptrow", "UPDATE school_correction SET text = 'x'"])
+@pytest.mark.parametrize(
+    "statement",
+    [
+        "UPDATE school_sortie SET debrief = '{}'",
+        "DELETE FROM school_signature",
+        "UPDATE school_signature SET digest = 'x'",
+        "UPDATE school_attemptrow SET lost_ft = 1",
+        "DELETE FROM school_attemptrow",
+        "UPDATE school_correction SET text = 'x'",
+    ],
+)
 def test_a_signed_record_is_locked_in_the_database_itself(school, as_, statement):
     sortie = signed(school, as_)
     post(as_("bo"), f"/api/sorties/{sortie.pk}/corrections", {"reason": "misread", "text": "4,380"})
-    with pytest.raises(DatabaseError, match="does not change"), transaction.atomic(), connection.cursor() as cursor:
+    with (
+        pytest.raises(DatabaseError, match="does not change"),
+        transaction.atomic(),
+        connection.cursor() as cursor,
+    ):
         cursor.execute(statement)
     assert AttemptRow.objects.filter(lost_ft=300).count() == 7
 
@@ -241,7 +314,12 @@ def test_a_correction_is_added_beside_it_with_author_time_and_reason(school, as_
 
 def test_stage_changes_are_kept(school, as_):
     sortie = signed(school, as_)
-    assert [c.stage for c in StageChange.objects.filter(sortie=sortie)] == ["briefed", "flown", "debriefed", "signed"]
+    assert [c.stage for c in StageChange.objects.filter(sortie=sortie)] == [
+        "briefed",
+        "flown",
+        "debriefed",
+        "signed",
+    ]
 
 
 def test_a_draft_can_be_thrown_away_but_not_what_was_flown(school, as_):
@@ -259,6 +337,10 @@ def test_two_chiefs_cannot_overwrite_a_card(school, as_):
 def test_an_impossible_card_is_refused(school, as_):
     card = copy.deepcopy(school.aircraft.card)
     card["speeds"]["stall_ias"]["value"] = 140
-    response = put(as_("chief"), f"/api/aircraft/{school.aircraft.pk}", {"version": 1, "registration": "QX-TST", "card": card})
+    response = put(
+        as_("chief"),
+        f"/api/aircraft/{school.aircraft.pk}",
+        {"version": 1, "registration": "QX-TST", "card": card},
+    )
     assert response.status_code == 422
     assert "the stall (140)" in response.json()["problems"][0]["what"]

@@ -13,12 +13,17 @@ from tests.server.conftest import put
 ONE, TWO = {"id": "x", "ft": 1.0}, {"id": "y", "ft": 2.0}
 
 
-@pytest.mark.parametrize(("stored", "yours", "found"), [
-    ({"note": "a"}, {"note": "a"}, []), ({"note": "a"}, {"note": ""}, [("note", "a", "—")]),
-    ({"day": {"qnh": 1013.0}}, {"day": {"qnh": 1001.5}}, [("day.qnh", "1,013", "1,001.5")]),
-    ({"checked": ["a"]}, {"checked": ["a", "b"]}, [("checked", "a", "a, b")]),
-    ({"f": [ONE, TWO]}, {"f": [TWO, ONE]}, [("f.order", "x, y", "y, x")]),
-    ({"f": [ONE]}, {"f": [ONE, TWO]}, [("f.order", "x", "x, y"), ("f[y].ft", "—", "2")])])
+@pytest.mark.parametrize(
+    ("stored", "yours", "found"),
+    [
+        ({"note": "a"}, {"note": "a"}, []),
+        ({"note": "a"}, {"note": ""}, [("note", "a", "—")]),
+        ({"day": {"qnh": 1013.0}}, {"day": {"qnh": 1001.5}}, [("day.qnh", "1,013", "1,001.5")]),
+        ({"checked": ["a"]}, {"checked": ["a", "b"]}, [("checked", "a", "a, b")]),
+        ({"f": [ONE, TWO]}, {"f": [TWO, ONE]}, [("f.order", "x, y", "y, x")]),
+        ({"f": [ONE]}, {"f": [ONE, TWO]}, [("f.order", "x", "x, y"), ("f[y].ft", "—", "2")]),
+    ],
+)
 def test_differences_are_told_place_by_place(stored, yours, found):
     assert [(d.where, d.stored, d.yours) for d in differences(stored, yours)] == found
 
@@ -46,7 +51,12 @@ def flown_with(school, faults, days_ago):
     spin["faults"] = faults
     from keelturn.assess.attempts import Attempt
 
-    sortie = save_sortie(school.people["bo"], sortie.pk, sortie.version, Sheets(attempts=[Attempt.model_validate(a) for a in attempts]))
+    sortie = save_sortie(
+        school.people["bo"],
+        sortie.pk,
+        sortie.version,
+        Sheets(attempts=[Attempt.model_validate(a) for a in attempts]),
+    )
     sortie.planned_for = timezone.now() - timedelta(days=days_ago)
     sortie.save()
     return sortie
@@ -83,9 +93,14 @@ def test_attempts_are_replaced_as_a_whole(school, as_):
     assert sortie.attempts.count() == 7
 
 
-@pytest.mark.parametrize(("url", "body", "where"), [
-    ("/api/sorties", {"student_id": 1}, "aircraft_id"), ("/api/sorties", {"student_id": "x", "aircraft_id": 1, "place_id": 1}, "student_id"),
-    ("/api/session/login", {"username": "bo"}, "password")])
+@pytest.mark.parametrize(
+    ("url", "body", "where"),
+    [
+        ("/api/sorties", {"student_id": 1}, "aircraft_id"),
+        ("/api/sorties", {"student_id": "x", "aircraft_id": 1, "place_id": 1}, "student_id"),
+        ("/api/session/login", {"username": "bo"}, "password"),
+    ],
+)
 def test_requests_with_holes_are_answered_with_the_place(school, as_, url, body, where):
     response = as_("bo").post(url, body, content_type="application/json")
     assert response.status_code == 422

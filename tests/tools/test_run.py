@@ -15,7 +15,9 @@ BASE = Path(__file__).resolve().parents[2]
 
 def make(command: str, **env: str) -> subprocess.CompletedProcess[str]:
     settings = {k: v for k, v in os.environ.items() if k != "PORT"} | env
-    return subprocess.run([sys.executable, "tools/run.py", command], cwd=BASE, env=settings, capture_output=True, text=True)
+    return subprocess.run(
+        [sys.executable, "tools/run.py", command], cwd=BASE, env=settings, capture_output=True, text=True
+    )
 
 
 def test_a_busy_port_is_said_in_one_sentence_with_a_way_out():

@@ -23,21 +23,77 @@ export function App() {
 }
 
 function School({ person }: { person: Person }) {
-  const router = useMemo(() => createBrowserRouter([
-    {
-      element: <Frame person={person} />,
-      children: [
-        { path: "/", element: <Lazily><Today /></Lazily> },
-        { path: "/sorties/:id", element: <Lazily><SortiePage /></Lazily> },
-        { path: "/sorties/:id/:stage", element: <Lazily><SortiePage /></Lazily> },
-        { path: "/students", element: <Lazily><Students /></Lazily> },
-        { path: "/students/:id", element: <Lazily><StudentPage /></Lazily> },
-        { path: "/figures", element: <Lazily><Figures /></Lazily> },
-        { path: "/fleet", element: <Lazily><Fleet /></Lazily> },
-        { path: "*", element: <Trouble error="There is nothing at this address. Choose a place above." /> },
-      ],
-    },
-  ]), [person]);
+  const router = useMemo(
+    () =>
+      createBrowserRouter([
+        {
+          element: <Frame person={person} />,
+          children: [
+            {
+              path: "/",
+              element: (
+                <Lazily>
+                  <Today />
+                </Lazily>
+              ),
+            },
+            {
+              path: "/sorties/:id",
+              element: (
+                <Lazily>
+                  <SortiePage />
+                </Lazily>
+              ),
+            },
+            {
+              path: "/sorties/:id/:stage",
+              element: (
+                <Lazily>
+                  <SortiePage />
+                </Lazily>
+              ),
+            },
+            {
+              path: "/students",
+              element: (
+                <Lazily>
+                  <Students />
+                </Lazily>
+              ),
+            },
+            {
+              path: "/students/:id",
+              element: (
+                <Lazily>
+                  <StudentPage />
+                </Lazily>
+              ),
+            },
+            {
+              path: "/figures",
+              element: (
+                <Lazily>
+                  <Figures />
+                </Lazily>
+              ),
+            },
+            {
+              path: "/fleet",
+              element: (
+                <Lazily>
+                  <Fleet />
+                </Lazily>
+              ),
+            },
+            {
+              path: "*",
+              element: <Trouble error="There is nothing at this address. Choose a place above." />,
+            },
+          ],
+        },
+      ]),
+    [person],
+  );
   return <RouterProvider router={router} />;
 }
 

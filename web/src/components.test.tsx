@@ -11,12 +11,22 @@ import { WhyNumber } from "./why/WhyNumber";
 import { WhyPanel } from "./why/WhyPanel";
 import { WhyContext } from "./why/why";
 
-globalThis.ResizeObserver ??= class { observe() {} unobserve() {} disconnect() {} };
+globalThis.ResizeObserver ??= class {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+};
 
 describe("why", () => {
   it("walks down into the inputs and back", async () => {
-    const agl = answer("Regulation, above the ground", 1500), floor = answer("Floor", 3010, "3,010 ft", [agl]);
-    render(<WhyPanel answer={answer("Lowest start", 4390, "4,390 ft", [floor, answer("Loss", 1280)])} onClose={() => undefined} />);
+    const agl = answer("Regulation, above the ground", 1500),
+      floor = answer("Floor", 3010, "3,010 ft", [agl]);
+    render(
+      <WhyPanel
+        answer={answer("Lowest start", 4390, "4,390 ft", [floor, answer("Loss", 1280)])}
+        onClose={() => undefined}
+      />,
+    );
     expect(screen.getByText("4,390 ft")).toBeVisible();
     await userEvent.click(screen.getByRole("button", { name: "Floor: 3,010 ft. Why?" }));
     expect(screen.getByText("Regulation, above the ground")).toBeVisible();
@@ -25,7 +35,11 @@ describe("why", () => {
   });
   it("is asked of a number by a click", async () => {
     const asked: string[] = [];
-    render(<WhyContext value={(a) => asked.push(a.label)}><WhyNumber answer={answer("Likely loss", 1100)} /></WhyContext>);
+    render(
+      <WhyContext value={(a) => asked.push(a.label)}>
+        <WhyNumber answer={answer("Likely loss", 1100)} />
+      </WhyContext>,
+    );
     await userEvent.click(screen.getByRole("button", { name: "Likely loss: 1,100 ft. Why?" }));
     expect(asked).toEqual(["Likely loss"]);
   });
@@ -33,14 +47,47 @@ describe("why", () => {
 
 describe("verdicts", () => {
   it("differ in shape, not only in colour", () => {
-    const { container } = render(<>{(["stop", "mind", "fine"] as const).map((v) => <VerdictMark key={v} verdict={v} />)}</>);
+    const { container } = render(
+      <>
+        {(["stop", "mind", "fine"] as const).map((v) => (
+          <VerdictMark key={v} verdict={v} />
+        ))}
+      </>,
+    );
     expect(new Set([...container.querySelectorAll("svg")].map((s) => s.innerHTML)).size).toBe(3);
-    expect(screen.getAllByRole("img").map((i) => i.getAttribute("aria-label"))).toEqual(["stop", "mind", "fine"]);
+    expect(screen.getAllByRole("img").map((i) => i.getAttribute("aria-label"))).toEqual([
+      "stop",
+      "mind",
+      "fine",
+    ]);
   });
   it("lets a stop be overridden only with a reason of eight letters", async () => {
     const reasons: string[] = [];
-    const plan = { ...planAnswer([]), stops: 1, checks: [{ key: "visibility", verdict: "stop" as const, title: "Visibility", sentence: "2 SM reported.", deciding: null, spare: "1 SM short", figure: null, overridden: null, room: -1, change: "day" as const }] };
-    render(<ChecksColumn answer={plan} onSelect={() => undefined} onOverride={(key, reason) => reasons.push(`${key}: ${reason}`)} />);
+    const plan = {
+      ...planAnswer([]),
+      stops: 1,
+      checks: [
+        {
+          key: "visibility",
+          verdict: "stop" as const,
+          title: "Visibility",
+          sentence: "2 SM reported.",
+          deciding: null,
+          spare: "1 SM short",
+          figure: null,
+          overridden: null,
+          room: -1,
+          change: "day" as const,
+        },
+      ],
+    };
+    render(
+      <ChecksColumn
+        answer={plan}
+        onSelect={() => undefined}
+        onOverride={(key, reason) => reasons.push(`${key}: ${reason}`)}
+      />,
+    );
     await userEvent.click(screen.getByRole("button", { name: "Override" }));
     const dialog = within(screen.getByRole("dialog"));
     await userEvent.type(dialog.getByRole("textbox"), "because");
@@ -71,23 +118,49 @@ describe("a typed number", () => {
 
 describe("the account", () => {
   it("shows each part and its totals", () => {
-    render(<HeightAccount bars={[{ part: "Entry", height_ft: 340, shown: "340 ft", colour: "#000" }, { part: "Pull-out", height_ft: -40, shown: "−40 ft", colour: "#000" }]} totals={[["Likely loss", answer("Likely loss", 300)]]} />);
-    expect(screen.getAllByRole("row").map((r) => r.textContent)).toEqual(["Entry340 ft", "Pull-out−40 ft", "Likely loss300 ft"]);
+    render(
+      <HeightAccount
+        bars={[
+          { part: "Entry", height_ft: 340, shown: "340 ft", colour: "#000" },
+          { part: "Pull-out", height_ft: -40, shown: "−40 ft", colour: "#000" },
+        ]}
+        totals={[["Likely loss", answer("Likely loss", 300)]]}
+      />,
+    );
+    expect(screen.getAllByRole("row").map((r) => r.textContent)).toEqual([
+      "Entry340 ft",
+      "Pull-out−40 ft",
+      "Likely loss300 ft",
+    ]);
   });
 });
 
 describe("the strip", () => {
   it("moves a notch by keyboard from where the hand has it, not from where the server last saw it", async () => {
     const moves: [string, number][] = [];
-    render(<HeightStrip answer={planAnswer([figureAnswer("f1", 5000)])} starts={new Map([["f1", 5150]])} onStart={(id, ft) => moves.push([id, ft])} />);
+    render(
+      <HeightStrip
+        answer={planAnswer([figureAnswer("f1", 5000)])}
+        starts={new Map([["f1", 5150]])}
+        onStart={(id, ft) => moves.push([id, ft])}
+      />,
+    );
     const notch = screen.getByRole("slider", { name: "1 Spin f1, start height" });
     expect(notch).toHaveAttribute("aria-valuenow", "5150");
     notch.focus();
     await userEvent.keyboard("{ArrowUp}{Shift>}{ArrowDown}{/Shift}");
-    expect(moves).toEqual([["f1", 5200], ["f1", 5140]]);
+    expect(moves).toEqual([
+      ["f1", 5200],
+      ["f1", 5140],
+    ]);
   });
   it("numbers figures as the plan does, also when one before has no picture", () => {
-    render(<HeightStrip answer={{ ...planAnswer([figureAnswer("f2")]), titles: { f1: "Spin f1", f2: "Spin f2" } }} onSelect={() => undefined} />);
+    render(
+      <HeightStrip
+        answer={{ ...planAnswer([figureAnswer("f2")]), titles: { f1: "Spin f1", f2: "Spin f2" } }}
+        onSelect={() => undefined}
+      />,
+    );
     expect(screen.getByRole("button", { name: "2 Spin f2, start height" })).toBeInTheDocument();
   });
   it("has its text behind it", () => {

@@ -1,67 +1,295 @@
 /** Small answers for tests of components. */
 import type { Answer, CloserLook, FigureAnswer, PlanAnswer, PlannedFigure, Sortie } from "./api/types";
 
-export function answer(label: string, value: number, shown = `${value.toLocaleString("en")} ft`, inputs: Answer[] = []): Answer {
-  return { label, value, unit: "ft", shown, formula: `how ${label} comes about`, inputs, source: { kind: "model", words: "docs/model.md" }, levers: [] };
+export function answer(
+  label: string,
+  value: number,
+  shown = `${value.toLocaleString("en")} ft`,
+  inputs: Answer[] = [],
+): Answer {
+  return {
+    label,
+    value,
+    unit: "ft",
+    shown,
+    formula: `how ${label} comes about`,
+    inputs,
+    source: { kind: "model", words: "docs/model.md" },
+    levers: [],
+  };
 }
 
 export function figureAnswer(id: string, start = 5000, over: Partial<FigureAnswer> = {}): FigureAnswer {
   return {
-    id, key: "spin", title: `Spin ${id}`, side: "left", school: "", school_source: "", steps: [], spoken: "", purpose: "", look_at: "", power: "", attitude: "", faults: [], stop_words: [],
-    start: answer("Start", start), entry: answer("Entry", 55), likely: answer("Likely", 1000), worst: answer("Worst", 1200), lowest_point: answer("Lowest", start - 1200), recovers: answer("Recover at", start - 400),
-    highest_point: answer("Highest", start), ends: answer("Ends at", start - 1000), joined: { climb: answer("Climb before it", 1000), minutes: answer("Minutes before it", 2, "2 min") }, floor: answer("Floor", 3000), school_words: "",
-    lowest_start: answer("Lowest start", 4300), take_over: answer("My controls", 3700), take_over_words: "it is still turning", turns_allowed: null, exit_speed: answer("Exit", 90),
-    fastest: answer("Fastest", 95), most_g: answer("Most g", 2.5, "2.5 g"), most_rolling_g: null, shortfall: null, account: [{ part: "Entry and first turn", height_ft: 400, seconds: 3, shown: "400 ft" }, { part: "Inputs", height_ft: 600, seconds: 6, shown: "600 ft" }],
-    profile: [[0, 0], [5, -500], [10, -1000]], track: [[55, 1], [90, 2.5]], starts_min: 5, ends_min: 5.2, verdict: "fine", ...over,
+    id,
+    key: "spin",
+    title: `Spin ${id}`,
+    side: "left",
+    school: "",
+    school_source: "",
+    steps: [],
+    spoken: "",
+    purpose: "",
+    look_at: "",
+    power: "",
+    attitude: "",
+    faults: [],
+    stop_words: [],
+    start: answer("Start", start),
+    entry: answer("Entry", 55),
+    likely: answer("Likely", 1000),
+    worst: answer("Worst", 1200),
+    lowest_point: answer("Lowest", start - 1200),
+    recovers: answer("Recover at", start - 400),
+    highest_point: answer("Highest", start),
+    ends: answer("Ends at", start - 1000),
+    joined: { climb: answer("Climb before it", 1000), minutes: answer("Minutes before it", 2, "2 min") },
+    floor: answer("Floor", 3000),
+    school_words: "",
+    lowest_start: answer("Lowest start", 4300),
+    take_over: answer("My controls", 3700),
+    take_over_words: "it is still turning",
+    turns_allowed: null,
+    exit_speed: answer("Exit", 90),
+    fastest: answer("Fastest", 95),
+    most_g: answer("Most g", 2.5, "2.5 g"),
+    most_rolling_g: null,
+    shortfall: null,
+    account: [
+      { part: "Entry and first turn", height_ft: 400, seconds: 3, shown: "400 ft" },
+      { part: "Inputs", height_ft: 600, seconds: 6, shown: "600 ft" },
+    ],
+    profile: [
+      [0, 0],
+      [5, -500],
+      [10, -1000],
+    ],
+    track: [
+      [55, 1],
+      [90, 2.5],
+    ],
+    starts_min: 5,
+    ends_min: 5.2,
+    verdict: "fine",
+    ...over,
   };
 }
 
 export function planAnswer(figures: FigureAnswer[]): PlanAnswer {
   return {
-    figures, checks: [], floor: answer("Floor: school floor", 3000), ground: answer("Ground", 0), leave: answer("Leave", 1900), block_top: answer("Block top", 6500), weight: answer("Weight", 1600),
-    stall: answer("Stall", 51), manoeuvring: answer("Va", 123), minutes: answer("Minutes", 20), climb: answer("Climb", 800), density_height: answer("Density height", 5200), titles: Object.fromEntries(figures.map((f) => [f.id, f.title])), stops: 0, minds: 0,
-    envelope: { outline: [[0, 0], [120, 6], [170, 6], [170, -3], [90, -3]], never_exceed: 170, rolling_g: 4, speed_unit: "kt" },
-    load_points: [], drift: { total: answer("Drift", 1.2, "1.2 NM"), work_along: answer("Work along", 240, "240 °"), gained: answer("Gained", 0.4, "0.4 NM"), begin_upwind: answer("Begin upwind", 0.6, "0.6 NM"), crossings: figures.map((f) => ({ figure: f.id, start_nm: [0.4, 0.2], end_nm: [0.6, 0.1], from_middle_nm: 0.6, outside: false })), first_outside: null }, exposure: { pushes_before_pulls: [], comfort_load: 10, comfort_limit: 30, passes_limit_at: null },
+    figures,
+    checks: [],
+    floor: answer("Floor: school floor", 3000),
+    ground: answer("Ground", 0),
+    leave: answer("Leave", 1900),
+    block_top: answer("Block top", 6500),
+    weight: answer("Weight", 1600),
+    stall: answer("Stall", 51),
+    manoeuvring: answer("Va", 123),
+    minutes: answer("Minutes", 20),
+    climb: answer("Climb", 800),
+    density_height: answer("Density height", 5200),
+    titles: Object.fromEntries(figures.map((f) => [f.id, f.title])),
+    stops: 0,
+    minds: 0,
+    envelope: {
+      outline: [
+        [0, 0],
+        [120, 6],
+        [170, 6],
+        [170, -3],
+        [90, -3],
+      ],
+      never_exceed: 170,
+      rolling_g: 4,
+      speed_unit: "kt",
+    },
+    load_points: [],
+    drift: {
+      total: answer("Drift", 1.2, "1.2 NM"),
+      work_along: answer("Work along", 240, "240 °"),
+      gained: answer("Gained", 0.4, "0.4 NM"),
+      begin_upwind: answer("Begin upwind", 0.6, "0.6 NM"),
+      crossings: figures.map((f) => ({
+        figure: f.id,
+        start_nm: [0.4, 0.2],
+        end_nm: [0.6, 0.1],
+        from_middle_nm: 0.6,
+        outside: false,
+      })),
+      first_outside: null,
+    },
+    exposure: { pushes_before_pulls: [], comfort_load: 10, comfort_limit: 30, passes_limit_at: null },
   };
 }
 
 export function planned(id: string, over: Partial<PlannedFigure> = {}): PlannedFigure {
-  return { id, key: "spin", side: "left", start_ft: 5000, entry_ias: null, parameters: {}, school: null, flown_by: "student with talk", ...over };
+  return {
+    id,
+    key: "spin",
+    side: "left",
+    start_ft: 5000,
+    entry_ias: null,
+    parameters: {},
+    school: null,
+    flown_by: "student with talk",
+    ...over,
+  };
 }
 
 export function draft(figures: PlannedFigure[]) {
   const plan: Sortie["plan"] = {
-    version: 1, lesson: "spins_both_ways", day: { qnh_hpa: 1013, temperature_c: 15, wind_from_deg: 0, wind_kt: 0, visibility_sm: 10, cloud_base_ft: null, winds: [], report: "", observed: null, sources: {} },
-    load: { front_lb: 170, rear_lb: 170, front_parachute_lb: 15, rear_parachute_lb: 15, baggage_lb: 0, fuel_usgal: {} }, feeling: null, own_floor_ft: null, figures, overrides: [],
+    version: 1,
+    lesson: "spins_both_ways",
+    day: {
+      qnh_hpa: 1013,
+      temperature_c: 15,
+      wind_from_deg: 0,
+      wind_kt: 0,
+      visibility_sm: 10,
+      cloud_base_ft: null,
+      winds: [],
+      report: "",
+      observed: null,
+      sources: {},
+    },
+    load: {
+      front_lb: 170,
+      rear_lb: 170,
+      front_parachute_lb: 15,
+      rear_parachute_lb: 15,
+      baggage_lb: 0,
+      fuel_usgal: {},
+    },
+    feeling: null,
+    own_floor_ft: null,
+    figures,
+    overrides: [],
   };
-  return { plan, brief: { checked: [], note: "" }, attempts: [], debrief: { note: "", next: "" }, aircraft_id: 1, place_id: 1 };
+  return {
+    plan,
+    brief: { checked: [], note: "" },
+    attempts: [],
+    debrief: { note: "", next: "" },
+    aircraft_id: 1,
+    place_id: 1,
+  };
 }
 
 /** A sortie as the server gives it, with its figures planned and computed. */
 export function sortie(over: Partial<Sortie> = {}): Sortie {
   const figures = [planned("f1"), planned("f2", { start_ft: 5500 })];
-  const answers = planAnswer(figures.map((f) => figureAnswer(f.id, f.start_ft, {
-    faults: [{ key: "soft_pull", words: "Timid pull", does: "Height runs away." }, { key: "rudder_late", words: "Rudder half or late", does: "Every second counts." }],
-  })));
+  const answers = planAnswer(
+    figures.map((f) =>
+      figureAnswer(f.id, f.start_ft, {
+        faults: [
+          { key: "soft_pull", words: "Timid pull", does: "Height runs away." },
+          { key: "rudder_late", words: "Rudder half or late", does: "Every second counts." },
+        ],
+      }),
+    ),
+  );
   return {
-    id: 7, lesson: "spins_both_ways", lesson_name: "Spins, both ways", student: "Ana", student_id: 1, instructor: "Bo", aircraft: "QX-TST", aircraft_name: "Selkie 160", place: "Test block",
-    planned_for: "2026-05-14T10:00:00Z", stage: "planned", figures: 2, version: 3, speed_unit: "kt", student_stage: "practised", changed_by: "Bo", changed_at: "2026-05-14T09:00:00Z",
-    may_edit: true, may_correct: false, answer: { ...answers, titles: { f1: "Spin f1", f2: "Spin f2" } }, brief_items: [], accounts: {}, missing: {}, earlier_faults: {}, brief_pages: [], read: null, questions: [], clashes: [], signature: null, corrections: [],
-    ...draft(figures), ...over,
+    id: 7,
+    lesson: "spins_both_ways",
+    lesson_name: "Spins, both ways",
+    student: "Ana",
+    student_id: 1,
+    instructor: "Bo",
+    aircraft: "QX-TST",
+    aircraft_name: "Selkie 160",
+    place: "Test block",
+    planned_for: "2026-05-14T10:00:00Z",
+    stage: "planned",
+    figures: 2,
+    version: 3,
+    speed_unit: "kt",
+    student_stage: "practised",
+    changed_by: "Bo",
+    changed_at: "2026-05-14T09:00:00Z",
+    may_edit: true,
+    may_correct: false,
+    answer: { ...answers, titles: { f1: "Spin f1", f2: "Spin f2" } },
+    brief_items: [],
+    accounts: {},
+    missing: {},
+    earlier_faults: {},
+    brief_pages: [],
+    read: null,
+    questions: [],
+    clashes: [],
+    signature: null,
+    corrections: [],
+    ...draft(figures),
+    ...over,
   };
 }
 
 /** A figure looked at closely: a short dive and pull-out. */
 export function closerLook(id: string, over: Partial<CloserLook> = {}): CloserLook {
-  const gate = { lowest: answer("Lowest", 90, "90 kt"), best: answer("Best", 100, "100 kt"), highest: answer("Highest", 120, "120 kt"), pull_g: 2.5, would_help: "" };
+  const gate = {
+    lowest: answer("Lowest", 90, "90 kt"),
+    best: answer("Best", 100, "100 kt"),
+    highest: answer("Highest", 120, "120 kt"),
+    pull_g: 2.5,
+    would_help: "",
+  };
   return {
-    id, gate, side: {
-      columns: ["seconds"], moments: [{ words: "Gate", at: 0 }, { words: "Pull-out", at: 1 }, { words: "End", at: 2 }],
-      points: [[0, 0, 0, 5000, -30, -20, 0, 0, 90, 1], [2, 300, 0, 4600, -40, -30, 10, 0, 110, 2.5], [4, 700, 0, 4400, 0, 3, 0, 0, 118, 1]],
+    id,
+    gate,
+    side: {
+      columns: ["seconds"],
+      moments: [
+        { words: "Gate", at: 0 },
+        { words: "Pull-out", at: 1 },
+        { words: "End", at: 2 },
+      ],
+      points: [
+        [0, 0, 0, 5000, -30, -20, 0, 0, 90, 1],
+        [2, 300, 0, 4600, -40, -30, 10, 0, 110, 2.5],
+        [4, 700, 0, 4400, 0, 3, 0, 0, 118, 1],
+      ],
     },
-    gate_map: { speeds: [80, 100, 120], pulls: [2, 3], verdicts: ["fine", "too slow", "too hard", "too fast", "over the block"], verdict: [[1, 2], [0, 0], [0, 3]], lost_ft: [[null, null], [380, 300], [420, 350]], here_speed: 100, here_pull: 2 },
-    what_ifs: [{ key: "later", words: "First input a second later", lost: answer("then", 700), more: answer("More", 200, "200 ft"), lowest: answer("Lowest then", 2900, "2,900 ft"), highest: answer("Highest", 5000), fastest: answer("Fastest", 130), broken: "100 ft below the floor" }],
-    schools: [], faults: [{ key: "late", words: "Late to act", does: "Grows.", more: answer("Late costs", 200, "200 ft"), assumed: "first input a second later" }, { key: "no_lookout", words: "No lookout", does: "Nobody knows.", more: null, assumed: "" }],
+    gate_map: {
+      speeds: [80, 100, 120],
+      pulls: [2, 3],
+      verdicts: ["fine", "too slow", "too hard", "too fast", "over the block"],
+      verdict: [
+        [1, 2],
+        [0, 0],
+        [0, 3],
+      ],
+      lost_ft: [
+        [null, null],
+        [380, 300],
+        [420, 350],
+      ],
+      here_speed: 100,
+      here_pull: 2,
+    },
+    what_ifs: [
+      {
+        key: "later",
+        words: "First input a second later",
+        lost: answer("then", 700),
+        more: answer("More", 200, "200 ft"),
+        lowest: answer("Lowest then", 2900, "2,900 ft"),
+        highest: answer("Highest", 5000),
+        fastest: answer("Fastest", 130),
+        broken: "100 ft below the floor",
+      },
+    ],
+    schools: [],
+    faults: [
+      {
+        key: "late",
+        words: "Late to act",
+        does: "Grows.",
+        more: answer("Late costs", 200, "200 ft"),
+        assumed: "first input a second later",
+      },
+      { key: "no_lookout", words: "No lookout", does: "Nobody knows.", more: null, assumed: "" },
+    ],
     ...over,
   };
 }

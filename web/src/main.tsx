@@ -10,7 +10,9 @@ import { theme } from "./theme";
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content;
 const styles = createCache({ key: "kt", nonce });
-const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 15_000, refetchOnWindowFocus: false } } });
+const queries = new QueryClient({
+  defaultOptions: { queries: { retry: 1, staleTime: 15_000, refetchOnWindowFocus: false } },
+});
 
 const root = document.getElementById("root");
 if (root) {

@@ -7,16 +7,30 @@ import { numberIn } from "./sortie/plan/NumberField";
 import { sourceWords } from "./why/source";
 
 describe("numbers that are typed", () => {
-  it.each([["4700", 4700], ["6,030", 6030], [" 29.92 ", 29.92], ["-5", -5], ["−5", -5], ["5.", 5]])("%s is %d", (text, value) => expect(numberIn(text)).toBe(value));
-  it.each(["", "abc", "5j", "1e9", "4,7", "--3", "NaN", "Infinity"])("'%s' is not a number", (text) => expect(numberIn(text)).toBeNull());
+  it.each([
+    ["4700", 4700],
+    ["6,030", 6030],
+    [" 29.92 ", 29.92],
+    ["-5", -5],
+    ["−5", -5],
+    ["5.", 5],
+  ])("%s is %d", (text, value) => expect(numberIn(text)).toBe(value));
+  it.each(["", "abc", "5j", "1e9", "4,7", "--3", "NaN", "Infinity"])("'%s' is not a number", (text) =>
+    expect(numberIn(text)).toBeNull(),
+  );
 });
 
 describe("places in words", () => {
   it.each([
-    ["plan.figures[3].start_ft", "figure 4, start (ft)"], ["load.fuel_usgal.Centre", "load, fuel (US gal), Centre"],
-    ["plan.day.qnh_hpa", "day, qnh (hPa)"], ["figures[f1].start_ft", "figures[f1], start (ft)"]])("%s", (where, words) => expect(placeInWords(where)).toBe(words));
+    ["plan.figures[3].start_ft", "figure 4, start (ft)"],
+    ["load.fuel_usgal.Centre", "load, fuel (US gal), Centre"],
+    ["plan.day.qnh_hpa", "day, qnh (hPa)"],
+    ["figures[f1].start_ft", "figures[f1], start (ft)"],
+  ])("%s", (where, words) => expect(placeInWords(where)).toBe(words));
   it("makes one sentence of a problem", () => {
-    expect(inOneLine({ where: "plan.load.front_lb", what: "-5 is below 0", do: "Give 0 or more." })).toBe("load, front (lb): -5 is below 0. Give 0 or more.");
+    expect(inOneLine({ where: "plan.load.front_lb", what: "-5 is below 0", do: "Give 0 or more." })).toBe(
+      "load, front (lb): -5 is below 0. Give 0 or more.",
+    );
   });
 });
 

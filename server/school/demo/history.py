@@ -1,4 +1,5 @@
-"""Three months of past lessons, flown by the model with each student's own habits, noted as an instructor notes them.
+"""Three months of past lessons, flown by the model with each student's own habits, noted as an instructor
+notes them.
 
 Deterministic: a seeded generator, dates counted back from the day of loading.
 """
@@ -15,9 +16,15 @@ from keelturn.plan.document import PlannedFigure
 
 # What each fault does to the pilot's numbers (invented for the demo).
 FAULT_COSTS: dict[str, dict[str, float]] = {
-    "stick_late": {"gap_s": 0.9}, "soft_pull": {"pull_g": -0.55}, "rudder_late": {"delay_s": 0.6},
-    "rudder_not_centred": {"centre_s": 0.5}, "late": {"delay_s": 0.6}, "pulled_before_rolling": {"delay_s": 0.5},
-    "forward_late": {"delay_s": 0.5}, "stick_not_back": {"entry_factor": 0.15}, "nose_dropped": {"height_keeping_ft": 60.0},
+    "stick_late": {"gap_s": 0.9},
+    "soft_pull": {"pull_g": -0.55},
+    "rudder_late": {"delay_s": 0.6},
+    "rudder_not_centred": {"centre_s": 0.5},
+    "late": {"delay_s": 0.6},
+    "pulled_before_rolling": {"delay_s": 0.5},
+    "forward_late": {"delay_s": 0.5},
+    "stick_not_back": {"entry_factor": 0.15},
+    "nose_dropped": {"height_keeping_ft": 60.0},
 }
 
 
@@ -42,24 +49,60 @@ class Past:
 
 SPIN_DAY = ("steep_turn", "incipient_spin", "spin", "spin", "nose_low")
 PASTS: tuple[Past, ...] = (
-    Past("petra", "tam", (84, 71, 57, 43, 26, 12), ("steep_turn", "stall_power_off", "incipient_spin", "spin", "spin", "nose_low"),
-         (Habit("stick_late", (1.0, 0.9, 0.7, 0.5, 0.2, 0.1)), Habit("soft_pull", (0.7, 0.6, 0.7, 0.6, 0.7, 0.7)),
-          Habit("rudder_not_centred", (0.6, 0.5, 0.2, 0.0, 0.0, 0.0)), Habit("forward_late", (0.9, 0.4, 0.2, 0.0, 0.0, 0.0)))),
-    Past("rhea", "ilse", (80, 62, 41, 19), SPIN_DAY,
-         (Habit("late", (0.6, 0.4, 0.2, 0.0)), Habit("stick_not_back", (0.5, 0.3, 0.0, 0.0)))),
-    Past("jonah", "tam", (33, 14), ("steep_turn", "stall_power_off", "incipient_spin", "nose_low"),
-         (Habit("pulled_before_rolling", (1.0, 1.0)), Habit("nose_dropped", (1.0, 0.5)), Habit("forward_late", (1.0, 1.0)),
-          Habit("rudder_late", (1.0, 0.5))), (5, 8)),
-    Past("davin", "ilse", (21,), ("steep_turn", "stall_power_off", "incipient_spin"), (Habit("nose_dropped", (1.0,)),), (3, 5)),
+    Past(
+        "petra",
+        "tam",
+        (84, 71, 57, 43, 26, 12),
+        ("steep_turn", "stall_power_off", "incipient_spin", "spin", "spin", "nose_low"),
+        (
+            Habit("stick_late", (1.0, 0.9, 0.7, 0.5, 0.2, 0.1)),
+            Habit("soft_pull", (0.7, 0.6, 0.7, 0.6, 0.7, 0.7)),
+            Habit("rudder_not_centred", (0.6, 0.5, 0.2, 0.0, 0.0, 0.0)),
+            Habit("forward_late", (0.9, 0.4, 0.2, 0.0, 0.0, 0.0)),
+        ),
+    ),
+    Past(
+        "rhea",
+        "ilse",
+        (80, 62, 41, 19),
+        SPIN_DAY,
+        (Habit("late", (0.6, 0.4, 0.2, 0.0)), Habit("stick_not_back", (0.5, 0.3, 0.0, 0.0))),
+    ),
+    Past(
+        "jonah",
+        "tam",
+        (33, 14),
+        ("steep_turn", "stall_power_off", "incipient_spin", "nose_low"),
+        (
+            Habit("pulled_before_rolling", (1.0, 1.0)),
+            Habit("nose_dropped", (1.0, 0.5)),
+            Habit("forward_late", (1.0, 1.0)),
+            Habit("rudder_late", (1.0, 0.5)),
+        ),
+        (5, 8),
+    ),
+    Past(
+        "davin",
+        "ilse",
+        (21,),
+        ("steep_turn", "stall_power_off", "incipient_spin"),
+        (Habit("nose_dropped", (1.0,)),),
+        (3, 5),
+    ),
 )
 
 
-def flown_attempts(past: Past, lesson: int, figures: tuple[PlannedFigure, ...], conditions: Conditions,
-                   chance: random.Random) -> list[Attempt]:
+def flown_attempts(
+    past: Past, lesson: int, figures: tuple[PlannedFigure, ...], conditions: Conditions, chance: random.Random
+) -> list[Attempt]:
     """One lesson's attempts as noted: heights to 20 ft, in the order flown."""
     found = []
     for planned in figures:
-        made = [h.fault for h in past.habits if h.fault in _faults(planned) and chance.random() < h.chances[lesson]]
+        made = [
+            h.fault
+            for h in past.habits
+            if h.fault in _faults(planned) and chance.random() < h.chances[lesson]
+        ]
         changed: dict[str, float] = {}
         for fault in made:
             for name, by in FAULT_COSTS[fault].items():
@@ -73,13 +116,24 @@ def flown_attempts(past: Past, lesson: int, figures: tuple[PlannedFigure, ...], 
         if figure_of(planned.key).spin and lesson > 0:
             spent = fly_usual(planned, conditions).before_recovery_ft
             recover = max(lowest, 20.0 * round((start - spent) / 20.0))
-        found.append(Attempt.model_validate({
-            "id": planned.id, "planned": planned.model_dump(), "start_ft": start, "recover_ft": recover, "lowest_ft": lowest,
-            "level_ft": lowest + 20.0 * chance.randint(0, 4), "turns": planned.parameters.get("turns") if planned.key == "spin" else None,
-            "most_g": round(flown.most_g, 1), "feel": chance.randint(*past.feel),
-            "flown_by": "student with talk" if lesson < 3 else "student", "faults": made,
-            "grade": _grade(len(made), lesson),
-        }))
+        found.append(
+            Attempt.model_validate(
+                {
+                    "id": planned.id,
+                    "planned": planned.model_dump(),
+                    "start_ft": start,
+                    "recover_ft": recover,
+                    "lowest_ft": lowest,
+                    "level_ft": lowest + 20.0 * chance.randint(0, 4),
+                    "turns": planned.parameters.get("turns") if planned.key == "spin" else None,
+                    "most_g": round(flown.most_g, 1),
+                    "feel": chance.randint(*past.feel),
+                    "flown_by": "student with talk" if lesson < 3 else "student",
+                    "faults": made,
+                    "grade": _grade(len(made), lesson),
+                }
+            )
+        )
     return found
 
 

@@ -1,4 +1,5 @@
-"""Putting the demo school into an empty database: people, fleet, places, three months of lessons, today's sorties."""
+"""Putting the demo school into an empty database: people, fleet, places, three months of lessons, today's
+sorties."""
 
 import random
 from collections.abc import Callable
@@ -15,7 +16,16 @@ from keelturn.progress.stages import Debrief, Stage
 from server.school.demo.cards import FLEET, PLACES
 from server.school.demo.history import PASTS, Past, at_hour, flown_attempts
 from server.school.demo.people import GOALS, PASSWORD, PEOPLE, STAGES
-from server.school.models import Aircraft, Person, Place, SchoolStandards, Signature, Sortie, StageChange, Student
+from server.school.models import (
+    Aircraft,
+    Person,
+    Place,
+    SchoolStandards,
+    Signature,
+    Sortie,
+    StageChange,
+    Student,
+)
 from server.school.operations.computing import answer_for, conditions_for
 from server.school.operations.signing import digest_of, signed_document
 from server.school.operations.sorties import Sheets, plan_sortie, save_sortie
@@ -30,7 +40,11 @@ def load_demo(now: datetime, say: Callable[[str], None]) -> None:
         say("people, aircraft and places")
         people = {u: _person(u, name, role, weight) for u, name, role, weight in PEOPLE}
         for registration, card, packed in FLEET:
-            Aircraft.objects.create(registration=registration, card=card, parachutes_packed_on=(now - timedelta(days=packed)).date())
+            Aircraft.objects.create(
+                registration=registration,
+                card=card,
+                parachutes_packed_on=(now - timedelta(days=packed)).date(),
+            )
         for place in PLACES:
             Place.objects.create(name=place["name"], place=place)
         SchoolStandards.objects.create(standards=Standards().model_dump(mode="json"))
@@ -43,15 +57,24 @@ def load_demo(now: datetime, say: Callable[[str], None]) -> None:
 
 
 def _person(username: str, name: str, role: str, weight_lb: float) -> Person:
-    person = Person.objects.create_user(username=username, password=PASSWORD, name=name, role=role, weight_lb=weight_lb)
+    person = Person.objects.create_user(
+        username=username, password=PASSWORD, name=name, role=role, weight_lb=weight_lb
+    )
     if role == "student":
-        Student.objects.create(person=person, stage=STAGES.get(username, "first flights"), goal=GOALS[username])
+        Student.objects.create(
+            person=person, stage=STAGES.get(username, "first flights"), goal=GOALS[username]
+        )
     return person
 
 
-def _new(people: dict[str, Person], username: str, instructor: str, registration: str, place: int, at: datetime) -> Sortie:
+def _new(
+    people: dict[str, Person], username: str, instructor: str, registration: str, place: int, at: datetime
+) -> Sortie:
     student = Student.objects.get(person=people[username])
-    aircraft, block = Aircraft.objects.get(registration=registration), Place.objects.get(name=PLACES[place]["name"])
+    aircraft, block = (
+        Aircraft.objects.get(registration=registration),
+        Place.objects.get(name=PLACES[place]["name"]),
+    )
     sortie = plan_sortie(people[instructor], student, aircraft, block, "spins_both_ways", at)
     plan = read_document(PlanDocument, sortie.plan).model_copy(update={"day": DAY})
     plan = starts_above_the_lowest(plan, conditions_for(sortie, plan))
@@ -72,20 +95,34 @@ def _past_lesson(past: Past, lesson: int, people: dict[str, Person], now: dateti
     plan = read_document(PlanDocument, sortie.plan)
     plan = plan.model_copy(update={"figures": _chosen(plan.figures, past.figures)})
     conditions = conditions_for(sortie, plan)
-    attempts = flown_attempts(past, lesson, plan.figures, conditions, random.Random(f"{past.username} {lesson}"))
+    attempts = flown_attempts(
+        past, lesson, plan.figures, conditions, random.Random(f"{past.username} {lesson}")
+    )
     faults = sorted({fault for attempt in attempts for fault in attempt.faults})
     words = f"One thing for next time: {faults[0].replace('_', ' ')}." if faults else "Nothing to mend today."
-    sortie = save_sortie(person, sortie.pk, sortie.version,
-                         Sheets(plan=plan, brief=ALL_CHECKED, attempts=attempts, debrief=Debrief(note=words, next="Again, both ways")))
+    sortie = save_sortie(
+        person,
+        sortie.pk,
+        sortie.version,
+        Sheets(
+            plan=plan,
+            brief=ALL_CHECKED,
+            attempts=attempts,
+            debrief=Debrief(note=words, next="Again, both ways"),
+        ),
+    )
     _moved(sortie, person, "debriefed")
     signed_at = at + timedelta(hours=2)
     document = signed_document(sortie, answer_for(sortie), person, signed_at.isoformat())
-    Signature.objects.create(sortie=sortie, by=person, at=signed_at, document=document, digest=digest_of(document))
+    Signature.objects.create(
+        sortie=sortie, by=person, at=signed_at, document=document, digest=digest_of(document)
+    )
     _moved(sortie, person, "signed")
 
 
 def _chosen(figures: tuple[PlannedFigure, ...], keys: tuple[str, ...]) -> tuple[PlannedFigure, ...]:
-    """The lesson's figures that were flown that day, in order; a key asked for twice is flown to both sides."""
+    """The lesson's figures that were flown that day, in order; a key asked for twice is flown to both
+    sides."""
     left = list(keys)
     found = []
     for figure in figures:
@@ -100,7 +137,9 @@ def _todays_sorties(people: dict[str, Person], now: datetime) -> None:
     flown = _new(people, "rhea", "ilse", "QX-ROE", 0, at_hour(now, 1, 14))
     plan = read_document(PlanDocument, flown.plan)
     past = next(p for p in PASTS if p.username == "rhea")
-    attempts = flown_attempts(past, 1, plan.figures, conditions_for(flown, plan), random.Random("rhea yesterday"))
+    attempts = flown_attempts(
+        past, 1, plan.figures, conditions_for(flown, plan), random.Random("rhea yesterday")
+    )
     ungraded = [attempt.model_copy(update={"grade": None}) for attempt in attempts]
     flown = save_sortie(people["ilse"], flown.pk, flown.version, Sheets(brief=ALL_CHECKED, attempts=ungraded))
     _moved(flown, people["ilse"], "flown")

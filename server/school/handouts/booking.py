@@ -20,7 +20,10 @@ def booking_ics(sortie: Sortie) -> bytes:
     event.add("summary", f"{lesson}: {sortie.student.person.name} with {sortie.instructor.name}")
     event.add("location", sortie.place.name)
     figures = f"{len(sortie.plan['figures'])} figures"
-    event.add("description", f"{sortie.aircraft.registration} {sortie.aircraft.card['name']}, {figures}. Brief to debrief.")
+    event.add(
+        "description",
+        f"{sortie.aircraft.registration} {sortie.aircraft.card['name']}, {figures}. Brief to debrief.",
+    )
     calendar.add_component(event)
     found: bytes = calendar.to_ical()
     return found

@@ -2,7 +2,9 @@
 
 from django.db import migrations
 
-OF_A_SIGNED_SORTIE = "ON school_attemptrow WHEN (SELECT stage FROM school_sortie WHERE id = {}.sortie_id) = 'signed'"
+OF_A_SIGNED_SORTIE = (
+    "ON school_attemptrow WHEN (SELECT stage FROM school_sortie WHERE id = {}.sortie_id) = 'signed'"
+)
 GUARDED = (
     ("signed_sortie_update", "BEFORE UPDATE ON school_sortie WHEN OLD.stage = 'signed'"),
     ("signed_sortie_delete", "BEFORE DELETE ON school_sortie WHEN OLD.stage = 'signed'"),

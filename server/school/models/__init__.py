@@ -2,9 +2,28 @@
 
 from server.school.models.fleet import Aircraft, Change, Place, SchoolStandards
 from server.school.models.people import Person, Student
-from server.school.models.sorties import AttemptRow, BriefRead, Correction, Question, Signature, Sortie, StageChange
+from server.school.models.sorties import (
+    AttemptRow,
+    BriefRead,
+    Correction,
+    Question,
+    Signature,
+    Sortie,
+    StageChange,
+)
 
 __all__ = [
-    "Aircraft", "AttemptRow", "BriefRead", "Change", "Correction", "Person", "Place", "Question", "SchoolStandards", "Signature", "Sortie",
-        "StageChange", "Student",
+    "Aircraft",
+    "AttemptRow",
+    "BriefRead",
+    "Change",
+    "Correction",
+    "Person",
+    "Place",
+    "Question",
+    "SchoolStandards",
+    "Signature",
+    "Sortie",
+    "StageChange",
+    "Student",
 ]

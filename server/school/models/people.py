@@ -34,7 +34,9 @@ class Student(models.Model):
     """What the school keeps about a student besides the log-in."""
 
     person = models.OneToOneField(Person, on_delete=models.CASCADE, related_name="student")
-    stage = models.CharField(max_length=40, choices=[(stage, stage) for stage in get_args(Stage)], default="first flights")
+    stage = models.CharField(
+        max_length=40, choices=[(stage, stage) for stage in get_args(Stage)], default="first flights"
+    )
     goal = models.CharField(max_length=200, blank=True)
 
     @property

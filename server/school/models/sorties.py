@@ -18,8 +18,8 @@ class SortieStage(models.TextChoices):
 
 
 class Sortie(models.Model):
-    """`plan` is the core's PlanDocument; `brief` and `debrief` are the sheets of the API. `version` rises with each save.
-    A signed row cannot be changed or removed: the database refuses (migration 0002)."""
+    """`plan` is the core's PlanDocument; `brief` and `debrief` are the sheets of the API. `version` rises
+    with each save. A signed row cannot be changed or removed: the database refuses (migration 0002)."""
 
     student = models.ForeignKey(Student, on_delete=models.PROTECT, related_name="sorties")
     instructor = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="taught")
@@ -79,7 +79,8 @@ class Signature(models.Model):
 
 
 class BriefRead(models.Model):
-    """The student has read the brief: when, and which plan it was (its digest), so that a later change shows."""
+    """The student has read the brief: when, and which plan it was (its digest), so that a later change
+    shows."""
 
     sortie = models.OneToOneField(Sortie, on_delete=models.CASCADE, related_name="read")
     plan_digest = models.CharField(max_length=64)

@@ -14,7 +14,8 @@ class Difference:
 
 
 def _leaves(value: Any, place: str = "") -> dict[str, Any]:
-    """Flat places to plain values. Items of a list that have an id are named by it, so that an insertion is one difference."""
+    """Flat places to plain values. Items of a list that have an id are named by it, so that an insertion is
+    one difference."""
     if isinstance(value, dict):
         found: dict[str, Any] = {}
         for key, part in value.items():

@@ -10,14 +10,18 @@ from keelturn.plan.sequence import PlanAnswer, compute_plan
 from server.school.models import Aircraft, Place, SchoolStandards, Sortie
 
 
-def conditions_for(sortie: Sortie, plan: PlanDocument, aircraft: Aircraft | None = None, place: Place | None = None) -> Conditions:
+def conditions_for(
+    sortie: Sortie, plan: PlanDocument, aircraft: Aircraft | None = None, place: Place | None = None
+) -> Conditions:
     """Raises Refused when the load does not fit the aircraft."""
     aircraft, place = aircraft or sortie.aircraft, place or sortie.place
     stage = sortie.student.stage_reached
     days = aircraft.parachute_days(sortie.planned_for.date())
     standards = SchoolStandards.in_force().document()
     try:
-        return conditions_of(plan, aircraft.document(), place.document(), standards, stage, days, sortie.planned_for)
+        return conditions_of(
+            plan, aircraft.document(), place.document(), standards, stage, days, sortie.planned_for
+        )
     except ValueError as error:
         where, _, what = str(error).partition(": ")
         raise refused(where, what, "Correct the load.") from error

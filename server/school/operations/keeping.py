@@ -1,4 +1,5 @@
-"""What the chief keeps: aircraft cards, places, the school's standards and those of each figure. Every change stays with who and when."""
+"""What the chief keeps: aircraft cards, places, the school's standards and those of each figure. Every change
+stays with who and when."""
 
 from datetime import date
 from typing import Any
@@ -17,7 +18,11 @@ from server.school.permissions import require_chief
 def same_version(held: int, sent: int) -> None:
     """Raises Refused when somebody changed it meanwhile."""
     if held != sent:
-        raise refused("version", f"this was changed meanwhile (now version {held}, yours {sent})", "Read it again and repeat the change.")
+        raise refused(
+            "version",
+            f"this was changed meanwhile (now version {held}, yours {sent})",
+            "Read it again and repeat the change.",
+        )
 
 
 def _keep(person: Person, subject: str, before: Any, after: Any) -> None:
@@ -29,25 +34,52 @@ def figures_exist(card: Card) -> None:
     """Raises Refused naming every approved figure that the catalogue does not have."""
     unknown = [key for key in card.approved if key not in BY_KEY]
     if unknown:
-        raise Refused([Problem(f"card.approved.{key}", "there is no such figure in the catalogue",
-            "Check its spelling, or strike it.") for key in unknown])
+        raise Refused(
+            [
+                Problem(
+                    f"card.approved.{key}",
+                    "there is no such figure in the catalogue",
+                    "Check its spelling, or strike it.",
+                )
+                for key in unknown
+            ]
+        )
 
 
-def save_aircraft(person: Person, aircraft: Aircraft, version: int, registration: str, card: Card, packed: date | None) -> Aircraft:
+def save_aircraft(
+    person: Person, aircraft: Aircraft, version: int, registration: str, card: Card, packed: date | None
+) -> Aircraft:
     """A new one when `aircraft` has no key yet. Raises Denied, Refused."""
     require_chief(person)
     figures_exist(card)
     registration = registration.strip().upper()
     with transaction.atomic():
         if Aircraft.objects.filter(registration=registration).exclude(pk=aircraft.pk).exists():
-            raise refused("registration", f"{registration} is already in the fleet", "Change that one, or give another registration.")
-        before = None if aircraft.pk is None else {"card": aircraft.card, "parachutes_packed_on": str(aircraft.parachutes_packed_on)}
+            raise refused(
+                "registration",
+                f"{registration} is already in the fleet",
+                "Change that one, or give another registration.",
+            )
+        before = (
+            None
+            if aircraft.pk is None
+            else {"card": aircraft.card, "parachutes_packed_on": str(aircraft.parachutes_packed_on)}
+        )
         if aircraft.pk is not None:
             same_version(Aircraft.objects.get(pk=aircraft.pk).version, version)
             aircraft.version += 1
-        aircraft.registration, aircraft.card, aircraft.parachutes_packed_on = registration, card.model_dump(mode="json"), packed
+        aircraft.registration, aircraft.card, aircraft.parachutes_packed_on = (
+            registration,
+            card.model_dump(mode="json"),
+            packed,
+        )
         aircraft.save()
-        _keep(person, f"aircraft {aircraft.pk}", before, {"card": aircraft.card, "parachutes_packed_on": str(packed)})
+        _keep(
+            person,
+            f"aircraft {aircraft.pk}",
+            before,
+            {"card": aircraft.card, "parachutes_packed_on": str(packed)},
+        )
     return aircraft
 
 
@@ -56,7 +88,9 @@ def save_place(person: Person, place: Place, version: int, document: PlaceDocume
     require_chief(person)
     with transaction.atomic():
         if Place.objects.filter(name=document.name).exclude(pk=place.pk).exists():
-            raise refused("place.name", f"there is a place named {document.name} already", "Give it another name.")
+            raise refused(
+                "place.name", f"there is a place named {document.name} already", "Give it another name."
+            )
         before = None if place.pk is None else place.place
         if place.pk is not None:
             same_version(Place.objects.get(pk=place.pk).version, version)
@@ -93,9 +127,13 @@ def save_figure_standard(person: Person, version: int, key: str, standard: Figur
         if standard == FigureStandard():
             del figures[key]
         try:
-            after = Standards.model_validate({**held.model_dump(), "figures": {k: v.model_dump() for k, v in figures.items()}})
+            after = Standards.model_validate(
+                {**held.model_dump(), "figures": {k: v.model_dump() for k, v in figures.items()}}
+            )
         except ValueError as error:
-            raise refused(f"figures.{key}", str(error).split("Value error, ")[-1].split(" [type")[0], "Choose another.") from error
+            raise refused(
+                f"figures.{key}", str(error).split("Value error, ")[-1].split(" [type")[0], "Choose another."
+            ) from error
         before = found.standards.get("figures", {}).get(key)
         found.standards, found.version = after.model_dump(mode="json"), found.version + 1
         found.save()

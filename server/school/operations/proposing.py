@@ -1,4 +1,5 @@
-"""A new sortie from three choices: the core proposes lesson, place, sequence and heights from the student's record, and says why."""
+"""A new sortie from three choices: the core proposes lesson, place, sequence and heights from the student's
+record, and says why."""
 
 from dataclasses import dataclass
 from datetime import datetime
@@ -21,7 +22,8 @@ from server.school.permissions import require_instructor
 
 @dataclass(frozen=True, slots=True)
 class Proposed:
-    """plan: with its heights; fits: nothing stops it; why: lesson, what differs from it, place, heights, in that order."""
+    """plan: with its heights; fits: nothing stops it; why: lesson, what differs from it, place, heights, in
+    that order."""
 
     lesson: Lesson
     place: Place
@@ -38,7 +40,8 @@ def load_for(aircraft: Aircraft, student: Student, instructor: Person) -> Load:
 
 @dataclass(frozen=True, slots=True)
 class AtPlace:
-    """The lesson laid out at one place. here: what stops it there; anywhere: what would at any place, in words."""
+    """The lesson laid out at one place. here: what stops it there; anywhere: what would at any place, in
+    words."""
 
     plan: PlanDocument
     conditions: Conditions
@@ -47,12 +50,17 @@ class AtPlace:
     anywhere: list[str]
 
 
-def propose_sortie(person: Person, student: Student, aircraft: Aircraft, lesson_key: str | None, at: datetime) -> Proposed:
-    """lesson_key None: the next of the syllabus; 'free': no figures yet. Three queries. Raises Denied, Refused."""
+def propose_sortie(
+    person: Person, student: Student, aircraft: Aircraft, lesson_key: str | None, at: datetime
+) -> Proposed:
+    """lesson_key None: the next of the syllabus; 'free': no figures yet. Three queries. Raises Denied,
+    Refused."""
     require_instructor(person)
     places = list(Place.objects.order_by("pk"))
     if not places:
-        raise refused("place", "the school has no place yet", "Have the chief enter one under Fleet and places.")
+        raise refused(
+            "place", "the school has no place yet", "Have the chief enter one under Fleet and places."
+        )
     if lesson_key == "free":
         plan = PlanDocument(load=load_for(aircraft, student, person), lesson="free", figures=())
         return Proposed(lesson_of("free"), places[0], plan, True, ("Free: add the figures yourself.",))
@@ -64,12 +72,23 @@ def propose_sortie(person: Person, student: Student, aircraft: Aircraft, lesson_
         laid = _laid_at(sortie, lesson, lessons)
         before = _not([other.name for other, _, _ in tried])
         if not laid.here:
-            words = f"{place.name}{before}: every figure keeps its floor with something to spare, in the order of the lesson."
-            return Proposed(lesson, place, laid.plan, not laid.anywhere, (*why, *laid.differs, words, *laid.anywhere))
+            words = (
+                f"{place.name}{before}: every figure keeps its floor with something to spare, in the order of"
+                " the lesson."
+            )
+            return Proposed(
+                lesson, place, laid.plan, not laid.anywhere, (*why, *laid.differs, words, *laid.anywhere)
+            )
         proposal = _way_out(laid)
-        if proposal.plan is not None and not proposal.changes and not _stops(compute_plan(proposal.plan, laid.conditions))[0]:
+        if (
+            proposal.plan is not None
+            and not proposal.changes
+            and not _stops(compute_plan(proposal.plan, laid.conditions))[0]
+        ):
             words = f"{place.name}{before}: in another order it fits."
-            return Proposed(lesson, place, proposal.plan, not laid.anywhere, (*why, *laid.differs, words, *laid.anywhere))
+            return Proposed(
+                lesson, place, proposal.plan, not laid.anywhere, (*why, *laid.differs, words, *laid.anywhere)
+            )
         tried.append((place, laid, proposal))
     place, laid, proposal = tried[0]
     out = f" The smallest way out: {proposal.changes[0]}." if proposal.changes else ""
@@ -77,10 +96,16 @@ def propose_sortie(person: Person, student: Student, aircraft: Aircraft, lesson_
     return Proposed(lesson, place, laid.plan, False, (*why, *laid.differs, words))
 
 
-def _lesson(key: str | None, lessons: list[list[Attempt]], student: Student, aircraft: Aircraft) -> tuple[Lesson, tuple[str, ...]]:
+def _lesson(
+    key: str | None, lessons: list[list[Attempt]], student: Student, aircraft: Aircraft
+) -> tuple[Lesson, tuple[str, ...]]:
     """The one asked for, or the next of the syllabus with why. Raises Refused."""
     if key is None:
-        found = next_lesson({r.figure: r.grade for r in standards_reached(lessons)}, student.stage_reached, aircraft.document())
+        found = next_lesson(
+            {r.figure: r.grade for r in standards_reached(lessons)},
+            student.stage_reached,
+            aircraft.document(),
+        )
         return found.lesson, found.why
     try:
         return lesson_of(key), ()
@@ -108,7 +133,8 @@ def _way_out(laid: AtPlace) -> Proposal:
 
 
 def _stops(answer: PlanAnswer) -> tuple[list[str], list[str]]:
-    """What stops the plan at this place, and what would stop it at any (the day, the aircraft, the people), in words."""
+    """What stops the plan at this place, and what would stop it at any (the day, the aircraft, the people),
+    in words."""
     stops = [c for c in answer.checks if c.verdict == "stop" and c.overridden is None]
     here = [c for c in stops if c.change in ("sequence", "load")]
     return [c.sentence for c in here], [f"{c.title}: {c.sentence}" for c in stops if c not in here]

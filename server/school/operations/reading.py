@@ -24,7 +24,9 @@ def mark_read(person: Person, sortie: Sortie) -> None:
         raise Denied("Only the student of this sortie ticks it as read.")
     if sortie.stage not in OPEN:
         raise Denied("This sortie has been flown; there is nothing left to read before it.")
-    BriefRead.objects.update_or_create(sortie=sortie, defaults={"plan_digest": plan_digest(sortie), "at": timezone.now()})
+    BriefRead.objects.update_or_create(
+        sortie=sortie, defaults={"plan_digest": plan_digest(sortie), "at": timezone.now()}
+    )
 
 
 def ask(person: Person, sortie: Sortie, text: str, figure: str) -> None:
@@ -41,6 +43,8 @@ def ask(person: Person, sortie: Sortie, text: str, figure: str) -> None:
 def answer(person: Person, sortie: Sortie, question_id: int, text: str) -> None:
     """Raises Denied for anybody but the sortie's instructor; Refused for a question that is not there."""
     require_edit(person, sortie)
-    changed = sortie.questions.filter(pk=question_id).update(answer=text, answered_by=person, answered_at=timezone.now())
+    changed = sortie.questions.filter(pk=question_id).update(
+        answer=text, answered_by=person, answered_at=timezone.now()
+    )
     if not changed:
         raise refused("question", "there is no such question here", "Reload the brief.")

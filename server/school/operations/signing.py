@@ -27,24 +27,40 @@ def digest_of(document: str) -> str:
 
 
 def signed_document(sortie: Sortie, answer: SortieAnswer, person: Person, at: str) -> str:
-    """Everything the signature covers, as canonical JSON: what was planned, flown and judged, what it was computed from
-    (card, place, standards as they were), and every computed number with its working."""
+    """Everything the signature covers, as canonical JSON: what was planned, flown and judged, what it was
+    computed from (card, place, standards as they were), and every computed number with its working."""
     document: dict[str, Any] = {
-        "format": "keelturn-signed-sortie", "version": 1, "sortie": sortie.pk, "signed_by": person.name, "signed_at": at,
-        "student": sortie.student.person.name, "student_stage": sortie.student.stage, "instructor": sortie.instructor.name,
-        "planned_for": sortie.planned_for.isoformat(), "aircraft": sortie.aircraft.registration, "card": sortie.aircraft.card,
-        "place": sortie.place.place, "standards": SchoolStandards.in_force().standards, "plan": sortie.plan,
-        "brief": sortie.brief, "debrief": sortie.debrief, "attempts": [row.attempt for row in sortie.attempts.all()],
-        "stage_changes": [{"stage": c.stage, "by": c.by.name, "at": c.at.isoformat()} for c in sortie.stage_changes.select_related("by")],
-        "answer": PLAN_ANSWER.dump_python(answer.answer, mode="json"), "accounts": ACCOUNTS.dump_python(answer.accounts, mode="json"),
+        "format": "keelturn-signed-sortie",
+        "version": 1,
+        "sortie": sortie.pk,
+        "signed_by": person.name,
+        "signed_at": at,
+        "student": sortie.student.person.name,
+        "student_stage": sortie.student.stage,
+        "instructor": sortie.instructor.name,
+        "planned_for": sortie.planned_for.isoformat(),
+        "aircraft": sortie.aircraft.registration,
+        "card": sortie.aircraft.card,
+        "place": sortie.place.place,
+        "standards": SchoolStandards.in_force().standards,
+        "plan": sortie.plan,
+        "brief": sortie.brief,
+        "debrief": sortie.debrief,
+        "attempts": [row.attempt for row in sortie.attempts.all()],
+        "stage_changes": [
+            {"stage": c.stage, "by": c.by.name, "at": c.at.isoformat()}
+            for c in sortie.stage_changes.select_related("by")
+        ],
+        "answer": PLAN_ANSWER.dump_python(answer.answer, mode="json"),
+        "accounts": ACCOUNTS.dump_python(answer.accounts, mode="json"),
     }
     return json.dumps(document, sort_keys=True, ensure_ascii=False, separators=(",", ":"))
 
 
 @contextmanager
 def flushed_to_disk() -> Iterator[None]:
-    """Commits inside are on the disk before they return. SQLite allows the switch only outside a transaction; inside somebody
-    else's, how it is committed is theirs to say."""
+    """Commits inside are on the disk before they return. SQLite allows the switch only outside a transaction;
+    inside somebody else's, how it is committed is theirs to say."""
     if connection.in_atomic_block:
         yield
         return
@@ -58,9 +74,12 @@ def flushed_to_disk() -> Iterator[None]:
 
 
 def sign_sortie(person: Person, sortie_id: int, version: int, password: str) -> Sortie:
-    """Raises Denied, Refused (wrong password, something missing), Overtaken. The commit is flushed to disk before it returns."""
+    """Raises Denied, Refused (wrong password, something missing), Overtaken. The commit is flushed to disk
+    before it returns."""
     if not person.check_password(password):
-        raise refused("password", "this is not your password", "Type the password you log in with. Nothing was signed.")
+        raise refused(
+            "password", "this is not your password", "Type the password you log in with. Nothing was signed."
+        )
     with flushed_to_disk(), transaction.atomic():
         sortie = sortie_to_change(person, sortie_id, version)
         answer = answer_for(sortie)
@@ -69,7 +88,9 @@ def sign_sortie(person: Person, sortie_id: int, version: int, password: str) -> 
             raise Refused([Problem("stage", words.rstrip("."), "Then sign.") for words in missing])
         at = timezone.now()
         document = signed_document(sortie, answer, person, at.isoformat())
-        Signature.objects.create(sortie=sortie, by=person, at=at, document=document, digest=digest_of(document))
+        Signature.objects.create(
+            sortie=sortie, by=person, at=at, document=document, digest=digest_of(document)
+        )
         StageChange.objects.create(sortie=sortie, stage="signed", by=person)
         sortie.stage, sortie.version, sortie.changed_by = "signed", sortie.version + 1, person
         sortie.save()
@@ -85,5 +106,7 @@ def answer_as_signed(signature: Signature) -> tuple[PlanAnswer, dict[str, LossAc
 def add_correction(person: Person, sortie: Sortie, reason: str, text: str) -> Correction:
     """Beside the original, with author, time and reason. Raises Denied."""
     if not may_correct(person, sortie):
-        raise Denied("A signed record is corrected by its instructor or the chief; one that is not signed is edited.")
+        raise Denied(
+            "A signed record is corrected by its instructor or the chief; one that is not signed is edited."
+        )
     return Correction.objects.create(sortie=sortie, by=person, reason=reason, text=text)

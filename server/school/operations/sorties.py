@@ -57,19 +57,38 @@ class Sheets:
 
 def _stored_form(sortie: Sortie, like: dict[str, Any]) -> dict[str, Any]:
     everything = {
-        "plan": sortie.plan, "brief": sortie.brief, "debrief": sortie.debrief,
-        "attempts": [row.attempt for row in sortie.attempts.all()], "aircraft": sortie.aircraft.registration,
+        "plan": sortie.plan,
+        "brief": sortie.brief,
+        "debrief": sortie.debrief,
+        "attempts": [row.attempt for row in sortie.attempts.all()],
+        "aircraft": sortie.aircraft.registration,
         "place": sortie.place.name,
     }
     return {name: everything[name] for name in like}
 
 
-def plan_sortie(person: Person, student: Student, aircraft: Aircraft, place: Place, lesson_key: str, at: datetime,
-                plan: PlanDocument | None = None) -> Sortie:
-    """A new sortie with this plan, or with the lesson's figures, each a little above its lowest start. Raises Denied, Refused."""
+def plan_sortie(
+    person: Person,
+    student: Student,
+    aircraft: Aircraft,
+    place: Place,
+    lesson_key: str,
+    at: datetime,
+    plan: PlanDocument | None = None,
+) -> Sortie:
+    """A new sortie with this plan, or with the lesson's figures, each a little above its lowest start. Raises
+    Denied, Refused."""
     require_instructor(person)
-    sortie = Sortie(student=student, instructor=person, aircraft=aircraft, place=place, planned_for=at, changed_by=person,
-                    brief=Brief().model_dump(mode="json"), debrief=Debrief().model_dump(mode="json"))
+    sortie = Sortie(
+        student=student,
+        instructor=person,
+        aircraft=aircraft,
+        place=place,
+        planned_for=at,
+        changed_by=person,
+        brief=Brief().model_dump(mode="json"),
+        debrief=Debrief().model_dump(mode="json"),
+    )
     if plan is None:
         try:
             lesson = lesson_of(lesson_key)
@@ -84,20 +103,34 @@ def plan_sortie(person: Person, student: Student, aircraft: Aircraft, place: Pla
     return sortie
 
 
-def copy_sortie(person: Person, earlier: Sortie, student: Student, aircraft: Aircraft, at: datetime) -> Sortie:
-    """The figures and settings of an earlier sortie for a new one: its own load and day, no overrides. Raises Denied, Refused."""
+def copy_sortie(
+    person: Person, earlier: Sortie, student: Student, aircraft: Aircraft, at: datetime
+) -> Sortie:
+    """The figures and settings of an earlier sortie for a new one: its own load and day, no overrides. Raises
+    Denied, Refused."""
     plan = read_document(PlanDocument, earlier.plan)
     other = aircraft.pk != earlier.aircraft_id
     figures = tuple(f.model_copy(update={"entry_ias": None}) for f in plan.figures) if other else plan.figures
-    fresh = plan.model_copy(update={"figures": figures, "load": load_for(aircraft, student, person), "day": Day(), "overrides": (),
-        "feeling": None})
+    fresh = plan.model_copy(
+        update={
+            "figures": figures,
+            "load": load_for(aircraft, student, person),
+            "day": Day(),
+            "overrides": (),
+            "feeling": None,
+        }
+    )
     return plan_sortie(person, student, aircraft, earlier.place, plan.lesson, at, fresh)
 
 
-def sortie_to_change(person: Person, sortie_id: int, version: int, mine: dict[str, Any] | None = None) -> Sortie:
-    """The sortie, inside the caller's transaction, when this person may change it and nobody stored it since `version`.
-    `mine`: what is about to be stored, for showing the difference. Raises Denied, Overtaken."""
-    sortie = Sortie.objects.select_related("student__person", "instructor", "aircraft", "place", "changed_by").get(pk=sortie_id)
+def sortie_to_change(
+    person: Person, sortie_id: int, version: int, mine: dict[str, Any] | None = None
+) -> Sortie:
+    """The sortie, inside the caller's transaction, when this person may change it and nobody stored it since
+    `version`. `mine`: what is about to be stored, for showing the difference. Raises Denied, Overtaken."""
+    sortie = Sortie.objects.select_related(
+        "student__person", "instructor", "aircraft", "place", "changed_by"
+    ).get(pk=sortie_id)
     require_edit(person, sortie)
     if sortie.version != version:
         found = [] if mine is None else differences(_stored_form(sortie, mine), mine)
@@ -106,7 +139,8 @@ def sortie_to_change(person: Person, sortie_id: int, version: int, mine: dict[st
 
 
 def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) -> Sortie:
-    """All of the sheets or none. Raises Denied, Refused, Overtaken. A changed plan takes a briefed sortie back to planned."""
+    """All of the sheets or none. Raises Denied, Refused, Overtaken. A changed plan takes a briefed sortie
+    back to planned."""
     with transaction.atomic():
         mine = sheets.stored_form()
         sortie = sortie_to_change(person, sortie_id, version, mine)
@@ -122,7 +156,11 @@ def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) ->
             plan = _overrides_signed_by(person, plan, sortie.plan)
             before, sortie.plan = sortie.plan, plan.model_dump(mode="json")
             # The student's number is asked after the brief: it alone does not undo it.
-            if sheets.aircraft or sheets.place or {**before, "feeling": None} != {**sortie.plan, "feeling": None}:
+            if (
+                sheets.aircraft
+                or sheets.place
+                or {**before, "feeling": None} != {**sortie.plan, "feeling": None}
+            ):
                 sortie.stage = "planned"
         if sheets.brief is not None:
             sortie.brief = sheets.brief.model_dump(mode="json")
@@ -138,7 +176,10 @@ def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) ->
 def _overrides_signed_by(person: Person, plan: PlanDocument, stored: dict[str, Any]) -> PlanDocument:
     """Overrides that were not there before carry the name of who stores them, whatever the sender wrote."""
     there = stored["overrides"]
-    named = tuple(o if o.model_dump(mode="json") in there else o.model_copy(update={"by": person.name}) for o in plan.overrides)
+    named = tuple(
+        o if o.model_dump(mode="json") in there else o.model_copy(update={"by": person.name})
+        for o in plan.overrides
+    )
     return plan.model_copy(update={"overrides": named})
 
 
@@ -150,9 +191,16 @@ def _replace_attempts(sortie: Sortie, attempts: list[Attempt], conditions: Condi
     rows = []
     for order, attempt in enumerate(attempts):
         account = loss_account(attempt, conditions)
-        rows.append(AttemptRow(
-            sortie=sortie, order=order, attempt=attempt.model_dump(mode="json"), figure=attempt.planned.key,
-            lost_ft=attempt.lost_ft, briefed_ft=account.planned.value if account else None))
+        rows.append(
+            AttemptRow(
+                sortie=sortie,
+                order=order,
+                attempt=attempt.model_dump(mode="json"),
+                figure=attempt.planned.key,
+                lost_ft=attempt.lost_ft,
+                briefed_ft=account.planned.value if account else None,
+            )
+        )
     AttemptRow.objects.bulk_create(rows)
 
 
@@ -160,18 +208,26 @@ def missing_for(sortie: Sortie, stops: int) -> dict[str, list[str]]:
     """What is missing before each stage, in words."""
     brief = read_document(Brief, sortie.brief)
     attempts, figures = attempts_of(sortie), len(sortie.plan["figures"])
-    return {stage: missing_before(stage, figures, stops, brief, attempts, sortie.stage_reached) for stage in STAGES[1:]}
+    return {
+        stage: missing_before(stage, figures, stops, brief, attempts, sortie.stage_reached)
+        for stage in STAGES[1:]
+    }
 
 
 def move_stage(person: Person, sortie_id: int, version: int, to: Stage) -> Sortie:
-    """Forward by one stage when nothing is missing, or back to an earlier one. Raises Denied, Refused, Overtaken."""
+    """Forward by one stage when nothing is missing, or back to an earlier one. Raises Denied, Refused,
+    Overtaken."""
     with transaction.atomic():
         sortie = sortie_to_change(person, sortie_id, version)
         step = STAGES.index(to) - STAGES.index(sortie.stage_reached)
         if to == "signed":
             raise refused("stage", "a sortie is signed with the password", "Use Sign.")
         if step > 1:
-            raise refused("stage", f"a {sortie.stage} sortie cannot become {to} at once", "Go through the stages in between.")
+            raise refused(
+                "stage",
+                f"a {sortie.stage} sortie cannot become {to} at once",
+                "Go through the stages in between.",
+            )
         if step == 1:
             missing = missing_for(sortie, answer_for(sortie).answer.stops)[to]
             if missing:

@@ -4,7 +4,12 @@ import type { paths } from "./schema";
 import type { Conflict, Problem } from "./types";
 
 function cookie(name: string): string {
-  return document.cookie.split("; ").find((c) => c.startsWith(`${name}=`))?.slice(name.length + 1) ?? "";
+  return (
+    document.cookie
+      .split("; ")
+      .find((c) => c.startsWith(`${name}=`))
+      ?.slice(name.length + 1) ?? ""
+  );
 }
 
 const csrf: Middleware = {
@@ -14,11 +19,17 @@ const csrf: Middleware = {
   },
 };
 
-export const server = createClient<paths>({ baseUrl: window.location.origin, fetch: (r: Request) => globalThis.fetch(r) });
+export const server = createClient<paths>({
+  baseUrl: window.location.origin,
+  fetch: (r: Request) => globalThis.fetch(r),
+});
 server.use(csrf);
 
 export class Failed extends Error {
-  constructor(readonly status: number, readonly problems: Problem[]) {
+  constructor(
+    readonly status: number,
+    readonly problems: Problem[],
+  ) {
     super(problems.map(inOneLine).join(" "));
   }
 }
@@ -37,14 +48,29 @@ export function inOneLine(problem: Problem): string {
 
 /** "plan.figures[3].start_ft" is "figure 4, start (ft)". */
 export function placeInWords(where: string): string {
-  const words = where.replace(/^(data|plan)\./, "")
-    .replace(/(figures|attempts)\[(\d+)\]/, (_, list: string, i: string) => `${list.slice(0, -1)} ${Number(i) + 1}`)
-    .replace(/parameters\./, "").replace(/_(ft|kt|lb|g|s|deg|hpa|ias|sm|c|usgal)\b/g, (_, unit: string) => ` (${UNITS[unit] ?? unit})`);
+  const words = where
+    .replace(/^(data|plan)\./, "")
+    .replace(
+      /(figures|attempts)\[(\d+)\]/,
+      (_, list: string, i: string) => `${list.slice(0, -1)} ${Number(i) + 1}`,
+    )
+    .replace(/parameters\./, "")
+    .replace(/_(ft|kt|lb|g|s|deg|hpa|ias|sm|c|usgal)\b/g, (_, unit: string) => ` (${UNITS[unit] ?? unit})`);
   return words.replace(/\./g, ", ").replace(/_/g, " ");
 }
-const UNITS: Record<string, string> = { ias: "indicated speed", hpa: "hPa", sm: "statute miles", c: "°C", usgal: "US gal" };
+const UNITS: Record<string, string> = {
+  ias: "indicated speed",
+  hpa: "hPa",
+  sm: "statute miles",
+  c: "°C",
+  usgal: "US gal",
+};
 
-interface Result<T> { data?: T; error?: unknown; response: Response }
+interface Result<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
 
 /** The data of a call, or Failed, or Overtaken. */
 export async function answered<T>(call: Promise<Result<T>>): Promise<T> {
@@ -52,13 +78,28 @@ export async function answered<T>(call: Promise<Result<T>>): Promise<T> {
   try {
     result = await call;
   } catch {
-    throw new Failed(0, [{ where: "network", what: "the server does not answer", do: "Check that it is running; what you entered is kept here." }]);
+    throw new Failed(0, [
+      {
+        where: "network",
+        what: "the server does not answer",
+        do: "Check that it is running; what you entered is kept here.",
+      },
+    ]);
   }
   const { response, error } = result;
   if (response.status === 409 && error) throw new Overtaken(error as Conflict);
   if (!response.ok) {
     const problems = (error as { problems?: Problem[] } | undefined)?.problems;
-    throw new Failed(response.status, problems ?? [{ where: "server", what: `it failed (${response.status})`, do: "Try again; what you entered is kept here." }]);
+    throw new Failed(
+      response.status,
+      problems ?? [
+        {
+          where: "server",
+          what: `it failed (${response.status})`,
+          do: "Try again; what you entered is kept here.",
+        },
+      ],
+    );
   }
   return result.data as T;
 }

@@ -3,33 +3,70 @@ import type { Answer } from "../api/types";
 import { narrow, tokens } from "../theme";
 import { WhyNumber } from "../why/WhyNumber";
 
-export interface AccountBar { part: string; height_ft: number; shown: string; colour: string }
+export interface AccountBar {
+  part: string;
+  height_ft: number;
+  shown: string;
+  colour: string;
+}
 
 /** A bar account that adds up: each part hangs where the last one ended; a part that gave height back goes left. */
 export function HeightAccount({ bars, totals }: { bars: AccountBar[]; totals: [string, Answer][] }) {
   const spans = bars.map((bar, i) => {
-    const before = bars.slice(0, i).reduce((sum, b) => sum + b.height_ft, 0), after = before + bar.height_ft;
+    const before = bars.slice(0, i).reduce((sum, b) => sum + b.height_ft, 0),
+      after = before + bar.height_ft;
     return { ...bar, from: Math.min(before, after), to: Math.max(before, after) };
   });
   const most = Math.max(1, ...spans.map((s) => s.to));
   const least = Math.min(0, ...spans.map((s) => s.from));
   const share = (ft: number) => `${((ft - least) / (most - least)) * 100}%`;
   return (
-    <Box role="table" sx={{ display: "grid", gridTemplateColumns: "minmax(70px, max-content) minmax(60px, 1fr) max-content", columnGap: 1, rowGap: 0.5, alignItems: "center", fontSize: 13.5 }}>
+    <Box
+      role="table"
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "minmax(70px, max-content) minmax(60px, 1fr) max-content",
+        columnGap: 1,
+        rowGap: 0.5,
+        alignItems: "center",
+        fontSize: 13.5,
+      }}
+    >
       {spans.map((span, i) => (
         <Box role="row" key={span.part + i} sx={{ display: "contents" }}>
-          <Box role="cell" sx={{ maxWidth: 190, lineHeight: 1.25 }}>{span.part}</Box>
-          <Box role="presentation" sx={{ position: "relative", height: 18 }}>
-            <Box sx={{ position: "absolute", top: 1, bottom: 1, left: share(span.from), width: `max(2px, calc(${share(span.to)} - ${share(span.from)}))`, bgcolor: span.colour }} />
+          <Box role="cell" sx={{ maxWidth: 190, lineHeight: 1.25 }}>
+            {span.part}
           </Box>
-          <Box role="cell" sx={{ ...narrow, fontWeight: 680, textAlign: "right" }}>{span.shown}</Box>
+          <Box role="presentation" sx={{ position: "relative", height: 18 }}>
+            <Box
+              sx={{
+                position: "absolute",
+                top: 1,
+                bottom: 1,
+                left: share(span.from),
+                width: `max(2px, calc(${share(span.to)} - ${share(span.from)}))`,
+                bgcolor: span.colour,
+              }}
+            />
+          </Box>
+          <Box role="cell" sx={{ ...narrow, fontWeight: 680, textAlign: "right" }}>
+            {span.shown}
+          </Box>
         </Box>
       ))}
       <Box sx={{ gridColumn: "1 / -1", borderTop: `1px solid ${tokens.ink}`, my: 0.3 }} />
       {totals.map(([words, answer], i) => (
         <Box role="row" key={words} sx={{ display: "contents" }}>
-          <Typography role="cell" component="div" sx={{ gridColumn: "1 / 3", fontSize: 13.5, fontWeight: i === 0 ? 720 : 400 }}>{words}</Typography>
-          <Box role="cell" sx={{ textAlign: "right", fontWeight: i === 0 ? 720 : 400 }}><WhyNumber answer={answer} /></Box>
+          <Typography
+            role="cell"
+            component="div"
+            sx={{ gridColumn: "1 / 3", fontSize: 13.5, fontWeight: i === 0 ? 720 : 400 }}
+          >
+            {words}
+          </Typography>
+          <Box role="cell" sx={{ textAlign: "right", fontWeight: i === 0 ? 720 : 400 }}>
+            <WhyNumber answer={answer} />
+          </Box>
         </Box>
       ))}
     </Box>

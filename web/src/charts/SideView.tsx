@@ -4,73 +4,196 @@ import type { SideView as Side } from "../api/types";
 import { useSize } from "../frame/useSize";
 import { narrow, tokens, unseen } from "../theme";
 
-interface Line { words: string; feet: number; colour: string; dashed?: boolean }
-interface Props { side: Side; title: string; unit: string; lines: Line[]; height: number; /** Index of the point where the aircraft is drawn. */ at?: number; onMoment?: (at: number) => void }
+interface Line {
+  words: string;
+  feet: number;
+  colour: string;
+  dashed?: boolean;
+}
+interface Props {
+  side: Side;
+  title: string;
+  unit: string;
+  lines: Line[];
+  height: number;
+  /** Index of the point where the aircraft is drawn. */ at?: number;
+  onMoment?: (at: number) => void;
+}
 
 /** Columns of a point. */
-export const T = 0, ALONG = 1, UP = 3, PATH = 4, PITCH = 5, BANK = 6, HEADING = 7, IAS = 8, G = 9;
+export const T = 0,
+  ALONG = 1,
+  UP = 3,
+  PATH = 4,
+  PITCH = 5,
+  BANK = 6,
+  HEADING = 7,
+  IAS = 8,
+  G = 9;
 const ROOM = { left: 48, right: 116, top: 18, bottom: 24 };
 
 /** The path seen from the side, to the same scale both ways: where the aeroplane is, how its nose stands, speed and g at the gates. */
 export function SideView({ side, title, unit, lines, height, at, onMoment }: Props) {
-  const { frame, size: { width } } = useSize<HTMLDivElement>({ width: 480, height });
+  const {
+    frame,
+    size: { width },
+  } = useSize<HTMLDivElement>({ width: 480, height });
   const points = side.points as number[][];
-  const first = points[0] ?? [], last = points[points.length - 1] ?? [];
+  const first = points[0] ?? [],
+    last = points[points.length - 1] ?? [];
   const heights = [...points.map((p) => p[UP] ?? 0), ...lines.map((l) => l.feet)];
   const alongs = points.map((p) => p[ALONG] ?? 0);
-  const low = Math.min(...heights) - 60, high = Math.max(...heights) + 90, near = Math.min(...alongs), far = Math.max(...alongs);
-  const across = Math.max(60, width - ROOM.left - ROOM.right - 28), down = height - ROOM.top - ROOM.bottom;
+  const low = Math.min(...heights) - 60,
+    high = Math.max(...heights) + 90,
+    near = Math.min(...alongs),
+    far = Math.max(...alongs);
+  const across = Math.max(60, width - ROOM.left - ROOM.right - 28),
+    down = height - ROOM.top - ROOM.bottom;
   const perFoot = Math.min(down / (high - low), across / Math.max(200, far - near));
-  const middle = (near + far) / 2, reach = across / perFoot / 2, pad = 14;
-  const x = scaleLinear().domain([middle - reach, middle + reach]).range([ROOM.left + pad, width - ROOM.right - pad]);
+  const middle = (near + far) / 2,
+    reach = across / perFoot / 2,
+    pad = 14;
+  const x = scaleLinear()
+    .domain([middle - reach, middle + reach])
+    .range([ROOM.left + pad, width - ROOM.right - pad]);
   const top = low + down / perFoot;
-  const y = scaleLinear().domain([low, top]).range([height - ROOM.bottom, ROOM.top]);
+  const y = scaleLinear()
+    .domain([low, top])
+    .range([height - ROOM.bottom, ROOM.top]);
   const d = points.map((p) => `${x(p[ALONG] ?? 0).toFixed(1)},${y(p[UP] ?? 0).toFixed(1)}`).join("L");
   const ticks = tickPoints(points, perFoot);
   const here = at === undefined ? null : points[Math.max(0, Math.min(points.length - 1, at))];
   const gates = [first, last];
   return (
     <Box ref={frame} sx={{ position: "relative", minWidth: 0 }}>
-      <svg width={width} height={height} style={{ ...narrow, fontSize: 12, display: "block", background: tokens.sky }} role="img" aria-label={`${title} from the side: from ${feet(first[UP])} to ${feet(last[UP])} ft, ${feet(far - near)} ft along`}>
-        {y.ticks(5).map((ft) => <g key={ft}><path d={`M${ROOM.left} ${y(ft)}H${width - ROOM.right}`} stroke={tokens.hairline} /><text x={ROOM.left - 6} y={y(ft) + 4} textAnchor="end" fill={tokens.slate}>{ft.toLocaleString("en")}</text></g>)}
-        {x.ticks(5).map((ft) => <text key={ft} x={x(ft)} y={height - 9} textAnchor="middle" fill={tokens.slate}>{ft.toLocaleString("en")}{ft === 0 ? " ft" : ""}</text>)}
-        {apart(lines.map((line) => ({ ...line, at: y(line.feet) })), 15, height - ROOM.bottom).map((line) => (
+      <svg
+        width={width}
+        height={height}
+        style={{ ...narrow, fontSize: 12, display: "block", background: tokens.sky }}
+        role="img"
+        aria-label={`${title} from the side: from ${feet(first[UP])} to ${feet(last[UP])} ft, ${feet(far - near)} ft along`}
+      >
+        {y.ticks(5).map((ft) => (
+          <g key={ft}>
+            <path d={`M${ROOM.left} ${y(ft)}H${width - ROOM.right}`} stroke={tokens.hairline} />
+            <text x={ROOM.left - 6} y={y(ft) + 4} textAnchor="end" fill={tokens.slate}>
+              {ft.toLocaleString("en")}
+            </text>
+          </g>
+        ))}
+        {x.ticks(5).map((ft) => (
+          <text key={ft} x={x(ft)} y={height - 9} textAnchor="middle" fill={tokens.slate}>
+            {ft.toLocaleString("en")}
+            {ft === 0 ? " ft" : ""}
+          </text>
+        ))}
+        {apart(
+          lines.map((line) => ({ ...line, at: y(line.feet) })),
+          15,
+          height - ROOM.bottom,
+        ).map((line) => (
           <g key={line.words}>
-            <path d={`M${ROOM.left} ${line.at}H${width - ROOM.right}`} stroke={line.colour} strokeWidth="1.8" strokeDasharray={line.dashed ? "5 3" : undefined} />
-            <text x={width - ROOM.right + 6} y={line.y + 4} fill={line.colour} fontWeight="660">{line.words}</text>
+            <path
+              d={`M${ROOM.left} ${line.at}H${width - ROOM.right}`}
+              stroke={line.colour}
+              strokeWidth="1.8"
+              strokeDasharray={line.dashed ? "5 3" : undefined}
+            />
+            <text x={width - ROOM.right + 6} y={line.y + 4} fill={line.colour} fontWeight="660">
+              {line.words}
+            </text>
           </g>
         ))}
         <path d={`M${d}`} fill="none" stroke={tokens.plan} strokeWidth="2.6" strokeLinejoin="round" />
-        {ticks.map((i) => <Nose key={i} point={points[i] ?? []} x={x} y={y} colour={tokens.plan} />)}
+        {ticks.map((i) => (
+          <Nose key={i} point={points[i] ?? []} x={x} y={y} colour={tokens.plan} />
+        ))}
         {side.moments.map((moment) => {
           const p = points[moment.at] ?? [];
           return (
-            <g key={moment.at} onClick={onMoment && (() => onMoment(moment.at))} style={{ cursor: onMoment ? "pointer" : undefined }}>
-              <circle cx={x(p[ALONG] ?? 0)} cy={y(p[UP] ?? 0)} r="4" fill={tokens.sheet} stroke={tokens.ink} strokeWidth="1.6" />
+            <g
+              key={moment.at}
+              onClick={onMoment && (() => onMoment(moment.at))}
+              style={{ cursor: onMoment ? "pointer" : undefined }}
+            >
+              <circle
+                cx={x(p[ALONG] ?? 0)}
+                cy={y(p[UP] ?? 0)}
+                r="4"
+                fill={tokens.sheet}
+                stroke={tokens.ink}
+                strokeWidth="1.6"
+              />
             </g>
           );
         })}
-        {gates.map((p, i) => <text key={i} x={x(p[ALONG] ?? 0) + (i ? 8 : -2)} y={y(p[UP] ?? 0) + (i && !lines.some((l) => Math.abs(y(l.feet) - y(p[UP] ?? 0) - 14) < 15) ? 16 : -11)} textAnchor="start" fill={tokens.ink} fontWeight="680">{Math.round(p[IAS] ?? 0)} {unit}, {(p[G] ?? 1).toFixed(1)} g</text>)}
+        {gates.map((p, i) => (
+          <text
+            key={i}
+            x={x(p[ALONG] ?? 0) + (i ? 8 : -2)}
+            y={
+              y(p[UP] ?? 0) +
+              (i && !lines.some((l) => Math.abs(y(l.feet) - y(p[UP] ?? 0) - 14) < 15) ? 16 : -11)
+            }
+            textAnchor="start"
+            fill={tokens.ink}
+            fontWeight="680"
+          >
+            {Math.round(p[IAS] ?? 0)} {unit}, {(p[G] ?? 1).toFixed(1)} g
+          </text>
+        ))}
         {here && <Nose point={here} x={x} y={y} colour={tokens.stop} big />}
       </svg>
-      <Box component="ul" sx={unseen}>{side.moments.map((m) => { const p = points[m.at] ?? []; return <li key={m.at}>{m.words}: {feet(p[UP])} ft, {Math.round(p[IAS] ?? 0)} {unit}, {(p[G] ?? 1).toFixed(1)} g, nose {Math.round(p[PITCH] ?? 0)} degrees, bank {Math.round(p[BANK] ?? 0)}</li>; })}</Box>
+      <Box component="ul" sx={unseen}>
+        {side.moments.map((m) => {
+          const p = points[m.at] ?? [];
+          return (
+            <li key={m.at}>
+              {m.words}: {feet(p[UP])} ft, {Math.round(p[IAS] ?? 0)} {unit}, {(p[G] ?? 1).toFixed(1)} g, nose{" "}
+              {Math.round(p[PITCH] ?? 0)} degrees, bank {Math.round(p[BANK] ?? 0)}
+            </li>
+          );
+        })}
+      </Box>
     </Box>
   );
 }
 
 /** The aeroplane from the side: nose along its pitch, fin up or down with the bank. */
-function Nose({ point, x, y, colour, big = false }: { point: number[]; x: (v: number) => number; y: (v: number) => number; colour: string; big?: boolean }) {
-  const r = Math.PI / 180, size = big ? 13 : 7;
+function Nose({
+  point,
+  x,
+  y,
+  colour,
+  big = false,
+}: {
+  point: number[];
+  x: (v: number) => number;
+  y: (v: number) => number;
+  colour: string;
+  big?: boolean;
+}) {
+  const r = Math.PI / 180,
+    size = big ? 13 : 7;
   const back = Math.cos((point[HEADING] ?? 0) * r) < 0 ? -1 : 1;
-  const pitch = (point[PITCH] ?? 0) * r, up = Math.cos((point[BANK] ?? 0) * r) < 0 ? -1 : 1;
+  const pitch = (point[PITCH] ?? 0) * r,
+    up = Math.cos((point[BANK] ?? 0) * r) < 0 ? -1 : 1;
   const [cx, cy] = [x(point[ALONG] ?? 0), y(point[UP] ?? 0)];
   const [nx, ny] = [Math.cos(pitch) * back, -Math.sin(pitch)];
   const [ux, uy] = [-Math.sin(pitch) * back * up, -Math.cos(pitch) * up];
   const tail = [cx - nx * size, cy - ny * size];
   return (
     <g stroke={colour} fill={colour}>
-      <path d={`M${tail[0]} ${tail[1]}L${cx + nx * size} ${cy + ny * size}`} strokeWidth={big ? 4 : 2.4} strokeLinecap="round" />
-      <path d={`M${tail[0]} ${tail[1]}l${ux * size * 0.6} ${uy * size * 0.6}`} strokeWidth={big ? 3 : 2} strokeLinecap="round" />
+      <path
+        d={`M${tail[0]} ${tail[1]}L${cx + nx * size} ${cy + ny * size}`}
+        strokeWidth={big ? 4 : 2.4}
+        strokeLinecap="round"
+      />
+      <path
+        d={`M${tail[0]} ${tail[1]}l${ux * size * 0.6} ${uy * size * 0.6}`}
+        strokeWidth={big ? 3 : 2}
+        strokeLinecap="round"
+      />
       {big && <circle cx={cx + nx * size} cy={cy + ny * size} r="3" />}
     </g>
   );
@@ -81,7 +204,10 @@ function tickPoints(points: number[][], perFoot: number): number[] {
   const found: number[] = [];
   let last = [-1e9, -1e9];
   points.forEach((p, i) => {
-    if (Math.hypot(((p[ALONG] ?? 0) - (last[0] ?? 0)) * perFoot, ((p[UP] ?? 0) - (last[1] ?? 0)) * perFoot) < 34) return;
+    if (
+      Math.hypot(((p[ALONG] ?? 0) - (last[0] ?? 0)) * perFoot, ((p[UP] ?? 0) - (last[1] ?? 0)) * perFoot) < 34
+    )
+      return;
     found.push(i);
     last = [p[ALONG] ?? 0, p[UP] ?? 0];
   });
@@ -89,12 +215,18 @@ function tickPoints(points: number[][], perFoot: number): number[] {
 }
 
 /** Labels pushed apart so that none lies on another. */
-export function apart<L extends { at: number }>(lines: L[], least: number, bottom: number): (L & { y: number })[] {
+export function apart<L extends { at: number }>(
+  lines: L[],
+  least: number,
+  bottom: number,
+): (L & { y: number })[] {
   let last = -Infinity;
-  const placed = [...lines].sort((a, b) => a.at - b.at).map((line) => {
-    last = Math.max(line.at, last + least);
-    return { ...line, y: last };
-  });
+  const placed = [...lines]
+    .sort((a, b) => a.at - b.at)
+    .map((line) => {
+      last = Math.max(line.at, last + least);
+      return { ...line, y: last };
+    });
   const over = Math.max(0, last - bottom);
   return placed.map((line, i) => ({ ...line, y: Math.max(line.y - over, ROOM.top + i * least) }));
 }

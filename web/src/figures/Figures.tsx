@@ -15,38 +15,108 @@ export default function Figures() {
   const [search, setSearch] = useSearchParams();
   const [letters, setLetters] = useState("");
   const [warm, setWarm] = useState(15);
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => answered(server.GET("/api/catalogue")), staleTime: Infinity });
+  const catalogue = useQuery({
+    queryKey: ["catalogue"],
+    queryFn: () => answered(server.GET("/api/catalogue")),
+    staleTime: Infinity,
+  });
   const fleet = useQuery({ queryKey: ["aircraft"], queryFn: () => answered(server.GET("/api/aircraft")) });
   const places = useQuery({ queryKey: ["places"], queryFn: () => answered(server.GET("/api/places")) });
   const all = useMemo(() => catalogue.data?.figures ?? [], [catalogue.data]);
   const shown = all.filter((f) => `${f.name} ${f.family}`.toLowerCase().includes(letters.toLowerCase()));
   const key = search.get("figure") ?? "loop";
   // To begin with: the aircraft that may fly most, and the deepest block.
-  const ablest = [...(fleet.data ?? [])].sort((a, b) => Object.keys(b.card.approved).length - Object.keys(a.card.approved).length)[0];
+  const ablest = [...(fleet.data ?? [])].sort(
+    (a, b) => Object.keys(b.card.approved).length - Object.keys(a.card.approved).length,
+  )[0];
   const deepest = [...(places.data ?? [])].sort((a, b) => depth(b.place) - depth(a.place))[0];
-  const aircraft = Number(search.get("aircraft") ?? ablest?.id ?? 0), place = Number(search.get("place") ?? deepest?.id ?? 0);
+  const aircraft = Number(search.get("aircraft") ?? ablest?.id ?? 0),
+    place = Number(search.get("place") ?? deepest?.id ?? 0);
   const book = useQuery({
-    queryKey: ["book", key, aircraft, place, warm], enabled: aircraft > 0 && place > 0, placeholderData: keepPreviousData, retry: false,
-    queryFn: async () => ({ key, found: await answered(server.GET("/api/figures/{key}/book", { params: { path: { key }, query: { aircraft_id: aircraft, place_id: place, temperature_c: warm } } })) }),
+    queryKey: ["book", key, aircraft, place, warm],
+    enabled: aircraft > 0 && place > 0,
+    placeholderData: keepPreviousData,
+    retry: false,
+    queryFn: async () => ({
+      key,
+      found: await answered(
+        server.GET("/api/figures/{key}/book", {
+          params: { path: { key }, query: { aircraft_id: aircraft, place_id: place, temperature_c: warm } },
+        }),
+      ),
+    }),
   });
-  const set = (name: string, value: string) => setSearch((old) => { const next = new URLSearchParams(old); next.set(name, value); return next; }, { replace: true });
-  const step = (by: number) => { const next = shown[shown.findIndex((f) => f.key === key) + by]; if (next) set("figure", next.key); };
+  const set = (name: string, value: string) =>
+    setSearch(
+      (old) => {
+        const next = new URLSearchParams(old);
+        next.set(name, value);
+        return next;
+      },
+      { replace: true },
+    );
+  const step = (by: number) => {
+    const next = shown[shown.findIndex((f) => f.key === key) + by];
+    if (next) set("figure", next.key);
+  };
   useKeys({ j: () => step(1), k: () => step(-1) });
-  if (catalogue.isPending || fleet.isPending || places.isPending) return <Loading what="the book of figures" />;
-  if (catalogue.isError || fleet.isError || places.isError) return <Trouble error={catalogue.error ?? fleet.error ?? places.error} />;
+  if (catalogue.isPending || fleet.isPending || places.isPending)
+    return <Loading what="the book of figures" />;
+  if (catalogue.isError || fleet.isError || places.isError)
+    return <Trouble error={catalogue.error ?? fleet.error ?? places.error} />;
   const figure = all.find((f) => f.key === key);
   const card = fleet.data.find((a) => a.id === aircraft)?.card;
   return (
-    <Box component="main" sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "236px minmax(0, 1fr)" }, gridTemplateRows: "100%", overflow: { xs: "auto", md: "hidden" } }}>
+    <Box
+      component="main"
+      sx={{
+        height: "100%",
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr", md: "236px minmax(0, 1fr)" },
+        gridTemplateRows: "100%",
+        overflow: { xs: "auto", md: "hidden" },
+      }}
+    >
       <Box sx={{ p: 1.5, overflow: "auto", borderRight: `1px solid ${tokens.hairline}` }} tabIndex={-1}>
-        <TextField fullWidth label="Find a figure" value={letters} onChange={(e) => setLetters(e.target.value)} sx={{ mb: 1 }} />
-        {shown.length === 0 && <Typography sx={{ color: tokens.slate }}>No figure with these letters.</Typography>}
+        <TextField
+          fullWidth
+          label="Find a figure"
+          value={letters}
+          onChange={(e) => setLetters(e.target.value)}
+          sx={{ mb: 1 }}
+        />
+        {shown.length === 0 && (
+          <Typography sx={{ color: tokens.slate }}>No figure with these letters.</Typography>
+        )}
         {families(shown).map(([family, figures]) => (
           <Box key={family} component="section" aria-label={family} sx={{ mb: 1 }}>
-            <Typography variant="h2" component="h2" sx={{ fontSize: 13 }}>{family}</Typography>
+            <Typography variant="h2" component="h2" sx={{ fontSize: 13 }}>
+              {family}
+            </Typography>
             {figures.map((f) => (
-              <Box key={f.key} component="button" ref={f.key === key ? intoView : undefined} onClick={() => set("figure", f.key)} aria-current={f.key === key || undefined}
-                sx={{ font: "inherit", display: "block", width: "100%", textAlign: "left", border: 0, px: 1, py: 0.6, borderRadius: 1, cursor: "pointer", fontSize: 14, bgcolor: f.key === key ? tokens.plan : "transparent", color: f.key === key ? "#fff" : card && !(f.key in card.approved) ? tokens.slate : tokens.ink, fontWeight: f.key === key ? 680 : 450 }}>
+              <Box
+                key={f.key}
+                component="button"
+                ref={f.key === key ? intoView : undefined}
+                onClick={() => set("figure", f.key)}
+                aria-current={f.key === key || undefined}
+                sx={{
+                  font: "inherit",
+                  display: "block",
+                  width: "100%",
+                  textAlign: "left",
+                  border: 0,
+                  px: 1,
+                  py: 0.6,
+                  borderRadius: 1,
+                  cursor: "pointer",
+                  fontSize: 14,
+                  bgcolor: f.key === key ? tokens.plan : "transparent",
+                  color:
+                    f.key === key ? "#fff" : card && !(f.key in card.approved) ? tokens.slate : tokens.ink,
+                  fontWeight: f.key === key ? 680 : 450,
+                }}
+              >
                 {f.name}
               </Box>
             ))}
@@ -55,12 +125,49 @@ export default function Figures() {
       </Box>
       <Box sx={{ p: 2, overflow: "auto" }} tabIndex={-1}>
         <Box sx={{ display: "flex", gap: 1.2, mb: 1.5, "& .MuiTextField-root": { minWidth: 190 } }}>
-          <TextField select label="Aircraft" value={aircraft} onChange={(e) => set("aircraft", e.target.value)}>{fleet.data.map((a) => <MenuItem key={a.id} value={a.id}>{a.registration} {a.card.name}</MenuItem>)}</TextField>
-          <TextField select label="Place" value={place} onChange={(e) => set("place", e.target.value)}>{places.data.map((p) => <MenuItem key={p.id} value={p.id}>{p.place.name}</MenuItem>)}</TextField>
-          <TextField select label="Day" value={warm} onChange={(e) => setWarm(Number(e.target.value))}>{[[-5, "Cold, −5 °C"], [15, "Standard, 15 °C"], [32, "Hot, 32 °C"]].map(([t, words]) => <MenuItem key={t} value={t}>{words}</MenuItem>)}</TextField>
+          <TextField
+            select
+            label="Aircraft"
+            value={aircraft}
+            onChange={(e) => set("aircraft", e.target.value)}
+          >
+            {fleet.data.map((a) => (
+              <MenuItem key={a.id} value={a.id}>
+                {a.registration} {a.card.name}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField select label="Place" value={place} onChange={(e) => set("place", e.target.value)}>
+            {places.data.map((p) => (
+              <MenuItem key={p.id} value={p.id}>
+                {p.place.name}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField select label="Day" value={warm} onChange={(e) => setWarm(Number(e.target.value))}>
+            {[
+              [-5, "Cold, −5 °C"],
+              [15, "Standard, 15 °C"],
+              [32, "Hot, 32 °C"],
+            ].map(([t, words]) => (
+              <MenuItem key={t} value={t}>
+                {words}
+              </MenuItem>
+            ))}
+          </TextField>
         </Box>
         {book.isError && <Trouble error={book.error} again={() => void book.refetch()} />}
-        {figure && card && book.data?.key === key ? <FigureSheet key={key} figure={figure} book={book.data.found} card={card} chief={person.role === "chief"} /> : !book.isError && <Loading what="the figure" />}
+        {figure && card && book.data?.key === key ? (
+          <FigureSheet
+            key={key}
+            figure={figure}
+            book={book.data.found}
+            card={card}
+            chief={person.role === "chief"}
+          />
+        ) : (
+          !book.isError && <Loading what="the figure" />
+        )}
       </Box>
     </Box>
   );
@@ -75,5 +182,8 @@ function intoView(element: HTMLElement | null) {
 }
 
 function families(figures: Figure[]): [string, Figure[]][] {
-  return [...new Set(figures.map((f) => f.family))].map((family) => [family, figures.filter((f) => f.family === family)]);
+  return [...new Set(figures.map((f) => f.family))].map((family) => [
+    family,
+    figures.filter((f) => f.family === family),
+  ]);
 }

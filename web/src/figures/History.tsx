@@ -11,7 +11,10 @@ export function History({ changes, words }: { changes: Change[]; words: (documen
       <Typography variant="h2">Changes</Typography>
       {changes.map((c) => (
         <Box key={c.at} sx={{ fontSize: 14, py: 0.5, borderBottom: `1px solid ${tokens.hairline}` }}>
-          <b>{c.by}</b> {dayAndTime(c.at)}: {words(c.after)} <Box component="span" sx={{ color: tokens.slate }}>(before: {words(c.before)})</Box>
+          <b>{c.by}</b> {dayAndTime(c.at)}: {words(c.after)}{" "}
+          <Box component="span" sx={{ color: tokens.slate }}>
+            (before: {words(c.before)})
+          </Box>
         </Box>
       ))}
     </Box>

@@ -1,4 +1,13 @@
-import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, TextField, Typography } from "@mui/material";
+import {
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  MenuItem,
+  TextField,
+  Typography,
+} from "@mui/material";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, server } from "../api/client";
@@ -8,38 +17,110 @@ import { NumberField } from "../sortie/plan/NumberField";
 import { tokens } from "../theme";
 
 /** The chief's gate, floor, school and words for one figure. */
-export function StandardEditor({ figure, book, card, onClose }: { figure: Figure; book: Book; card: Card; onClose: () => void }) {
+export function StandardEditor({
+  figure,
+  book,
+  card,
+  onClose,
+}: {
+  figure: Figure;
+  book: Book;
+  card: Card;
+  onClose: () => void;
+}) {
   const [standard, setStandard] = useState<FigureStandard>(book.standard);
   const queries = useQueryClient();
   const save = useMutation({
-    mutationFn: () => answered(server.PUT("/api/figures/{key}/standard", { params: { path: { key: figure.key } }, body: { version: book.version, standard } })),
-    onSuccess: () => { void queries.invalidateQueries({ queryKey: ["book"] }); void queries.invalidateQueries({ queryKey: ["standards"] }); onClose(); },
+    mutationFn: () =>
+      answered(
+        server.PUT("/api/figures/{key}/standard", {
+          params: { path: { key: figure.key } },
+          body: { version: book.version, standard },
+        }),
+      ),
+    onSuccess: () => {
+      void queries.invalidateQueries({ queryKey: ["book"] });
+      void queries.invalidateQueries({ queryKey: ["standards"] });
+      onClose();
+    },
   });
   const gate = standard.entry_ias?.[card.name]?.value ?? null;
   const setGate = (value: number | null) => {
-    const others = Object.fromEntries(Object.entries(standard.entry_ias ?? {}).filter(([name]) => name !== card.name));
-    setStandard({ ...standard, entry_ias: value === null ? others : { ...others, [card.name]: { value, source: "school", ref: "the chief's gate for this figure" } } });
+    const others = Object.fromEntries(
+      Object.entries(standard.entry_ias ?? {}).filter(([name]) => name !== card.name),
+    );
+    setStandard({
+      ...standard,
+      entry_ias:
+        value === null
+          ? others
+          : { ...others, [card.name]: { value, source: "school", ref: "the chief's gate for this figure" } },
+    });
   };
   const taught = figure.schools.filter((s) => !s.compared_only && s.key !== "flight_manual");
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>{figure.name}: what the school asks</DialogTitle>
       <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
-        <Typography sx={{ color: tokens.slate }}>Empty fields leave the manual's or the catalogue's. Plans made from now on follow; your name and the time are kept.</Typography>
-        <NumberField label={`Entry speed in ${card.name}`} unit={card.speed_unit} optional value={gate} placeholder={book.answer?.entry.shown.replace(/ .*/, "")} onValue={setGate} />
-        <NumberField label="Floor above the ground" unit="ft" optional step={100} value={standard.floor_ft?.value ?? null} placeholder="the school's" onValue={(v) => setStandard({ ...standard, floor_ft: v === null ? null : { value: v, source: "school", ref: `the chief's floor, ${figure.name.toLowerCase()}` } })} />
+        <Typography sx={{ color: tokens.slate }}>
+          Empty fields leave the manual's or the catalogue's. Plans made from now on follow; your name and the
+          time are kept.
+        </Typography>
+        <NumberField
+          label={`Entry speed in ${card.name}`}
+          unit={card.speed_unit}
+          optional
+          value={gate}
+          placeholder={book.answer?.entry.shown.replace(/ .*/, "")}
+          onValue={setGate}
+        />
+        <NumberField
+          label="Floor above the ground"
+          unit="ft"
+          optional
+          step={100}
+          value={standard.floor_ft?.value ?? null}
+          placeholder="the school's"
+          onValue={(v) =>
+            setStandard({
+              ...standard,
+              floor_ft:
+                v === null
+                  ? null
+                  : { value: v, source: "school", ref: `the chief's floor, ${figure.name.toLowerCase()}` },
+            })
+          }
+        />
         {taught.length > 0 && (
-          <TextField select label="Recovery school" value={standard.school ?? ""} onChange={(e) => setStandard({ ...standard, school: e.target.value || null })}>
+          <TextField
+            select
+            label="Recovery school"
+            value={standard.school ?? ""}
+            onChange={(e) => setStandard({ ...standard, school: e.target.value || null })}
+          >
             <MenuItem value="">as the instructor chooses</MenuItem>
-            {taught.map((s) => <MenuItem key={s.key} value={s.key}>{s.name}</MenuItem>)}
+            {taught.map((s) => (
+              <MenuItem key={s.key} value={s.key}>
+                {s.name}
+              </MenuItem>
+            ))}
           </TextField>
         )}
-        <TextField label="Words to say" multiline minRows={2} value={standard.words ?? ""} onChange={(e) => setStandard({ ...standard, words: e.target.value })} slotProps={{ htmlInput: { maxLength: 400 } }} />
+        <TextField
+          label="Words to say"
+          multiline
+          minRows={2}
+          value={standard.words ?? ""}
+          onChange={(e) => setStandard({ ...standard, words: e.target.value })}
+          slotProps={{ htmlInput: { maxLength: 400 } }}
+        />
         {save.isError && <Trouble error={save.error} />}
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Leave it as it was</Button>
-        <Button variant="contained" disabled={save.isPending} onClick={() => save.mutate()}>Store</Button>
+        <Button variant="contained" disabled={save.isPending} onClick={() => save.mutate()}>
+          Store
+        </Button>
       </DialogActions>
     </Dialog>
   );

@@ -16,7 +16,8 @@ describe("deep inside a document", () => {
 });
 
 describe("a file", () => {
-  const file = (text: string) => ({ name: "plan.json", size: text.length, text: () => Promise.resolve(text) }) as File;
+  const file = (text: string) =>
+    ({ name: "plan.json", size: text.length, text: () => Promise.resolve(text) }) as File;
   it("is read as JSON", async () => {
     expect(await readJson(file('{"a": 1}'))).toEqual({ a: 1 });
   });

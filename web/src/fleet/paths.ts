@@ -2,7 +2,13 @@
 type Tree = Record<string, unknown> | unknown[];
 
 export function at(document: unknown, path: string): unknown {
-  return path.split(".").reduce<unknown>((found, step) => (found === null || found === undefined ? undefined : (found as Record<string, unknown>)[step]), document);
+  return path
+    .split(".")
+    .reduce<unknown>(
+      (found, step) =>
+        found === null || found === undefined ? undefined : (found as Record<string, unknown>)[step],
+      document,
+    );
 }
 
 /** A copy with the value there; steps that are not there yet are made. */

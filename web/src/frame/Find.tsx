@@ -4,7 +4,11 @@ import { useNavigate } from "react-router";
 import { answered, server } from "../api/client";
 import { dayAndTime } from "./dates";
 
-interface Found { words: string; kind: string; to: string }
+interface Found {
+  words: string;
+  kind: string;
+  to: string;
+}
 
 /** Find anything by typing a few letters: sorties, students, aircraft, places. */
 export function Find({ onClose }: { onClose: () => void }) {
@@ -15,10 +19,23 @@ export function Find({ onClose }: { onClose: () => void }) {
       <DialogTitle>Find</DialogTitle>
       <DialogContent sx={{ minHeight: 360 }}>
         <Autocomplete
-          open options={all} loading={isPending} autoHighlight groupBy={(o) => o.kind} getOptionLabel={(o) => o.words}
-          getOptionKey={(o) => o.to + o.words} noOptionsText="Nothing with these letters. Try a name, an aircraft or a place."
-          onChange={(_, chosen) => { if (chosen) { void navigate(chosen.to); onClose(); } }}
-          renderInput={(params) => <TextField {...params} autoFocus label="A name, an aircraft, a place" sx={{ mt: 1 }} />}
+          open
+          options={all}
+          loading={isPending}
+          autoHighlight
+          groupBy={(o) => o.kind}
+          getOptionLabel={(o) => o.words}
+          getOptionKey={(o) => o.to + o.words}
+          noOptionsText="Nothing with these letters. Try a name, an aircraft or a place."
+          onChange={(_, chosen) => {
+            if (chosen) {
+              void navigate(chosen.to);
+              onClose();
+            }
+          }}
+          renderInput={(params) => (
+            <TextField {...params} autoFocus label="A name, an aircraft, a place" sx={{ mt: 1 }} />
+          )}
         />
       </DialogContent>
     </Dialog>
@@ -28,12 +45,23 @@ export function Find({ onClose }: { onClose: () => void }) {
 async function everything(): Promise<Found[]> {
   const [catalogue, today, students, aircraft, places] = await Promise.all([
     answered(server.GET("/api/catalogue")),
-    answered(server.GET("/api/today")), answered(server.GET("/api/students")), answered(server.GET("/api/aircraft")), answered(server.GET("/api/places")),
+    answered(server.GET("/api/today")),
+    answered(server.GET("/api/students")),
+    answered(server.GET("/api/aircraft")),
+    answered(server.GET("/api/places")),
   ]);
   return [
     ...students.map((s) => ({ words: s.name, kind: "Students", to: `/students/${s.id}` })),
-    ...[...today.sorties, ...today.recent].map((s) => ({ words: `${s.student}, ${s.lesson_name}, ${dayAndTime(s.planned_for)}`, kind: "Sorties", to: `/sorties/${s.id}` })),
-    ...aircraft.map((a) => ({ words: `${a.registration} ${a.card.name}`, kind: "Fleet", to: `/fleet?aircraft=${a.id}` })),
+    ...[...today.sorties, ...today.recent].map((s) => ({
+      words: `${s.student}, ${s.lesson_name}, ${dayAndTime(s.planned_for)}`,
+      kind: "Sorties",
+      to: `/sorties/${s.id}`,
+    })),
+    ...aircraft.map((a) => ({
+      words: `${a.registration} ${a.card.name}`,
+      kind: "Fleet",
+      to: `/fleet?aircraft=${a.id}`,
+    })),
     ...places.map((p) => ({ words: p.place.name, kind: "Places", to: "/fleet" })),
     ...catalogue.figures.map((f) => ({ words: f.name, kind: "Figures", to: `/figures?figure=${f.key}` })),
   ];

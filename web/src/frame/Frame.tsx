@@ -12,7 +12,12 @@ import { Key } from "./Key";
 import { useKeys } from "./keys";
 import { Wordmark } from "./Wordmark";
 
-const PLACES = [["/", "Today"], ["/students", "Students"], ["/figures", "Figures"], ["/fleet", "Fleet and places"]] as const;
+const PLACES = [
+  ["/", "Today"],
+  ["/students", "Students"],
+  ["/figures", "Figures"],
+  ["/fleet", "Fleet and places"],
+] as const;
 
 /** Header, the why panel, find and help: what every screen has. `header` replaces the places inside a sortie. */
 export function Frame({ person }: { person: Person }) {
@@ -25,7 +30,10 @@ export function Frame({ person }: { person: Person }) {
   const open = useCallback((answer: Answer) => setWhy(answer), []);
   useKeys({
     w: () => {
-      const focused = document.activeElement?.closest("[data-why]") ?? document.querySelector("[data-why-main]") ?? document.querySelector("[data-why]");
+      const focused =
+        document.activeElement?.closest("[data-why]") ??
+        document.querySelector("[data-why-main]") ??
+        document.querySelector("[data-why]");
       const answer = onPage.get(focused?.getAttribute("data-why") ?? "");
       if (answer) setWhy(answer);
     },
@@ -33,23 +41,101 @@ export function Frame({ person }: { person: Person }) {
     "?": () => setHelping(true),
   });
   const own = person.role === "student" ? `/students/${person.student_id ?? ""}` : null;
-  const places = own ? ([["/", "Today"], [own, "My record"], ["/figures", "Figures"], ["/fleet", "Fleet and places"]] as const) : PLACES;
+  const places = own
+    ? ([
+        ["/", "Today"],
+        [own, "My record"],
+        ["/figures", "Figures"],
+        ["/fleet", "Fleet and places"],
+      ] as const)
+    : PLACES;
   return (
     <WhyContext value={open}>
-      <Box sx={{ height: "100vh", display: "flex", flexDirection: "column", "@media print": { height: "auto" } }}>
-        <Box component="header" sx={{ display: { xs: inSortie ? "none" : "flex", md: "flex" }, alignItems: "center", gap: { xs: 0.5, md: 2 }, px: { xs: 1, md: 2.5 }, height: 48, flex: "none", bgcolor: tokens.sheet, borderBottom: `1px solid ${tokens.hairline}`, "@media print": { display: "none" } }}>
-          <Box component={NavLink} to="/" sx={{ textDecoration: "none" }} aria-label="Keel Turn, today"><Wordmark /></Box>
-          <Box component="nav" aria-label="Places" sx={{ display: "flex", gap: 0.5, flex: 1, minWidth: 0, overflow: "hidden" }}>
+      <Box
+        sx={{ height: "100vh", display: "flex", flexDirection: "column", "@media print": { height: "auto" } }}
+      >
+        <Box
+          component="header"
+          sx={{
+            display: { xs: inSortie ? "none" : "flex", md: "flex" },
+            alignItems: "center",
+            gap: { xs: 0.5, md: 2 },
+            px: { xs: 1, md: 2.5 },
+            height: 48,
+            flex: "none",
+            bgcolor: tokens.sheet,
+            borderBottom: `1px solid ${tokens.hairline}`,
+            "@media print": { display: "none" },
+          }}
+        >
+          <Box component={NavLink} to="/" sx={{ textDecoration: "none" }} aria-label="Keel Turn, today">
+            <Wordmark />
+          </Box>
+          <Box
+            component="nav"
+            aria-label="Places"
+            sx={{ display: "flex", gap: 0.5, flex: 1, minWidth: 0, overflow: "hidden" }}
+          >
             {places.map(([to, words]) => (
-              <Box key={to} component={NavLink} to={to} end={to === "/"} sx={{ px: { xs: 0.7, md: 1.2 }, height: 48, display: "flex", alignItems: "center", whiteSpace: "nowrap", color: tokens.slate, fontWeight: 620, textDecoration: "none", borderBottom: "3px solid transparent", "&.active": { color: tokens.plan, borderColor: tokens.plan } }}>{words}</Box>
+              <Box
+                key={to}
+                component={NavLink}
+                to={to}
+                end={to === "/"}
+                sx={{
+                  px: { xs: 0.7, md: 1.2 },
+                  height: 48,
+                  display: "flex",
+                  alignItems: "center",
+                  whiteSpace: "nowrap",
+                  color: tokens.slate,
+                  fontWeight: 620,
+                  textDecoration: "none",
+                  borderBottom: "3px solid transparent",
+                  "&.active": { color: tokens.plan, borderColor: tokens.plan },
+                }}
+              >
+                {words}
+              </Box>
             ))}
           </Box>
-          <Button size="small" color="inherit" onClick={() => setFinding(true)} sx={{ color: tokens.slate, display: { xs: "none", sm: "inline-flex" } }}>Find<Key>/</Key></Button>
-          <Button size="small" color="inherit" onClick={() => setHelping(true)} sx={{ color: tokens.slate, display: { xs: "none", md: "inline-flex" } }}>Help<Key>?</Key></Button>
-          <Box sx={{ ...narrow, color: tokens.slate, whiteSpace: "nowrap", display: { xs: "none", md: "block" } }}>{person.name}</Box>
-          <Button size="small" onClick={() => logOut.mutate(undefined, { onSuccess: () => void navigate("/") })} sx={{ whiteSpace: "nowrap" }}>Log out</Button>
+          <Button
+            size="small"
+            color="inherit"
+            onClick={() => setFinding(true)}
+            sx={{ color: tokens.slate, display: { xs: "none", sm: "inline-flex" } }}
+          >
+            Find<Key>/</Key>
+          </Button>
+          <Button
+            size="small"
+            color="inherit"
+            onClick={() => setHelping(true)}
+            sx={{ color: tokens.slate, display: { xs: "none", md: "inline-flex" } }}
+          >
+            Help<Key>?</Key>
+          </Button>
+          <Box
+            sx={{
+              ...narrow,
+              color: tokens.slate,
+              whiteSpace: "nowrap",
+              display: { xs: "none", md: "block" },
+            }}
+          >
+            {person.name}
+          </Box>
+          <Button
+            size="small"
+            onClick={() => logOut.mutate(undefined, { onSuccess: () => void navigate("/") })}
+            sx={{ whiteSpace: "nowrap" }}
+          >
+            Log out
+          </Button>
         </Box>
-        <Box sx={{ flex: 1, minHeight: 0, overflow: "auto", "@media print": { overflow: "visible" } }}><Outlet context={person} /></Box>
+        <Box sx={{ flex: 1, minHeight: 0, overflow: "auto", "@media print": { overflow: "visible" } }}>
+          <Outlet context={person} />
+        </Box>
       </Box>
       <WhyPanel answer={why} onClose={() => setWhy(null)} />
       {finding && <Find onClose={() => setFinding(false)} />}

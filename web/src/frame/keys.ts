@@ -9,20 +9,35 @@ export type Keys = Record<string, (event: KeyboardEvent) => void>;
 
 export function isTyping(target: EventTarget | null): boolean {
   if (!(target instanceof HTMLElement)) return false;
-  return target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName) || target.getAttribute("role") === "combobox";
+  return (
+    target.isContentEditable ||
+    ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName) ||
+    target.getAttribute("role") === "combobox"
+  );
 }
 
 export function useKeys(keys: Keys, on = true) {
   const latest = useRef(keys);
-  useEffect(() => { latest.current = keys; });
+  useEffect(() => {
+    latest.current = keys;
+  });
   useEffect(() => {
     if (!on) return;
     const listen = (event: KeyboardEvent) => {
       const chord = `${event.ctrlKey || event.metaKey ? "ctrl+" : ""}${event.shiftKey && event.key.length > 1 ? "shift+" : ""}${event.key}`;
       // What a control did with the key itself is not done twice; two screens may each have their own use for it.
-      if ((event.defaultPrevented && !ours.has(event)) || event.altKey || (isTyping(event.target) && !chord.startsWith("ctrl+"))) return;
+      if (
+        (event.defaultPrevented && !ours.has(event)) ||
+        event.altKey ||
+        (isTyping(event.target) && !chord.startsWith("ctrl+"))
+      )
+        return;
       // A dialog has the keyboard to itself.
-      if (document.querySelector('[role="dialog"], [role="presentation"].MuiModal-root') && !["Escape"].includes(event.key)) return;
+      if (
+        document.querySelector('[role="dialog"], [role="presentation"].MuiModal-root') &&
+        !["Escape"].includes(event.key)
+      )
+        return;
       const act = latest.current[chord] ?? latest.current[chord.toLowerCase()];
       if (act) {
         event.preventDefault();

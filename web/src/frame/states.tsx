@@ -12,8 +12,20 @@ export function Loading({ what }: { what: string }) {
 
 export function Trouble({ error, again }: { error: unknown; again?: () => void }) {
   return (
-    <Alert severity="error" sx={{ m: 2 }} action={again && <Button color="inherit" onClick={again}>Try again</Button>}>
-      {error instanceof Failed ? error.problems.map((p) => <div key={p.where + p.what}>{inOneLine(p)}</div>) : String(error)}
+    <Alert
+      severity="error"
+      sx={{ m: 2 }}
+      action={
+        again && (
+          <Button color="inherit" onClick={again}>
+            Try again
+          </Button>
+        )
+      }
+    >
+      {error instanceof Failed
+        ? error.problems.map((p) => <div key={p.where + p.what}>{inOneLine(p)}</div>)
+        : String(error)}
     </Alert>
   );
 }

@@ -8,7 +8,9 @@ export function useSize<E extends HTMLElement>(first: { width: number; height: n
     const box = frame.current;
     if (!box) return;
     // Hidden (in print, say) it keeps the size it had.
-    const watch = new ResizeObserver(() => { if (box.clientWidth > 0) setSize({ width: box.clientWidth, height: box.clientHeight }); });
+    const watch = new ResizeObserver(() => {
+      if (box.clientWidth > 0) setSize({ width: box.clientWidth, height: box.clientHeight });
+    });
     watch.observe(box);
     return () => watch.disconnect();
   }, []);

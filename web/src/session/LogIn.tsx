@@ -10,31 +10,86 @@ export function LogIn() {
   const [password, setPassword] = useState("");
   const logIn = useLogIn();
   return (
-    <Box component="main" sx={{ minHeight: "100vh", display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 1fr" } }}>
-      <Box sx={{ p: { xs: 3, md: 8 }, display: "flex", flexDirection: "column", justifyContent: "center", alignItems: "flex-start", gap: 3 }}>
+    <Box
+      component="main"
+      sx={{ minHeight: "100vh", display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 1fr" } }}
+    >
+      <Box
+        sx={{
+          p: { xs: 3, md: 8 },
+          display: "flex",
+          flexDirection: "column",
+          justifyContent: "center",
+          alignItems: "flex-start",
+          gap: 3,
+        }}
+      >
         <Wordmark size={34} />
-        <Typography sx={{ fontSize: 19, maxWidth: 420 }}>Height is the budget. Log in to plan, brief, fly and sign.</Typography>
-        <Paper component="form" sx={{ p: 3, width: "100%", maxWidth: 420, border: `1px solid ${tokens.hairline}` }}
-          onSubmit={(event: React.FormEvent) => { event.preventDefault(); logIn.mutate({ username, password }); }}>
+        <Typography sx={{ fontSize: 19, maxWidth: 420 }}>
+          Height is the budget. Log in to plan, brief, fly and sign.
+        </Typography>
+        <Paper
+          component="form"
+          sx={{ p: 3, width: "100%", maxWidth: 420, border: `1px solid ${tokens.hairline}` }}
+          onSubmit={(event: React.FormEvent) => {
+            event.preventDefault();
+            logIn.mutate({ username, password });
+          }}
+        >
           <Stack sx={{ gap: 2 }}>
-            <TextField label="Name to log in" autoComplete="username" autoFocus required value={username} onChange={(e) => setUsername(e.target.value)} />
-            <TextField label="Password" type="password" autoComplete="current-password" required value={password} onChange={(e) => setPassword(e.target.value)} />
+            <TextField
+              label="Name to log in"
+              autoComplete="username"
+              autoFocus
+              required
+              value={username}
+              onChange={(e) => setUsername(e.target.value)}
+            />
+            <TextField
+              label="Password"
+              type="password"
+              autoComplete="current-password"
+              required
+              value={password}
+              onChange={(e) => setPassword(e.target.value)}
+            />
             {logIn.isError && <Trouble error={logIn.error} />}
-            <Button type="submit" variant="contained" disabled={logIn.isPending}>Log in</Button>
+            <Button type="submit" variant="contained" disabled={logIn.isPending}>
+              Log in
+            </Button>
           </Stack>
         </Paper>
         <Typography variant="body2" sx={{ color: tokens.slate, maxWidth: 420 }}>
-          A training aid. The flight manual, the rules where you fly and your instructor come before anything shown here.
+          A training aid. The flight manual, the rules where you fly and your instructor come before anything
+          shown here.
         </Typography>
       </Box>
-      <Box sx={{ display: { xs: "none", md: "block" }, bgcolor: tokens.sky, borderLeft: `1px solid ${tokens.hairline}` }} aria-hidden>
+      <Box
+        sx={{
+          display: { xs: "none", md: "block" },
+          bgcolor: tokens.sky,
+          borderLeft: `1px solid ${tokens.hairline}`,
+        }}
+        aria-hidden
+      >
         <svg width="100%" height="100%" viewBox="0 0 600 800" preserveAspectRatio="xMidYMax slice">
           <rect y="560" width="600" height="170" fill={tokens.stopPale} />
           <path d="M0 560H600" stroke={tokens.stop} strokeWidth="4" />
           <rect y="500" width="600" height="60" fill={tokens.mindPale} />
           <rect y="730" width="600" height="70" fill={tokens.earth} />
-          <path d="M0 470 110 300M160 470 300 210M380 420 500 180" stroke={tokens.plan} strokeWidth="2" opacity=".6" />
-          <path d="M110 300c30 0 20 170 50 170M300 210c40 0 30 210 80 210M500 180c40 0 30 250 90 250" fill="none" stroke={tokens.plan} strokeWidth="12" strokeLinecap="round" />
+          <path
+            d="M0 470 110 300M160 470 300 210M380 420 500 180"
+            stroke={tokens.plan}
+            strokeWidth="2"
+            opacity=".6"
+          />
+          <path
+            d="M110 300c30 0 20 170 50 170M300 210c40 0 30 210 80 210M500 180c40 0 30 250 90 250"
+            fill="none"
+            stroke={tokens.plan}
+            strokeWidth="12"
+            strokeLinecap="round"
+          />
         </svg>
       </Box>
     </Box>

@@ -2,13 +2,18 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answered, server } from "../api/client";
 
 export function useSession() {
-  return useQuery({ queryKey: ["session"], queryFn: () => answered(server.GET("/api/session")), staleTime: 60_000 });
+  return useQuery({
+    queryKey: ["session"],
+    queryFn: () => answered(server.GET("/api/session")),
+    staleTime: 60_000,
+  });
 }
 
 export function useLogIn() {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (body: { username: string; password: string }) => answered(server.POST("/api/session/login", { body })),
+    mutationFn: (body: { username: string; password: string }) =>
+      answered(server.POST("/api/session/login", { body })),
     onSuccess: (session) => queries.setQueryData(["session"], session),
   });
 }

@@ -16,26 +16,67 @@ export function Files({ work, editable }: { work: SortieWork; editable: boolean 
   const take = async (file: File) => {
     try {
       const document = await readJson(file);
-      const plan = (await answered(server.POST("/api/sorties/{sortie_id}/plan-from-file", { params: { path: { sortie_id: id } }, body: { document } }))) as PlanDocument;
+      const plan = (await answered(
+        server.POST("/api/sorties/{sortie_id}/plan-from-file", {
+          params: { path: { sortie_id: id } },
+          body: { document },
+        }),
+      )) as PlanDocument;
       work.change(editPlan(() => plan));
     } catch (error) {
       setFailed(error instanceof Failed ? error : String(error));
     }
   };
-  const links: [string, string][] = [["Card as PDF, A5", "card.pdf?paper=a5"], ["Card as PDF, half letter", "card.pdf?paper=half-letter"], ["Plan as JSON", "plan.json"], ["Booking for a calendar", "booking.ics"]];
+  const links: [string, string][] = [
+    ["Card as PDF, A5", "card.pdf?paper=a5"],
+    ["Card as PDF, half letter", "card.pdf?paper=half-letter"],
+    ["Plan as JSON", "plan.json"],
+    ["Booking for a calendar", "booking.ics"],
+  ];
   return (
     <>
-      <Button size="small" onClick={(e) => setAt(e.currentTarget)} aria-haspopup="menu" sx={{ minWidth: 0 }}>Files</Button>
+      <Button size="small" onClick={(e) => setAt(e.currentTarget)} aria-haspopup="menu" sx={{ minWidth: 0 }}>
+        Files
+      </Button>
       <Menu open={at !== null} anchorEl={at} onClose={() => setAt(null)}>
-        {links.map(([words, path]) => <MenuItem key={path} component="a" href={`/api/sorties/${id}/${path}`} onClick={() => setAt(null)}>{words}</MenuItem>)}
-        {editable && <MenuItem onClick={() => { setAt(null); input.current?.click(); }}>Plan from a file…</MenuItem>}
+        {links.map(([words, path]) => (
+          <MenuItem key={path} component="a" href={`/api/sorties/${id}/${path}`} onClick={() => setAt(null)}>
+            {words}
+          </MenuItem>
+        ))}
+        {editable && (
+          <MenuItem
+            onClick={() => {
+              setAt(null);
+              input.current?.click();
+            }}
+          >
+            Plan from a file…
+          </MenuItem>
+        )}
       </Menu>
-      <input ref={input} type="file" accept="application/json,.json" hidden aria-label="Plan from a file" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ""; if (file) void take(file); }} />
+      <input
+        ref={input}
+        type="file"
+        accept="application/json,.json"
+        hidden
+        aria-label="Plan from a file"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          e.target.value = "";
+          if (file) void take(file);
+        }}
+      />
       {failed !== null && (
         <Dialog open onClose={() => setFailed(null)} fullWidth maxWidth="sm">
           <DialogTitle>This file was not taken</DialogTitle>
-          <DialogContent>Your plan is as it was.<Trouble error={failed} /></DialogContent>
-          <DialogActions><Button onClick={() => setFailed(null)}>Back to the plan</Button></DialogActions>
+          <DialogContent>
+            Your plan is as it was.
+            <Trouble error={failed} />
+          </DialogContent>
+          <DialogActions>
+            <Button onClick={() => setFailed(null)}>Back to the plan</Button>
+          </DialogActions>
         </Dialog>
       )}
     </>

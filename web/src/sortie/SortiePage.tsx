@@ -21,13 +21,30 @@ const FlyStage = lazy(() => import("./fly/FlyStage"));
 const DebriefStage = lazy(() => import("./debrief/DebriefStage"));
 const SignStage = lazy(() => import("./sign/SignStage"));
 
-const WORDS: Record<StageName, string> = { plan: "Plan", brief: "Brief", fly: "Fly", debrief: "Debrief", sign: "Sign" };
-const OPENS_AT: Record<Stage, StageName> = { planned: "plan", briefed: "fly", flown: "debrief", debriefed: "sign", signed: "sign" };
+const WORDS: Record<StageName, string> = {
+  plan: "Plan",
+  brief: "Brief",
+  fly: "Fly",
+  debrief: "Debrief",
+  sign: "Sign",
+};
+const OPENS_AT: Record<Stage, StageName> = {
+  planned: "plan",
+  briefed: "fly",
+  flown: "debrief",
+  debriefed: "sign",
+  signed: "sign",
+};
 const DONE: Record<Stage, number> = { planned: 0, briefed: 2, flown: 3, debriefed: 4, signed: 5 };
 
 export default function SortiePage() {
   const id = Number(useParams().id);
-  const found = useQuery({ queryKey: ["sortie", id], queryFn: () => answered(server.GET("/api/sorties/{sortie_id}", { params: { path: { sortie_id: id } } })), refetchOnMount: "always", gcTime: 0 });
+  const found = useQuery({
+    queryKey: ["sortie", id],
+    queryFn: () => answered(server.GET("/api/sorties/{sortie_id}", { params: { path: { sortie_id: id } } })),
+    refetchOnMount: "always",
+    gcTime: 0,
+  });
   if (found.isPending) return <Loading what="the sortie and its heights" />;
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
   return <OneSortie key={id} first={found.data} />;
@@ -40,35 +57,73 @@ function OneSortie({ first }: { first: Sortie }) {
   const params = useParams();
   const person = useOutletContext<Person>();
   // A student comes to read the brief.
-  const opens = person.role === "student" && ["planned", "briefed"].includes(sortie.stage) ? "brief" : OPENS_AT[sortie.stage];
+  const opens =
+    person.role === "student" && ["planned", "briefed"].includes(sortie.stage)
+      ? "brief"
+      : OPENS_AT[sortie.stage];
   const stage = STAGES.find((s) => s === params.stage) ?? opens;
-  const openFirst = () => draft.plan.figures.find((f) => !draft.attempts.some((a) => a.planned.id === f.id))?.id ?? null;
+  const openFirst = () =>
+    draft.plan.figures.find((f) => !draft.attempts.some((a) => a.planned.id === f.id))?.id ?? null;
   const [chosen, select] = useState<string | null>(() => (stage === "fly" ? openFirst() : null));
   const ids = draft.plan.figures.map((f) => f.id);
-  const selected = chosen && ids.includes(chosen) ? chosen : ids[0] ?? null;
+  const selected = chosen && ids.includes(chosen) ? chosen : (ids[0] ?? null);
   const [missing, setMissing] = useState<Problem[]>([]);
-  const go = (to: StageName) => { setMissing([]); if (to === "fly") select(openFirst()); void navigate(`/sorties/${sortie.id}/${to}`, { replace: true }); };
+  const go = (to: StageName) => {
+    setMissing([]);
+    if (to === "fly") select(openFirst());
+    void navigate(`/sorties/${sortie.id}/${to}`, { replace: true });
+  };
   const move = (to: Exclude<Stage, "signed">, then: StageName) => {
-    void work.moveTo(to).then((problems) => { setMissing(problems); if (problems.length === 0) go(then); });
+    void work.moveTo(to).then((problems) => {
+      setMissing(problems);
+      if (problems.length === 0) go(then);
+    });
   };
   const step = (by: number) => {
     const next = ids[Math.max(0, Math.min(ids.length - 1, ids.indexOf(selected ?? "") + by))];
     if (next) select(next);
   };
   useKeys({
-    "1": () => go("plan"), "2": () => go("brief"), "3": () => go("fly"), "4": () => go("debrief"), "5": () => go("sign"),
-    ...(stage === "brief" ? {} : { j: () => step(1), k: () => step(-1) }), "ctrl+z": () => work.undo(), "ctrl+Z": () => work.redo(), "ctrl+y": () => work.redo(),
+    "1": () => go("plan"),
+    "2": () => go("brief"),
+    "3": () => go("fly"),
+    "4": () => go("debrief"),
+    "5": () => go("sign"),
+    ...(stage === "brief" ? {} : { j: () => step(1), k: () => step(-1) }),
+    "ctrl+z": () => work.undo(),
+    "ctrl+Z": () => work.redo(),
+    "ctrl+y": () => work.redo(),
   });
   // The head and what stands around the strip may follow a moment after the hand.
   const calm = useDeferredValue(work);
   const goStable = useStable(go);
   const props: StageProps = { work, selected, select, go, move };
   return (
-    <Box sx={{ height: "100%", display: "flex", flexDirection: "column", "@media print": { height: "auto" } }}>
+    <Box
+      sx={{ height: "100%", display: "flex", flexDirection: "column", "@media print": { height: "auto" } }}
+    >
       <Head work={calm} stage={stage} go={goStable} />
-      {sortie.clashes.length > 0 && person.role !== "student" && <Alert severity="warning" sx={{ borderRadius: 0, py: 0 }}>Booked twice: {sortie.clashes.join("; ")}.</Alert>}
-      {work.problems.length > 0 && <Alert severity="error" sx={{ borderRadius: 0 }}>Not stored. {work.problems.map((p) => <div key={p.where + p.what}>{inOneLine(p)}</div>)}</Alert>}
-      {missing.length > 0 && <Alert severity="warning" sx={{ borderRadius: 0 }} onClose={() => setMissing([])}>Still to do: {missing.map((p) => <div key={p.what}>{p.where === "stage" ? `${p.what}.` : inOneLine(p)}</div>)}</Alert>}
+      {sortie.clashes.length > 0 && person.role !== "student" && (
+        <Alert severity="warning" sx={{ borderRadius: 0, py: 0 }}>
+          Booked twice: {sortie.clashes.join("; ")}.
+        </Alert>
+      )}
+      {work.problems.length > 0 && (
+        <Alert severity="error" sx={{ borderRadius: 0 }}>
+          Not stored.{" "}
+          {work.problems.map((p) => (
+            <div key={p.where + p.what}>{inOneLine(p)}</div>
+          ))}
+        </Alert>
+      )}
+      {missing.length > 0 && (
+        <Alert severity="warning" sx={{ borderRadius: 0 }} onClose={() => setMissing([])}>
+          Still to do:{" "}
+          {missing.map((p) => (
+            <div key={p.what}>{p.where === "stage" ? `${p.what}.` : inOneLine(p)}</div>
+          ))}
+        </Alert>
+      )}
       <Box sx={{ flex: 1, minHeight: 0 }}>
         <Suspense fallback={<Loading what="the stage" />}>
           {stage === "plan" && <PlanStage {...props} />}
@@ -78,19 +133,72 @@ function OneSortie({ first }: { first: Sortie }) {
           {stage === "sign" && <SignStage {...props} />}
         </Suspense>
       </Box>
-      {work.conflict && <ConflictDialog conflict={work.conflict} takeTheirs={() => void work.takeTheirs()} keepMine={() => void work.keepMine()} />}
+      {work.conflict && (
+        <ConflictDialog
+          conflict={work.conflict}
+          takeTheirs={() => void work.takeTheirs()}
+          keepMine={() => void work.keepMine()}
+        />
+      )}
     </Box>
   );
 }
 
-const Head = memo(function Head({ work, stage, go }: { work: SortieWork; stage: StageName; go: (stage: StageName) => void }) {
+const Head = memo(function Head({
+  work,
+  stage,
+  go,
+}: {
+  work: SortieWork;
+  stage: StageName;
+  go: (stage: StageName) => void;
+}) {
   const { sortie } = work;
   return (
-    <Box sx={{ display: "flex", alignItems: "center", columnGap: 2, px: { xs: 1, md: 2.5 }, minHeight: 50, flex: "none", flexWrap: { xs: "wrap", md: "nowrap" }, borderBottom: `1px solid ${tokens.hairline}`, bgcolor: tokens.sheet, "@media print": { display: "none" } }}>
-      <Box component={Link} to="/" sx={{ display: { xs: "block", md: "none" }, color: tokens.plan, fontWeight: 650, textDecoration: "none", py: 1 }}>‹ Today</Box>
-      <Box sx={{ flex: 1, minWidth: { xs: 120, md: 200 }, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" }}>
-        <Typography component="h1" sx={{ fontSize: 15, fontWeight: 720, display: "inline" }}>{sortie.lesson_name}</Typography>
-        <Box component="span" sx={{ color: tokens.slate, fontSize: 13.5 }}> for <b>{sortie.student}</b> · {sortie.aircraft} {sortie.aircraft_name} · {dayAndTime(sortie.planned_for)}</Box>
+    <Box
+      sx={{
+        display: "flex",
+        alignItems: "center",
+        columnGap: 2,
+        px: { xs: 1, md: 2.5 },
+        minHeight: 50,
+        flex: "none",
+        flexWrap: { xs: "wrap", md: "nowrap" },
+        borderBottom: `1px solid ${tokens.hairline}`,
+        bgcolor: tokens.sheet,
+        "@media print": { display: "none" },
+      }}
+    >
+      <Box
+        component={Link}
+        to="/"
+        sx={{
+          display: { xs: "block", md: "none" },
+          color: tokens.plan,
+          fontWeight: 650,
+          textDecoration: "none",
+          py: 1,
+        }}
+      >
+        ‹ Today
+      </Box>
+      <Box
+        sx={{
+          flex: 1,
+          minWidth: { xs: 120, md: 200 },
+          whiteSpace: "nowrap",
+          overflow: "hidden",
+          textOverflow: "ellipsis",
+        }}
+      >
+        <Typography component="h1" sx={{ fontSize: 15, fontWeight: 720, display: "inline" }}>
+          {sortie.lesson_name}
+        </Typography>
+        <Box component="span" sx={{ color: tokens.slate, fontSize: 13.5 }}>
+          {" "}
+          for <b>{sortie.student}</b> · {sortie.aircraft} {sortie.aircraft_name} ·{" "}
+          {dayAndTime(sortie.planned_for)}
+        </Box>
       </Box>
       <Files work={work} editable={work.mayEdit && ["planned", "briefed"].includes(sortie.stage)} />
       <SaveWords work={work} />
@@ -103,24 +211,62 @@ function StageBar({ stage, done, go }: { stage: StageName; done: number; go: (st
   return (
     <Box component="nav" aria-label="Stages" sx={{ display: "flex" }}>
       {STAGES.map((name, i) => (
-        <Button key={name} onClick={() => go(name)} aria-current={name === stage ? "step" : undefined} variant={name === stage ? "contained" : "text"}
-          sx={{ px: { xs: 0.8, sm: 1.4 }, minWidth: 0, color: name === stage ? "#fff" : i <= done ? tokens.plan : tokens.slate, whiteSpace: "nowrap" }}>
-          {WORDS[name]}<Box component="span" sx={{ display: { xs: "none", md: "inline" } }}><Key pale={name === stage}>{String(i + 1)}</Key></Box>
+        <Button
+          key={name}
+          onClick={() => go(name)}
+          aria-current={name === stage ? "step" : undefined}
+          variant={name === stage ? "contained" : "text"}
+          sx={{
+            px: { xs: 0.8, sm: 1.4 },
+            minWidth: 0,
+            color: name === stage ? "#fff" : i <= done ? tokens.plan : tokens.slate,
+            whiteSpace: "nowrap",
+          }}
+        >
+          {WORDS[name]}
+          <Box component="span" sx={{ display: { xs: "none", md: "inline" } }}>
+            <Key pale={name === stage}>{String(i + 1)}</Key>
+          </Box>
         </Button>
       ))}
     </Box>
   );
 }
 
-const SAVE_WORDS = { saved: "Stored", saving: "Storing…", unsaved: "Not stored yet", refused: "Not stored: see above", offline: "Kept here, not sent" } as const;
+const SAVE_WORDS = {
+  saved: "Stored",
+  saving: "Storing…",
+  unsaved: "Not stored yet",
+  refused: "Not stored: see above",
+  offline: "Kept here, not sent",
+} as const;
 
 function SaveWords({ work }: { work: SortieWork }) {
-  if (!work.mayEdit) return <Typography sx={{ fontSize: 13, color: tokens.slate }}>{work.sortie.stage === "signed" ? "Signed: does not change" : "Reading only"}</Typography>;
+  if (!work.mayEdit)
+    return (
+      <Typography sx={{ fontSize: 13, color: tokens.slate }}>
+        {work.sortie.stage === "signed" ? "Signed: does not change" : "Reading only"}
+      </Typography>
+    );
   return (
     <Box sx={{ display: "flex", alignItems: "center", gap: 0.5 }}>
-      <Typography role="status" sx={{ ...narrow, fontSize: 13, color: work.save === "refused" ? tokens.stop : tokens.slate, whiteSpace: "nowrap" }}>{SAVE_WORDS[work.save]}</Typography>
-      <Button size="small" disabled={!work.canUndo} onClick={work.undo} sx={{ minWidth: 0 }}>Undo</Button>
-      <Button size="small" disabled={!work.canRedo} onClick={work.redo} sx={{ minWidth: 0 }}>Redo</Button>
+      <Typography
+        role="status"
+        sx={{
+          ...narrow,
+          fontSize: 13,
+          color: work.save === "refused" ? tokens.stop : tokens.slate,
+          whiteSpace: "nowrap",
+        }}
+      >
+        {SAVE_WORDS[work.save]}
+      </Typography>
+      <Button size="small" disabled={!work.canUndo} onClick={work.undo} sx={{ minWidth: 0 }}>
+        Undo
+      </Button>
+      <Button size="small" disabled={!work.canRedo} onClick={work.redo} sx={{ minWidth: 0 }}>
+        Redo
+      </Button>
     </Box>
   );
 }

@@ -33,14 +33,20 @@ describe("undo", () => {
 describe("what a save sends", () => {
   it("is only the sheets that changed", () => {
     expect(changedSheets(first, first)).toEqual({});
-    expect(Object.keys(changedSheets(first, { ...first, debrief: { note: "x", next: "" } }))).toEqual(["debrief"]);
+    expect(Object.keys(changedSheets(first, { ...first, debrief: { note: "x", next: "" } }))).toEqual([
+      "debrief",
+    ]);
   });
 });
 
 describe("edits", () => {
   it("adds after the chosen figure, from its height, with an id of its own", () => {
     const id = freshId(["f1", "f2"], "f");
-    const made = addFigure({ key: "nose_low", name: "", family: "", purpose: "", has_sides: true, parameters: [], schools: [] }, "f1", id)(first);
+    const made = addFigure(
+      { key: "nose_low", name: "", family: "", purpose: "", has_sides: true, parameters: [], schools: [] },
+      "f1",
+      id,
+    )(first);
     expect(made.plan.figures.map((f) => f.id)).toEqual(["f1", "f3", "f2"]);
     expect(made.plan.figures[1]?.start_ft).toBe(5000);
     expect(freshId(["f1", "f3"], "f")).toBe("f4");
@@ -53,7 +59,10 @@ describe("edits", () => {
   it("makes an attempt once and keeps attempts in the order of the plan", () => {
     const second = withAttempt(first, planned("f2"));
     const both = withAttempt(second.draft, planned("f1", { flown_by: "instructor shows" }));
-    expect(both.draft.attempts.map((a) => [a.planned.id, a.flown_by])).toEqual([["f1", "instructor"], ["f2", "student with talk"]]);
+    expect(both.draft.attempts.map((a) => [a.planned.id, a.flown_by])).toEqual([
+      ["f1", "instructor"],
+      ["f2", "student with talk"],
+    ]);
     expect(withAttempt(both.draft, planned("f2")).attempt.id).toBe(second.attempt.id);
     expect(editAttempt(second.attempt.id, { feel: 7 })(both.draft).attempts[1]?.feel).toBe(7);
   });

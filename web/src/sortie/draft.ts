@@ -2,10 +2,20 @@
 import type { Attempt, Brief, Debrief, PlanDocument, Sortie } from "../api/types";
 
 export interface Draft {
-  plan: PlanDocument; brief: Brief; attempts: Attempt[]; debrief: Debrief; aircraft_id: number; place_id: number;
+  plan: PlanDocument;
+  brief: Brief;
+  attempts: Attempt[];
+  debrief: Debrief;
+  aircraft_id: number;
+  place_id: number;
 }
 
-export interface History { past: Draft[]; now: Draft; future: Draft[]; gesture: string }
+export interface History {
+  past: Draft[];
+  now: Draft;
+  future: Draft[];
+  gesture: string;
+}
 
 const DEEPEST = 200;
 
@@ -26,19 +36,24 @@ export function changed(history: History, now: Draft, gesture = ""): History {
 
 export function undone(history: History): History {
   const before = history.past[history.past.length - 1];
-  return before ? { past: history.past.slice(0, -1), now: before, future: [history.now, ...history.future], gesture: "" } : history;
+  return before
+    ? { past: history.past.slice(0, -1), now: before, future: [history.now, ...history.future], gesture: "" }
+    : history;
 }
 
 export function redone(history: History): History {
   const after = history.future[0];
-  return after ? { past: [...history.past, history.now], now: after, future: history.future.slice(1), gesture: "" } : history;
+  return after
+    ? { past: [...history.past, history.now], now: after, future: history.future.slice(1), gesture: "" }
+    : history;
 }
 
 /** The sheets that differ from what was last stored, as a save sends them. */
 export function changedSheets(stored: Draft, now: Draft): Partial<Draft> {
   const found: Partial<Draft> = {};
   for (const name of Object.keys(now) as (keyof Draft)[]) {
-    if (JSON.stringify(stored[name]) !== JSON.stringify(now[name])) Object.assign(found, { [name]: now[name] });
+    if (JSON.stringify(stored[name]) !== JSON.stringify(now[name]))
+      Object.assign(found, { [name]: now[name] });
   }
   return found;
 }

@@ -7,7 +7,10 @@ export function editPlan(edit: (plan: PlanDocument) => PlanDocument) {
 }
 
 export function editFigure(id: string, edit: Partial<PlannedFigure>) {
-  return editPlan((plan) => ({ ...plan, figures: plan.figures.map((f) => (f.id === id ? { ...f, ...edit } : f)) }));
+  return editPlan((plan) => ({
+    ...plan,
+    figures: plan.figures.map((f) => (f.id === id ? { ...f, ...edit } : f)),
+  }));
 }
 
 /** An id that no figure or attempt of the draft has. */
@@ -21,7 +24,16 @@ export function addFigure(figure: Figure, after: string | null, id: string) {
   return editPlan((plan) => {
     const at = after ? plan.figures.findIndex((f) => f.id === after) : plan.figures.length - 1;
     const start = plan.figures[at]?.start_ft ?? plan.figures[plan.figures.length - 1]?.start_ft ?? 5000;
-    const added: PlannedFigure = { id, key: figure.key, side: "left", start_ft: start, entry_ias: null, parameters: {}, school: null, flown_by: "student with talk" };
+    const added: PlannedFigure = {
+      id,
+      key: figure.key,
+      side: "left",
+      start_ft: start,
+      entry_ias: null,
+      parameters: {},
+      school: null,
+      flown_by: "student with talk",
+    };
     return { ...plan, figures: [...plan.figures.slice(0, at + 1), added, ...plan.figures.slice(at + 1)] };
   });
 }
@@ -43,23 +55,34 @@ export function placeFigure(id: string, to: number) {
 /** The same once more after itself; mirrored: to the other side. */
 export function repeatFigure(id: string, fresh: string, mirrored: boolean) {
   return editPlan((plan) => {
-    const at = plan.figures.findIndex((f) => f.id === id), one = plan.figures[at];
+    const at = plan.figures.findIndex((f) => f.id === id),
+      one = plan.figures[at];
     if (!one) return plan;
     const side = mirrored ? (one.side === "left" ? "right" : "left") : one.side;
-    return { ...plan, figures: [...plan.figures.slice(0, at + 1), { ...one, id: fresh, side }, ...plan.figures.slice(at + 1)] };
+    return {
+      ...plan,
+      figures: [...plan.figures.slice(0, at + 1), { ...one, id: fresh, side }, ...plan.figures.slice(at + 1)],
+    };
   });
 }
 
 /** Only the chosen parts of a proposal. */
 export function acceptFit(proposal: PlanDocument, chosen: readonly Difference[]) {
   return editPlan((plan) => {
-    const takes = (kind: Difference["kind"], figure: string | null) => chosen.some((d) => d.kind === kind && d.figure === figure);
+    const takes = (kind: Difference["kind"], figure: string | null) =>
+      chosen.some((d) => d.kind === kind && d.figure === figure);
     const proposed = new Map(proposal.figures.map((f) => [f.id, f]));
-    let figures = plan.figures.filter((f) => !takes("without", f.id)).map((f) => {
-      const other = proposed.get(f.id);
-      if (!other) return f;
-      return { ...f, ...(takes("start", f.id) && { start_ft: other.start_ft }), ...(takes("settings", f.id) && { key: other.key, parameters: other.parameters }) };
-    });
+    let figures = plan.figures
+      .filter((f) => !takes("without", f.id))
+      .map((f) => {
+        const other = proposed.get(f.id);
+        if (!other) return f;
+        return {
+          ...f,
+          ...(takes("start", f.id) && { start_ft: other.start_ft }),
+          ...(takes("settings", f.id) && { key: other.key, parameters: other.parameters }),
+        };
+      });
     if (takes("order", null)) {
       const rank = new Map(proposal.figures.map((f, i) => [f.id, i]));
       figures = [...figures].sort((a, b) => (rank.get(a.id) ?? 99) - (rank.get(b.id) ?? 99));
@@ -69,11 +92,19 @@ export function acceptFit(proposal: PlanDocument, chosen: readonly Difference[])
 }
 
 export function editAttempt(id: string, edit: Partial<Attempt>) {
-  return (draft: Draft): Draft => ({ ...draft, attempts: draft.attempts.map((a) => (a.id === id ? { ...a, ...edit } : a)) });
+  return (draft: Draft): Draft => ({
+    ...draft,
+    attempts: draft.attempts.map((a) => (a.id === id ? { ...a, ...edit } : a)),
+  });
 }
 
 export function newAttempt(planned: PlannedFigure, taken: string[]): Attempt {
-  const flown_by = planned.flown_by === "instructor shows" ? "instructor" : planned.flown_by === "student alone" ? "student" : "student with talk";
+  const flown_by =
+    planned.flown_by === "instructor shows"
+      ? "instructor"
+      : planned.flown_by === "student alone"
+        ? "student"
+        : "student with talk";
   return { id: freshId(taken, "a"), planned, flown_by, faults: [], note: "", skipped: false };
 }
 
@@ -81,8 +112,13 @@ export function newAttempt(planned: PlannedFigure, taken: string[]): Attempt {
 export function withAttempt(draft: Draft, planned: PlannedFigure): { draft: Draft; attempt: Attempt } {
   const there = draft.attempts.filter((a) => a.planned.id === planned.id).at(-1);
   if (there) return { draft, attempt: there };
-  const attempt = newAttempt(planned, draft.attempts.map((a) => a.id));
+  const attempt = newAttempt(
+    planned,
+    draft.attempts.map((a) => a.id),
+  );
   const order = draft.plan.figures.map((f) => f.id);
-  const attempts = [...draft.attempts, attempt].sort((a, b) => order.indexOf(a.planned.id) - order.indexOf(b.planned.id));
+  const attempts = [...draft.attempts, attempt].sort(
+    (a, b) => order.indexOf(a.planned.id) - order.indexOf(b.planned.id),
+  );
   return { draft: { ...draft, attempts }, attempt };
 }

@@ -1,7 +1,10 @@
 /** What is entered is kept in this browser until the server has it: a reload or a dead battery loses nothing. */
 import type { Draft } from "./draft";
 
-interface Kept { version: number; draft: Draft }
+interface Kept {
+  version: number;
+  draft: Draft;
+}
 const key = (id: number) => `keelturn.sortie.${id}`;
 
 export function keep(id: number, version: number, draft: Draft) {

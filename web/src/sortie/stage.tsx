@@ -6,15 +6,31 @@ import type { SortieWork } from "./useSortie";
 export const STAGES = ["plan", "brief", "fly", "debrief", "sign"] as const;
 export type StageName = (typeof STAGES)[number];
 
-export interface StageProps { work: SortieWork; selected: string | null; select: (id: string) => void; go: (stage: StageName) => void; move: (to: Exclude<Stage, "signed">, then: StageName) => void }
+export interface StageProps {
+  work: SortieWork;
+  selected: string | null;
+  select: (id: string) => void;
+  go: (stage: StageName) => void;
+  move: (to: Exclude<Stage, "signed">, then: StageName) => void;
+}
 
 /** What is said when a stage is opened before its time. */
-export function NotYet({ work, stage, words }: { work: SortieWork; stage: "briefed" | "flown" | "debriefed" | "signed"; words: string }) {
+export function NotYet({
+  work,
+  stage,
+  words,
+}: {
+  work: SortieWork;
+  stage: "briefed" | "flown" | "debriefed" | "signed";
+  words: string;
+}) {
   const missing = work.sortie.missing[stage] ?? [];
   return (
     <Alert severity="info" sx={{ mb: 1.5 }}>
       {words}
-      {missing.map((line) => <div key={line}>{line}</div>)}
+      {missing.map((line) => (
+        <div key={line}>{line}</div>
+      ))}
     </Alert>
   );
 }

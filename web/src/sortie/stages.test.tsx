@@ -11,23 +11,45 @@ import { useSortie } from "./useSortie";
 import { ConflictDialog } from "./ConflictDialog";
 import type { Sortie } from "../api/types";
 
-globalThis.ResizeObserver ??= class { observe() {} unobserve() {} disconnect() {} };
+globalThis.ResizeObserver ??= class {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+};
 
 function Stage({ first, of: Shown }: { first: Sortie; of: React.ComponentType<StageProps> }) {
   const work = useSortie(first);
   const [selected, select] = useState<string | null>("f1");
-  return <><output data-testid="draft">{JSON.stringify(work.draft.attempts)}</output><Shown work={work} selected={selected} select={select} go={() => undefined} move={() => undefined} /></>;
+  return (
+    <>
+      <output data-testid="draft">{JSON.stringify(work.draft.attempts)}</output>
+      <Shown work={work} selected={selected} select={select} go={() => undefined} move={() => undefined} />
+    </>
+  );
 }
 
 function show(first: Sortie, of: React.ComponentType<StageProps>) {
   vi.stubGlobal("fetch", () => new Promise(() => undefined));
-  render(<QueryClientProvider client={new QueryClient()}><Stage first={first} of={of} /></QueryClientProvider>);
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <Stage first={first} of={of} />
+    </QueryClientProvider>,
+  );
 }
 const noted = () => JSON.parse(screen.getByTestId("draft").textContent ?? "[]") as Sortie["attempts"];
 beforeEach(() => localStorage.clear());
 afterEach(() => vi.unstubAllGlobals());
 
-const attempt = { id: "a1", planned: sortie().plan.figures[0]!, start_ft: 5000, lowest_ft: 3900, flown_by: "student" as const, faults: ["soft_pull"], note: "", skipped: false };
+const attempt = {
+  id: "a1",
+  planned: sortie().plan.figures[0]!,
+  start_ft: 5000,
+  lowest_ft: 3900,
+  flown_by: "student" as const,
+  faults: ["soft_pull"],
+  note: "",
+  skipped: false,
+};
 
 describe("Fly", () => {
   it("notes the plan's height with one tap, and moves it with the next", async () => {
@@ -46,7 +68,10 @@ describe("Fly", () => {
   it("flies a figure again as an attempt of its own, and skips", async () => {
     show(sortie({ stage: "briefed", attempts: [attempt] }), FlyStage);
     await userEvent.click(screen.getByRole("button", { name: "Again" }));
-    expect(noted().map((a) => [a.id, a.start_ft])).toEqual([["a1", 5000], ["a2", undefined]]);
+    expect(noted().map((a) => [a.id, a.start_ft])).toEqual([
+      ["a1", 5000],
+      ["a2", undefined],
+    ]);
     await userEvent.click(screen.getByRole("button", { name: "Skip" }));
     expect(noted()[1]?.skipped).toBe(true);
   });
@@ -84,15 +109,32 @@ describe("Sign", () => {
     expect(screen.queryByLabelText("Your password")).toBeNull();
   });
   it("says so when a record is not as it was signed", () => {
-    show(sortie({ stage: "signed", may_edit: false, signature: { by: "Bo", at: "2026-05-14T12:00:00Z", digest: "abc", holds: false } }), SignStage);
+    show(
+      sortie({
+        stage: "signed",
+        may_edit: false,
+        signature: { by: "Bo", at: "2026-05-14T12:00:00Z", digest: "abc", holds: false },
+      }),
+      SignStage,
+    );
     expect(screen.getByText("The record is not as it was signed.")).toBeVisible();
   });
 });
 
 it("a conflict shows both sides and leaves the choice", async () => {
   const chosen: string[] = [];
-  render(<ConflictDialog conflict={{ by: "Cy", at: "2026-05-14T10:00:00Z", version: 4, differences: [{ where: "plan.day.qnh_hpa", stored: "1,001", yours: "1,013" }] }}
-    takeTheirs={() => chosen.push("theirs")} keepMine={() => chosen.push("mine")} />);
+  render(
+    <ConflictDialog
+      conflict={{
+        by: "Cy",
+        at: "2026-05-14T10:00:00Z",
+        version: 4,
+        differences: [{ where: "plan.day.qnh_hpa", stored: "1,001", yours: "1,013" }],
+      }}
+      takeTheirs={() => chosen.push("theirs")}
+      keepMine={() => chosen.push("mine")}
+    />,
+  );
   expect(screen.getByText("day, qnh (hPa)")).toBeVisible();
   expect(screen.getByText("1,001")).toBeVisible();
   await userEvent.click(screen.getByRole("button", { name: "Take what is stored" }));

@@ -7,19 +7,44 @@ import type { Draft } from "./draft";
 const AFTER_MS = 180;
 
 /** One figure of the draft looked at closely; asked a moment after the hand rests, the last answer shown meanwhile. */
-export function useCloser(sortieId: number, draft: Draft, figure: string | null, on = true): { look: CloserLook | null; failed: unknown; waiting: boolean } {
-  const body = JSON.stringify([draft.plan.figures.find((f) => f.id === figure), draft.plan.day, draft.plan.load, draft.plan.own_floor_ft, draft.aircraft_id, draft.place_id]);
+export function useCloser(
+  sortieId: number,
+  draft: Draft,
+  figure: string | null,
+  on = true,
+): { look: CloserLook | null; failed: unknown; waiting: boolean } {
+  const body = JSON.stringify([
+    draft.plan.figures.find((f) => f.id === figure),
+    draft.plan.day,
+    draft.plan.load,
+    draft.plan.own_floor_ft,
+    draft.aircraft_id,
+    draft.place_id,
+  ]);
   const [asked, setAsked] = useState(body);
   useEffect(() => {
     const timer = setTimeout(() => setAsked(body), AFTER_MS);
     return () => clearTimeout(timer);
   }, [body]);
   const found = useQuery({
-    queryKey: ["closer", sortieId, asked], enabled: on && figure !== null, placeholderData: keepPreviousData, staleTime: 60_000, retry: false,
-    queryFn: () => answered(server.POST("/api/sorties/{sortie_id}/closer", {
-      params: { path: { sortie_id: sortieId } }, body: { plan: draft.plan, aircraft_id: draft.aircraft_id, place_id: draft.place_id, figure: figure ?? "" },
-    })),
+    queryKey: ["closer", sortieId, asked],
+    enabled: on && figure !== null,
+    placeholderData: keepPreviousData,
+    staleTime: 60_000,
+    retry: false,
+    queryFn: () =>
+      answered(
+        server.POST("/api/sorties/{sortie_id}/closer", {
+          params: { path: { sortie_id: sortieId } },
+          body: {
+            plan: draft.plan,
+            aircraft_id: draft.aircraft_id,
+            place_id: draft.place_id,
+            figure: figure ?? "",
+          },
+        }),
+      ),
   });
-  const look = found.data?.id === figure ? found.data ?? null : null;
+  const look = found.data?.id === figure ? (found.data ?? null) : null;
   return { look, failed: found.error, waiting: found.isFetching || asked !== body };
 }

@@ -6,7 +6,11 @@ import { keep, kept } from "./kept";
 import { draftOf } from "./draft";
 import { useSortie } from "./useSortie";
 
-interface Call { method: string; path: string; body: Record<string, unknown> }
+interface Call {
+  method: string;
+  path: string;
+  body: Record<string, unknown>;
+}
 type Answering = (call: Call) => { status: number; body: unknown } | "down";
 
 /** A server of one's own: every call is written down and answered by `answering`; previews are always fine. */
@@ -14,7 +18,11 @@ function serverThat(answering: Answering): Call[] {
   const calls: Call[] = [];
   vi.stubGlobal("fetch", async (request: Request) => {
     const path = new URL(request.url).pathname;
-    const call = { method: request.method, path, body: request.method === "GET" ? {} : ((await request.json()) as Record<string, unknown>) };
+    const call = {
+      method: request.method,
+      path,
+      body: request.method === "GET" ? {} : ((await request.json()) as Record<string, unknown>),
+    };
     if (path.endsWith("/preview")) return Response.json(planAnswer([]));
     calls.push(call);
     const answer = answering(call);
@@ -26,7 +34,9 @@ function serverThat(answering: Answering): Call[] {
 
 function opened(first = sortie()) {
   const queries = new QueryClient();
-  return renderHook(() => useSortie(first), { wrapper: ({ children }) => <QueryClientProvider client={queries}>{children}</QueryClientProvider> });
+  return renderHook(() => useSortie(first), {
+    wrapper: ({ children }) => <QueryClientProvider client={queries}>{children}</QueryClientProvider>,
+  });
 }
 
 const higher = editFigure("f1", { start_ft: 5200 });
@@ -51,7 +61,8 @@ describe("a sortie being worked on", () => {
   it("stores one drag once, and nothing when it is taken back", async () => {
     const calls = serverThat(({ body }) => ({ status: 200, body: { ...sortie(), ...body, version: 4 } }));
     const { result } = opened();
-    for (const ft of [5050, 5100, 5150]) act(() => result.current.change(editFigure("f1", { start_ft: ft }), "drag"));
+    for (const ft of [5050, 5100, 5150])
+      act(() => result.current.change(editFigure("f1", { start_ft: ft }), "drag"));
     act(() => result.current.undo());
     await act(() => new Promise((done) => setTimeout(done, 900)));
     expect(result.current.draft.plan.figures[0]?.start_ft).toBe(5000);
@@ -73,7 +84,16 @@ describe("a sortie being worked on", () => {
     let theirs = true;
     const calls = serverThat(({ method, body }) => {
       if (method === "GET") return { status: 200, body: sortie({ version: 9 }) };
-      if (theirs) return { status: 409, body: { by: "Cy", at: "2026-05-14T10:00:00Z", version: 9, differences: [{ where: "plan.day.qnh_hpa", stored: "1,001", yours: "1,013" }] } };
+      if (theirs)
+        return {
+          status: 409,
+          body: {
+            by: "Cy",
+            at: "2026-05-14T10:00:00Z",
+            version: 9,
+            differences: [{ where: "plan.day.qnh_hpa", stored: "1,001", yours: "1,013" }],
+          },
+        };
       return { status: 200, body: { ...sortie(), ...body, version: 10 } };
     });
     const { result } = opened();
@@ -88,8 +108,11 @@ describe("a sortie being worked on", () => {
   });
 
   it("takes what is stored when asked to, and can undo even that", async () => {
-    serverThat(({ method }) => (method === "GET" ? { status: 200, body: sortie({ version: 9, debrief: { note: "theirs", next: "" } }) }
-      : { status: 409, body: { by: "Cy", at: "2026-05-14T10:00:00Z", version: 9, differences: [] } }));
+    serverThat(({ method }) =>
+      method === "GET"
+        ? { status: 200, body: sortie({ version: 9, debrief: { note: "theirs", next: "" } }) }
+        : { status: 409, body: { by: "Cy", at: "2026-05-14T10:00:00Z", version: 9, differences: [] } },
+    );
     const { result } = opened();
     act(() => result.current.change(higher));
     await waitFor(() => expect(result.current.conflict).not.toBeNull(), { timeout: 3000 });
@@ -120,12 +143,20 @@ describe("a sortie being worked on", () => {
   });
 
   it("stores before it moves on, and stays when something is missing", async () => {
-    const calls = serverThat(({ path, body }) => (path.endsWith("/stage") ? { status: 422, body: { problems: [{ where: "stage", what: "Grade 2 attempts", do: "Then try again." }] } }
-      : { status: 200, body: { ...sortie(), ...body, version: 4 } }));
+    const calls = serverThat(({ path, body }) =>
+      path.endsWith("/stage")
+        ? {
+            status: 422,
+            body: { problems: [{ where: "stage", what: "Grade 2 attempts", do: "Then try again." }] },
+          }
+        : { status: 200, body: { ...sortie(), ...body, version: 4 } },
+    );
     const { result } = opened();
     act(() => result.current.change((d) => ({ ...d, debrief: { note: "x", next: "" } })));
     let missing: unknown = null;
-    await act(async () => { missing = await result.current.moveTo("debriefed"); });
+    await act(async () => {
+      missing = await result.current.moveTo("debriefed");
+    });
     expect(missing).toMatchObject([{ what: "Grade 2 attempts" }]);
     expect(calls.map((c) => c.path)).toEqual(["/api/sorties/7", "/api/sorties/7/stage"]);
     expect(calls[1]?.body).toEqual({ version: 4, to: "debriefed" });
@@ -134,17 +165,26 @@ describe("a sortie being worked on", () => {
   it("never overtakes itself: a save under way is waited for before the next call", async () => {
     let version = 3;
     const calls = serverThat(({ path, body }) => {
-      if (body.version !== version) return { status: 409, body: { by: "Bo", at: "2026-05-14T10:00:00Z", version, differences: [] } };
+      if (body.version !== version)
+        return { status: 409, body: { by: "Bo", at: "2026-05-14T10:00:00Z", version, differences: [] } };
       version += 1;
       return { status: 200, body: { ...sortie(), ...(path.endsWith("/stage") ? {} : body), version } };
     });
     const { result } = opened();
     act(() => result.current.change(higher));
     await act(async () => {
-      await Promise.all([result.current.moveTo("planned"), result.current.moveTo("planned"), new Promise((done) => setTimeout(done, 700))]);
+      await Promise.all([
+        result.current.moveTo("planned"),
+        result.current.moveTo("planned"),
+        new Promise((done) => setTimeout(done, 700)),
+      ]);
     });
     expect(result.current.conflict).toBeNull();
-    expect(calls.map((c) => [c.method, c.body.version])).toEqual([["PUT", 3], ["POST", 4], ["POST", 5]]);
+    expect(calls.map((c) => [c.method, c.body.version])).toEqual([
+      ["PUT", 3],
+      ["POST", 4],
+      ["POST", 5],
+    ]);
   });
 
   it("changes nothing for somebody who may only read", async () => {

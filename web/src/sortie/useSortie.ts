@@ -6,7 +6,8 @@ import { begin, changed, changedSheets, draftOf, redone, undone, type Draft } fr
 import { forget, keep, kept } from "./kept";
 
 export type SaveState = "saved" | "saving" | "unsaved" | "refused" | "offline";
-const SAVE_AFTER_MS = 600, BREATH_MS = 90;
+const SAVE_AFTER_MS = 600,
+  BREATH_MS = 90;
 
 /** One sortie being worked on: the draft with undo, kept in the browser and stored by itself; the plan computed as it
  * changes; and somebody else's save noticed before it is overwritten. */
@@ -26,55 +27,79 @@ export function useSortie(first: Sortie) {
   const [conflict, setConflict] = useState<Conflict | null>(null);
   const draft = history.now;
   const dirty = useMemo(() => Object.keys(changedSheets(onServer, draft)).length > 0, [onServer, draft]);
-  const save: SaveState = phase === "saving" ? "saving" : !dirty ? "saved" : phase === "idle" ? "unsaved" : phase;
+  const save: SaveState =
+    phase === "saving" ? "saving" : !dirty ? "saved" : phase === "idle" ? "unsaved" : phase;
 
-  const change = useCallback((edit: (draft: Draft) => Draft, gesture?: string) => setHistory((h) => changed(h, edit(h.now), gesture)), []);
+  const change = useCallback(
+    (edit: (draft: Draft) => Draft, gesture?: string) => setHistory((h) => changed(h, edit(h.now), gesture)),
+    [],
+  );
   const undo = useCallback(() => setHistory(undone), []);
   const redo = useCallback(() => setHistory(redone), []);
 
-  const nowStored = useCallback((sheets: Draft) => {
-    stored.current = sheets;
-    setOnServer(sheets);
-    setPhase("idle");
-    forget(first.id);
-  }, [first.id]);
+  const nowStored = useCallback(
+    (sheets: Draft) => {
+      stored.current = sheets;
+      setOnServer(sheets);
+      setPhase("idle");
+      forget(first.id);
+    },
+    [first.id],
+  );
 
-  const accept = useCallback((next: Sortie) => {
-    version.current = next.version;
-    setSortie(next);
-    queries.setQueryData(["sortie", next.id], next);
-    void queries.invalidateQueries({ queryKey: ["today"] });
-    void queries.invalidateQueries({ queryKey: ["students"] });
-  }, [queries]);
+  const accept = useCallback(
+    (next: Sortie) => {
+      version.current = next.version;
+      setSortie(next);
+      queries.setQueryData(["sortie", next.id], next);
+      void queries.invalidateQueries({ queryKey: ["today"] });
+      void queries.invalidateQueries({ queryKey: ["students"] });
+    },
+    [queries],
+  );
 
   // One call at a time, each on the version the last one left: we never overtake ourselves.
   const turn = useRef<Promise<unknown>>(Promise.resolve());
-  const inTurn = useCallback(<T,>(task: () => Promise<T>): Promise<T> => {
+  const inTurn = useCallback(<T>(task: () => Promise<T>): Promise<T> => {
     const mine = turn.current.then(task);
     turn.current = mine.catch(() => undefined);
     return mine;
   }, []);
 
   /** Store what has changed now. True when everything is stored. */
-  const storeNow = useCallback(async (now: Draft): Promise<boolean> => {
-    const sheets = changedSheets(stored.current, now);
-    if (Object.keys(sheets).length === 0) {
-      return true;
-    }
-    setPhase("saving");
-    try {
-      const next = await answered(server.PUT("/api/sorties/{sortie_id}", { params: { path: { sortie_id: first.id } }, body: { version: version.current, ...sheets } }));
-      nowStored(now);
-      setProblems([]);
-      accept(next);
-      return true;
-    } catch (error) {
-      if (error instanceof Overtaken) setConflict(error.conflict);
-      else if (error instanceof Failed) setProblems(error.problems);
-      setPhase(error instanceof Failed && error.status !== 0 ? "refused" : error instanceof Overtaken ? "idle" : "offline");
-      return false;
-    }
-  }, [accept, first.id, nowStored]);
+  const storeNow = useCallback(
+    async (now: Draft): Promise<boolean> => {
+      const sheets = changedSheets(stored.current, now);
+      if (Object.keys(sheets).length === 0) {
+        return true;
+      }
+      setPhase("saving");
+      try {
+        const next = await answered(
+          server.PUT("/api/sorties/{sortie_id}", {
+            params: { path: { sortie_id: first.id } },
+            body: { version: version.current, ...sheets },
+          }),
+        );
+        nowStored(now);
+        setProblems([]);
+        accept(next);
+        return true;
+      } catch (error) {
+        if (error instanceof Overtaken) setConflict(error.conflict);
+        else if (error instanceof Failed) setProblems(error.problems);
+        setPhase(
+          error instanceof Failed && error.status !== 0
+            ? "refused"
+            : error instanceof Overtaken
+              ? "idle"
+              : "offline",
+        );
+        return false;
+      }
+    },
+    [accept, first.id, nowStored],
+  );
 
   const store = useCallback((now: Draft) => inTurn(() => storeNow(now)), [inTurn, storeNow]);
 
@@ -88,11 +113,16 @@ export function useSortie(first: Sortie) {
 
   // Leaving the screen stores at once what was still waiting its turn.
   const waiting = useRef({ draft, store, save });
-  useEffect(() => { waiting.current = { draft, store, save }; });
-  useEffect(() => () => {
-    const { draft: last, store: send, save: state } = waiting.current;
-    if (state === "unsaved") void send(last);
-  }, []);
+  useEffect(() => {
+    waiting.current = { draft, store, save };
+  });
+  useEffect(
+    () => () => {
+      const { draft: last, store: send, save: state } = waiting.current;
+      if (state === "unsaved") void send(last);
+    },
+    [],
+  );
 
   // When the network is back, or every few seconds while it is away, try again.
   useEffect(() => {
@@ -101,11 +131,17 @@ export function useSortie(first: Sortie) {
     return () => clearInterval(again);
   }, [save, draft, store]);
 
-  const { answer, refusal, computing } = useComputed(sortie, draft, first.may_edit && sortie.stage !== "signed");
+  const { answer, refusal, computing } = useComputed(
+    sortie,
+    draft,
+    first.may_edit && sortie.stage !== "signed",
+  );
 
   /** The version on the server wins: mine is dropped. */
   const takeTheirs = useCallback(async () => {
-    const next = await answered(server.GET("/api/sorties/{sortie_id}", { params: { path: { sortie_id: first.id } } }));
+    const next = await answered(
+      server.GET("/api/sorties/{sortie_id}", { params: { path: { sortie_id: first.id } } }),
+    );
     nowStored(draftOf(next));
     accept(next);
     setHistory((h) => changed(h, draftOf(next)));
@@ -115,49 +151,137 @@ export function useSortie(first: Sortie) {
   /** Mine is put on top of theirs, knowingly. */
   const keepMine = useCallback(async () => {
     if (!conflict) return;
-    const next = await answered(server.GET("/api/sorties/{sortie_id}", { params: { path: { sortie_id: first.id } } }));
+    const next = await answered(
+      server.GET("/api/sorties/{sortie_id}", { params: { path: { sortie_id: first.id } } }),
+    );
     version.current = next.version;
     stored.current = draftOf(next);
     setOnServer(draftOf(next));
     setConflict(null);
   }, [conflict, first.id]);
 
-  const moveTo = useCallback((to: Exclude<Stage, "signed">): Promise<Problem[]> => inTurn(async () => {
-    if (!(await storeNow(draft))) return [{ where: "sortie", what: "it is not stored yet", do: "Mend what is wrong above, then try again." }];
-    try {
-      accept(await answered(server.POST("/api/sorties/{sortie_id}/stage", { params: { path: { sortie_id: first.id } }, body: { version: version.current, to } })));
-      return [];
-    } catch (error) {
-      if (error instanceof Overtaken) { setConflict(error.conflict); return []; }
-      return error instanceof Failed ? error.problems : [];
-    }
-  }), [accept, draft, first.id, inTurn, storeNow]);
+  const moveTo = useCallback(
+    (to: Exclude<Stage, "signed">): Promise<Problem[]> =>
+      inTurn(async () => {
+        if (!(await storeNow(draft)))
+          return [
+            {
+              where: "sortie",
+              what: "it is not stored yet",
+              do: "Mend what is wrong above, then try again.",
+            },
+          ];
+        try {
+          accept(
+            await answered(
+              server.POST("/api/sorties/{sortie_id}/stage", {
+                params: { path: { sortie_id: first.id } },
+                body: { version: version.current, to },
+              }),
+            ),
+          );
+          return [];
+        } catch (error) {
+          if (error instanceof Overtaken) {
+            setConflict(error.conflict);
+            return [];
+          }
+          return error instanceof Failed ? error.problems : [];
+        }
+      }),
+    [accept, draft, first.id, inTurn, storeNow],
+  );
 
-  const sign = useCallback((password: string): Promise<Problem[]> => inTurn(async () => {
-    if (!(await storeNow(draft))) return [{ where: "sortie", what: "it is not stored yet", do: "Mend what is wrong, then sign." }];
-    try {
-      accept(await answered(server.POST("/api/sorties/{sortie_id}/sign", { params: { path: { sortie_id: first.id } }, body: { version: version.current, password } })));
-      return [];
-    } catch (error) {
-      if (error instanceof Overtaken) { setConflict(error.conflict); return []; }
-      return error instanceof Failed ? error.problems : [];
-    }
-  }), [accept, draft, first.id, inTurn, storeNow]);
+  const sign = useCallback(
+    (password: string): Promise<Problem[]> =>
+      inTurn(async () => {
+        if (!(await storeNow(draft)))
+          return [{ where: "sortie", what: "it is not stored yet", do: "Mend what is wrong, then sign." }];
+        try {
+          accept(
+            await answered(
+              server.POST("/api/sorties/{sortie_id}/sign", {
+                params: { path: { sortie_id: first.id } },
+                body: { version: version.current, password },
+              }),
+            ),
+          );
+          return [];
+        } catch (error) {
+          if (error instanceof Overtaken) {
+            setConflict(error.conflict);
+            return [];
+          }
+          return error instanceof Failed ? error.problems : [];
+        }
+      }),
+    [accept, draft, first.id, inTurn, storeNow],
+  );
 
-  const canUndo = history.past.length > 0, canRedo = history.future.length > 0, mayEdit = sortie.may_edit;
+  const canUndo = history.past.length > 0,
+    canRedo = history.future.length > 0,
+    mayEdit = sortie.may_edit;
   // The same object while nothing of it changed: parts of the screen are drawn later than the hand moves, by comparing it.
-  return useMemo(() => ({
-    sortie, draft, answer, refusal, computing, save, problems, conflict, change, undo, redo, takeTheirs, keepMine, moveTo, sign, accept, canUndo, canRedo, mayEdit,
-  }), [sortie, draft, answer, refusal, computing, save, problems, conflict, change, undo, redo, takeTheirs, keepMine, moveTo, sign, accept, canUndo, canRedo, mayEdit]);
+  return useMemo(
+    () => ({
+      sortie,
+      draft,
+      answer,
+      refusal,
+      computing,
+      save,
+      problems,
+      conflict,
+      change,
+      undo,
+      redo,
+      takeTheirs,
+      keepMine,
+      moveTo,
+      sign,
+      accept,
+      canUndo,
+      canRedo,
+      mayEdit,
+    }),
+    [
+      sortie,
+      draft,
+      answer,
+      refusal,
+      computing,
+      save,
+      problems,
+      conflict,
+      change,
+      undo,
+      redo,
+      takeTheirs,
+      keepMine,
+      moveTo,
+      sign,
+      accept,
+      canUndo,
+      canRedo,
+      mayEdit,
+    ],
+  );
 }
 
 export type SortieWork = ReturnType<typeof useSortie>;
 
 /** The plan of the draft, computed by the server as it changes: one request at a time, always the latest draft next. */
 function useComputed(sortie: Sortie, draft: Draft, on: boolean) {
-  const wanted = useMemo(() => JSON.stringify([draft.plan, draft.aircraft_id, draft.place_id]), [draft.plan, draft.aircraft_id, draft.place_id]);
+  const wanted = useMemo(
+    () => JSON.stringify([draft.plan, draft.aircraft_id, draft.place_id]),
+    [draft.plan, draft.aircraft_id, draft.place_id],
+  );
   const base = useMemo(() => JSON.stringify([sortie.plan, sortie.aircraft_id, sortie.place_id]), [sortie]);
-  const [found, setFound] = useState<{ of: string; answer: PlanAnswer; refusal: Problem[] }>({ of: base, answer: sortie.answer, refusal: [] });
+  const [found, setFound] = useState<{ of: string; answer: PlanAnswer; refusal: Problem[] }>({
+    of: base,
+    answer: sortie.answer,
+    refusal: [],
+  });
   const latest = useRef({ wanted, draft });
   const running = useRef(false);
   useEffect(() => {
@@ -168,9 +292,12 @@ function useComputed(sortie: Sortie, draft: Draft, on: boolean) {
       for (let done = ""; done !== latest.current.wanted;) {
         const { wanted: of, draft: asked } = latest.current;
         try {
-          const answer = await answered(server.POST("/api/sorties/{sortie_id}/preview", {
-            params: { path: { sortie_id: sortie.id } }, body: { plan: asked.plan, aircraft_id: asked.aircraft_id, place_id: asked.place_id },
-          }));
+          const answer = await answered(
+            server.POST("/api/sorties/{sortie_id}/preview", {
+              params: { path: { sortie_id: sortie.id } },
+              body: { plan: asked.plan, aircraft_id: asked.aircraft_id, place_id: asked.place_id },
+            }),
+          );
           setFound({ of, answer, refusal: [] });
         } catch (error) {
           setFound((f) => ({ ...f, of, refusal: error instanceof Failed ? error.problems : [] }));

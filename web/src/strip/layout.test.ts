@@ -4,7 +4,11 @@ import { newAttempt } from "../sortie/edits";
 import { planned } from "../fixtures";
 
 const size = { width: 700, height: 400 };
-const answer = planAnswer([figureAnswer("a"), figureAnswer("b", 5200, { starts_min: 8, ends_min: 8.2 }), figureAnswer("c", 6000, { starts_min: 14, ends_min: 14.2 })]);
+const answer = planAnswer([
+  figureAnswer("a"),
+  figureAnswer("b", 5200, { starts_min: 8, ends_min: 8.2 }),
+  figureAnswer("c", 6000, { starts_min: 14, ends_min: 14.2 }),
+]);
 
 describe("the height strip", () => {
   it("puts ground under floor under starts under the block top, and reads a pixel back as its height", () => {
@@ -26,11 +30,26 @@ describe("the height strip", () => {
     expect(slots(planAnswer([]), size)).toEqual([]);
   });
   it("never overlaps twelve figures", () => {
-    const many = planAnswer(Array.from({ length: 12 }, (_, i) => figureAnswer(String(i), 5000, { starts_min: 3 * i, ends_min: 3 * i + 0.2 })));
-    slots(many, size).forEach((s, i, all) => { if (i > 0) expect(s.left).toBeGreaterThan(all[i - 1]?.right ?? 0); });
+    const many = planAnswer(
+      Array.from({ length: 12 }, (_, i) =>
+        figureAnswer(String(i), 5000, { starts_min: 3 * i, ends_min: 3 * i + 0.2 }),
+      ),
+    );
+    slots(many, size).forEach((s, i, all) => {
+      if (i > 0) expect(s.left).toBeGreaterThan(all[i - 1]?.right ?? 0);
+    });
   });
   it("draws a figure from its notch to its exit", () => {
-    const d = stroke([[0, 0], [5, -500], [10, -1000]], 5000, { id: "a", left: 100, right: 150 }, (ft) => -ft);
+    const d = stroke(
+      [
+        [0, 0],
+        [5, -500],
+        [10, -1000],
+      ],
+      5000,
+      { id: "a", left: 100, right: 150 },
+      (ft) => -ft,
+    );
     expect(d).toBe("M100.0,-5000.0L125.0,-4500.0L150.0,-4000.0");
   });
   it("draws only what was noted, and nothing from one height", () => {

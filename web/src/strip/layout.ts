@@ -2,8 +2,15 @@
 import { scaleLinear } from "d3-scale";
 import type { Attempt, PlanAnswer } from "../api/types";
 
-export interface Size { width: number; height: number }
-export interface Slot { id: string; left: number; right: number }
+export interface Size {
+  width: number;
+  height: number;
+}
+export interface Slot {
+  id: string;
+  left: number;
+  right: number;
+}
 export type HeightScale = (feet: number) => number;
 
 export const LEFT = 50;
@@ -13,16 +20,28 @@ export const BOTTOM = 24;
 /** The part of the picture below the floor is forbidden air: it gets a quarter of the height, and says that it is not to scale. */
 const BELOW_FLOOR = 0.27;
 
-export interface Heights { y: HeightScale; feet: (y: number) => number; top: number; floorY: number; groundY: number }
+export interface Heights {
+  y: HeightScale;
+  feet: (y: number) => number;
+  top: number;
+  floorY: number;
+  groundY: number;
+}
 
 export function heights(answer: PlanAnswer, attempts: Attempt[], { height }: Size): Heights {
-  const starts = [...answer.figures.map((f) => f.highest_point.value), ...attempts.map((a) => a.start_ft ?? 0)];
+  const starts = [
+    ...answer.figures.map((f) => f.highest_point.value),
+    ...attempts.map((a) => a.start_ft ?? 0),
+  ];
   const top = Math.ceil((Math.max(answer.block_top.value, ...starts) + 150) / 100) * 100;
   const bottomY = height - BOTTOM;
   const floorY = TOP + (bottomY - TOP) * (1 - BELOW_FLOOR);
   const ground = answer.ground.value;
   const earthY = bottomY - 18;
-  const scale = scaleLinear().domain([ground, answer.floor.value, top]).range([earthY, floorY, TOP]).clamp(false);
+  const scale = scaleLinear()
+    .domain([ground, answer.floor.value, top])
+    .range([earthY, floorY, TOP])
+    .clamp(false);
   return { y: (ft) => scale(ft), feet: (y) => scale.invert(y), top, floorY, groundY: earthY };
 }
 
@@ -33,7 +52,9 @@ export function slots(answer: PlanAnswer, { width }: Size): Slot[] {
   if (n === 0) return [];
   const room = width - LEFT - RIGHT;
   const figure = Math.min(58, (room / n) * 0.56);
-  const leads = answer.figures.map((f, i) => f.starts_min - (i === 0 ? 0 : answer.figures[i - 1]?.ends_min ?? 0));
+  const leads = answer.figures.map(
+    (f, i) => f.starts_min - (i === 0 ? 0 : (answer.figures[i - 1]?.ends_min ?? 0)),
+  );
   leads[0] = Math.min(leads[0] ?? 0, 4);
   const least = 8;
   const free = Math.max(0, room - n * (figure + least));
@@ -48,9 +69,17 @@ export function slots(answer: PlanAnswer, { width }: Size): Slot[] {
 }
 
 /** The figure's stroke inside its slot: seconds across, feet from its start. */
-export function stroke(profile: readonly (readonly number[])[], startFt: number, slot: Slot, y: HeightScale): string {
+export function stroke(
+  profile: readonly (readonly number[])[],
+  startFt: number,
+  slot: Slot,
+  y: HeightScale,
+): string {
   const last = profile[profile.length - 1]?.[0] ?? 1;
-  const points = profile.map(([s = 0, ft = 0]) => `${(slot.left + ((slot.right - slot.left) * s) / (last || 1)).toFixed(1)},${y(startFt + ft).toFixed(1)}`);
+  const points = profile.map(
+    ([s = 0, ft = 0]) =>
+      `${(slot.left + ((slot.right - slot.left) * s) / (last || 1)).toFixed(1)},${y(startFt + ft).toFixed(1)}`,
+  );
   return `M${points.join("L")}`;
 }
 
@@ -58,7 +87,11 @@ export function stroke(profile: readonly (readonly number[])[], startFt: number,
 export function notedStroke(attempt: Attempt, slot: Slot, y: HeightScale): string | null {
   const noted = [attempt.start_ft, attempt.recover_ft, attempt.lowest_ft, attempt.level_ft];
   const shares = [0.06, 0.42, 0.82, 0.98];
-  const points = noted.flatMap((ft, i) => (ft == null ? [] : [`${(slot.left + (slot.right - slot.left) * (shares[i] ?? 0)).toFixed(1)},${y(ft).toFixed(1)}`]));
+  const points = noted.flatMap((ft, i) =>
+    ft == null
+      ? []
+      : [`${(slot.left + (slot.right - slot.left) * (shares[i] ?? 0)).toFixed(1)},${y(ft).toFixed(1)}`],
+  );
   return points.length < 2 ? null : `M${points.join("L")}`;
 }
 

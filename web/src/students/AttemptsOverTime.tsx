@@ -5,7 +5,10 @@ import type { PastAttempt } from "../api/types";
 import { day } from "../frame/dates";
 import { narrow, tokens, unseen } from "../theme";
 
-const L = 56, R = 10, T = 22, B = 30;
+const L = 56,
+  R = 10,
+  T = 22,
+  B = 30;
 
 /** Every attempt hangs from its start: how much height it spent, with what was briefed as dashes, lesson by lesson. */
 export function AttemptsOverTime({ attempts }: { attempts: PastAttempt[] }) {
@@ -18,21 +21,47 @@ export function AttemptsOverTime({ attempts }: { attempts: PastAttempt[] }) {
     watch.observe(el);
     return () => watch.disconnect();
   }, []);
-  const lessons = [...new Set(attempts.map((a) => a.sortie_id))].map((id) => attempts.filter((a) => a.sortie_id === id));
+  const lessons = [...new Set(attempts.map((a) => a.sortie_id))].map((id) =>
+    attempts.filter((a) => a.sortie_id === id),
+  );
   const most = Math.max(100, ...attempts.map((a) => Math.max(a.lost_ft, a.briefed_ft ?? 0)));
-  const y = scaleLinear().domain([0, most * 1.08]).range([T, size.h - B]);
+  const y = scaleLinear()
+    .domain([0, most * 1.08])
+    .range([T, size.h - B]);
   const gap = (size.w - L - R) / Math.max(1, lessons.length);
   const bar = Math.min(26, (gap - 18) / Math.max(1, ...lessons.map((l) => l.length)) - 6);
   return (
     <Box ref={box} sx={{ flex: 1, minHeight: 320, position: "relative" }}>
-      <svg width={size.w} height={size.h} style={{ position: "absolute", inset: 0, ...narrow, fontSize: 12.5 }} role="img" aria-label="Height lost in each attempt, by lesson">
+      <svg
+        width={size.w}
+        height={size.h}
+        style={{ position: "absolute", inset: 0, ...narrow, fontSize: 12.5 }}
+        role="img"
+        aria-label="Height lost in each attempt, by lesson"
+      >
         <rect x={L} y={T} width={size.w - L - R} height={size.h - T - B} fill={tokens.sky} />
-        <text x={L} y={14} fill={tokens.slate}>pale up to the brief, <tspan fill={tokens.flown} fontWeight="700">violet beyond it</tspan>; <tspan fill={tokens.plan} fontWeight="700">dashes</tspan> as briefed; a dot marks the instructor flying</text>
+        <text x={L} y={14} fill={tokens.slate}>
+          pale up to the brief,{" "}
+          <tspan fill={tokens.flown} fontWeight="700">
+            violet beyond it
+          </tspan>
+          ;{" "}
+          <tspan fill={tokens.plan} fontWeight="700">
+            dashes
+          </tspan>{" "}
+          as briefed; a dot marks the instructor flying
+        </text>
         {y.ticks(6).map((ft) => (
-          <g key={ft}><path d={`M${L} ${y(ft)}H${size.w - R}`} stroke={tokens.hairline} /><text x={L - 8} y={y(ft) + 4} textAnchor="end" fill={tokens.slate}>{ft === 0 ? "start" : `−${ft.toLocaleString("en")}`}</text></g>
+          <g key={ft}>
+            <path d={`M${L} ${y(ft)}H${size.w - R}`} stroke={tokens.hairline} />
+            <text x={L - 8} y={y(ft) + 4} textAnchor="end" fill={tokens.slate}>
+              {ft === 0 ? "start" : `−${ft.toLocaleString("en")}`}
+            </text>
+          </g>
         ))}
         {lessons.map((lesson, i) => {
-          const middle = L + gap * (i + 0.5), left = middle - (lesson.length * (bar + 6)) / 2;
+          const middle = L + gap * (i + 0.5),
+            left = middle - (lesson.length * (bar + 6)) / 2;
           return (
             <g key={lesson[0]?.sortie_id}>
               {lesson.map((a, j) => {
@@ -40,22 +69,63 @@ export function AttemptsOverTime({ attempts }: { attempts: PastAttempt[] }) {
                 return (
                   <g key={j}>
                     <title>{`${a.title}, ${a.flown_by}: ${a.lost_ft} ft${a.briefed_ft ? `, briefed ${Math.round(a.briefed_ft / 10) * 10}` : ""}. ${a.faults.join(", ")}`}</title>
-                    <rect x={x} y={y(0)} width={bar} height={y(Math.min(a.lost_ft, a.briefed_ft ?? 0)) - y(0)} fill={tokens.planPale} />
-                    <rect x={x} y={y(Math.min(a.lost_ft, a.briefed_ft ?? 0))} width={bar} height={y(a.lost_ft) - y(Math.min(a.lost_ft, a.briefed_ft ?? 0))} fill={tokens.flown} />
-                    {a.briefed_ft !== null && a.briefed_ft !== undefined && <path d={`M${x - 4} ${y(a.briefed_ft)}h${bar + 8}`} stroke={tokens.plan} strokeWidth="2.6" strokeDasharray="5 2.5" />}
-                    {a.flown_by === "instructor" && <circle cx={x + bar / 2} cy={y(a.lost_ft) + 7} r="3" fill={tokens.flown} />}
+                    <rect
+                      x={x}
+                      y={y(0)}
+                      width={bar}
+                      height={y(Math.min(a.lost_ft, a.briefed_ft ?? 0)) - y(0)}
+                      fill={tokens.planPale}
+                    />
+                    <rect
+                      x={x}
+                      y={y(Math.min(a.lost_ft, a.briefed_ft ?? 0))}
+                      width={bar}
+                      height={y(a.lost_ft) - y(Math.min(a.lost_ft, a.briefed_ft ?? 0))}
+                      fill={tokens.flown}
+                    />
+                    {a.briefed_ft !== null && a.briefed_ft !== undefined && (
+                      <path
+                        d={`M${x - 4} ${y(a.briefed_ft)}h${bar + 8}`}
+                        stroke={tokens.plan}
+                        strokeWidth="2.6"
+                        strokeDasharray="5 2.5"
+                      />
+                    )}
+                    {a.flown_by === "instructor" && (
+                      <circle cx={x + bar / 2} cy={y(a.lost_ft) + 7} r="3" fill={tokens.flown} />
+                    )}
                   </g>
                 );
               })}
-              <text x={middle} y={size.h - 10} textAnchor="middle" fill={tokens.slate}>{day(lesson[0]?.flown_on ?? "").replace(/^\w+ /, "")}</text>
+              <text x={middle} y={size.h - 10} textAnchor="middle" fill={tokens.slate}>
+                {day(lesson[0]?.flown_on ?? "").replace(/^\w+ /, "")}
+              </text>
             </g>
           );
         })}
       </svg>
       <Box component="table" sx={unseen}>
         <caption>Attempts over time</caption>
-        <thead><tr><th>Day</th><th>Figure</th><th>Lost</th><th>Briefed</th><th>Faults</th></tr></thead>
-        <tbody>{attempts.map((a, i) => <tr key={i}><td>{day(a.flown_on)}</td><td>{a.title}</td><td>{a.lost_ft} ft</td><td>{a.briefed_ft ? `${Math.round(a.briefed_ft)} ft` : ""}</td><td>{a.faults.join(", ")}</td></tr>)}</tbody>
+        <thead>
+          <tr>
+            <th>Day</th>
+            <th>Figure</th>
+            <th>Lost</th>
+            <th>Briefed</th>
+            <th>Faults</th>
+          </tr>
+        </thead>
+        <tbody>
+          {attempts.map((a, i) => (
+            <tr key={i}>
+              <td>{day(a.flown_on)}</td>
+              <td>{a.title}</td>
+              <td>{a.lost_ft} ft</td>
+              <td>{a.briefed_ft ? `${Math.round(a.briefed_ft)} ft` : ""}</td>
+              <td>{a.faults.join(", ")}</td>
+            </tr>
+          ))}
+        </tbody>
       </Box>
     </Box>
   );

@@ -1,4 +1,15 @@
-import { Box, Button, Paper, Table, TableBody, TableCell, TableRow, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import {
+  Box,
+  Button,
+  Paper,
+  Table,
+  TableBody,
+  TableCell,
+  TableRow,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useOutletContext, useParams } from "react-router";
@@ -11,11 +22,21 @@ import { StartSortie } from "../today/StartSortie";
 import { VerdictMark } from "../verdict/VerdictMark";
 import { AttemptsOverTime } from "./AttemptsOverTime";
 
-const MARKS = { gone: "fine", "going away": "fine", "not going away": "mind", new: "mind", "too few to tell": null } as const;
+const MARKS = {
+  gone: "fine",
+  "going away": "fine",
+  "not going away": "mind",
+  new: "mind",
+  "too few to tell": null,
+} as const;
 
 export default function StudentPage() {
   const id = Number(useParams().id);
-  const found = useQuery({ queryKey: ["students", id], queryFn: () => answered(server.GET("/api/students/{student_id}", { params: { path: { student_id: id } } })) });
+  const found = useQuery({
+    queryKey: ["students", id],
+    queryFn: () =>
+      answered(server.GET("/api/students/{student_id}", { params: { path: { student_id: id } } })),
+  });
   if (found.isPending) return <Loading what="the record" />;
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
   return <OneStudent student={found.data} />;
@@ -24,25 +45,50 @@ export default function StudentPage() {
 function OneStudent({ student }: { student: Student }) {
   const person = useOutletContext<Person>();
   const [planning, setPlanning] = useState(false);
-  const kinds = student.reached.map((r) => ({ key: r.figure, name: r.name })).concat(
-    [...new Set(student.attempts.map((a) => a.figure))].filter((k) => !student.reached.some((r) => r.figure === k)).map((key) => ({ key, name: student.attempts.find((a) => a.figure === key)?.title ?? key })));
+  const kinds = student.reached
+    .map((r) => ({ key: r.figure, name: r.name }))
+    .concat(
+      [...new Set(student.attempts.map((a) => a.figure))]
+        .filter((k) => !student.reached.some((r) => r.figure === k))
+        .map((key) => ({ key, name: student.attempts.find((a) => a.figure === key)?.title ?? key })),
+    );
   const [figure, setFigure] = useState(kinds.find((k) => k.key === "spin")?.key ?? kinds[0]?.key ?? "");
   return (
-    <Box component="main" sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 380px" }, overflow: { xs: "auto", md: "hidden" } }}>
+    <Box
+      component="main"
+      sx={{
+        height: "100%",
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 380px" },
+        overflow: { xs: "auto", md: "hidden" },
+      }}
+    >
       <Box sx={{ p: 2.5, overflow: "auto", minWidth: 0, display: "flex", flexDirection: "column", gap: 1.5 }}>
         <Box sx={{ display: "flex", justifyContent: "space-between", alignItems: "flex-start", gap: 2 }}>
           <Box>
             <Typography variant="h1">{student.name}</Typography>
-            <Typography sx={{ color: tokens.slate }}>{student.stage} · {student.sorties} sorties flown{student.last_flew && `, last ${day(student.last_flew)}`} · {student.goal}</Typography>
+            <Typography sx={{ color: tokens.slate }}>
+              {student.stage} · {student.sorties} sorties flown
+              {student.last_flew && `, last ${day(student.last_flew)}`} · {student.goal}
+            </Typography>
           </Box>
-          {person.role !== "student" && <Button variant="contained" onClick={() => setPlanning(true)} sx={{ whiteSpace: "nowrap" }}>Plan a sortie</Button>}
+          {person.role !== "student" && (
+            <Button variant="contained" onClick={() => setPlanning(true)} sx={{ whiteSpace: "nowrap" }}>
+              Plan a sortie
+            </Button>
+          )}
         </Box>
         {student.reached.length > 0 && (
           <Box>
-            <Typography variant="h2" sx={{ mb: 0.5 }}>The way so far</Typography>
+            <Typography variant="h2" sx={{ mb: 0.5 }}>
+              The way so far
+            </Typography>
             <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1 }}>
               {student.reached.map((r) => (
-                <Paper key={r.figure} sx={{ border: `1px solid ${tokens.hairline}`, px: 1.5, py: 0.8, minWidth: 130 }}>
+                <Paper
+                  key={r.figure}
+                  sx={{ border: `1px solid ${tokens.hairline}`, px: 1.5, py: 0.8, minWidth: 130 }}
+                >
                   <Typography sx={{ fontSize: 13.5 }}>{r.name}</Typography>
                   <Typography sx={{ fontWeight: 740, fontSize: 17 }}>{r.grade}</Typography>
                   <Typography sx={{ fontSize: 12.5, color: tokens.slate }}>{r.attempts} attempts</Typography>
@@ -51,12 +97,24 @@ function OneStudent({ student }: { student: Student }) {
             </Box>
           </Box>
         )}
-        {student.attempts.length === 0 ? <Empty>Nothing flown yet. The heights of the first sortie will appear here.</Empty> : (
+        {student.attempts.length === 0 ? (
+          <Empty>Nothing flown yet. The heights of the first sortie will appear here.</Empty>
+        ) : (
           <Box sx={{ flex: 1, minHeight: 380, display: "flex", flexDirection: "column" }}>
             <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, flexWrap: "wrap", mb: 0.5 }}>
               <Typography variant="h2">Height spent on</Typography>
-              <ToggleButtonGroup exclusive size="small" value={figure} onChange={(_, key: string | null) => key && setFigure(key)} aria-label="Figure">
-                {kinds.map((k) => <ToggleButton key={k.key} value={k.key} sx={{ py: 0 }}>{k.name}</ToggleButton>)}
+              <ToggleButtonGroup
+                exclusive
+                size="small"
+                value={figure}
+                onChange={(_, key: string | null) => key && setFigure(key)}
+                aria-label="Figure"
+              >
+                {kinds.map((k) => (
+                  <ToggleButton key={k.key} value={k.key} sx={{ py: 0 }}>
+                    {k.name}
+                  </ToggleButton>
+                ))}
               </ToggleButtonGroup>
             </Box>
             <AttemptsOverTime attempts={student.attempts.filter((a) => a.figure === figure)} />
@@ -69,19 +127,33 @@ function OneStudent({ student }: { student: Student }) {
         {student.trends.map((t) => {
           const mark = MARKS[t.trend];
           return (
-            <Box key={t.words} sx={{ display: "flex", gap: 1.2, py: 0.9, borderBottom: `1px solid ${tokens.hairline}` }}>
+            <Box
+              key={t.words}
+              sx={{ display: "flex", gap: 1.2, py: 0.9, borderBottom: `1px solid ${tokens.hairline}` }}
+            >
               <Box sx={{ width: 18 }}>{mark && <VerdictMark verdict={mark} />}</Box>
-              <Box><Typography sx={{ fontWeight: 660 }}>{t.words}</Typography><Typography sx={{ ...narrow, fontSize: 13, color: tokens.slate }}>{t.sentence}</Typography></Box>
+              <Box>
+                <Typography sx={{ fontWeight: 660 }}>{t.words}</Typography>
+                <Typography sx={{ ...narrow, fontSize: 13, color: tokens.slate }}>{t.sentence}</Typography>
+              </Box>
             </Box>
           );
         })}
-        <Typography variant="h2" sx={{ mt: 2.5 }}>Record</Typography>
+        <Typography variant="h2" sx={{ mt: 2.5 }}>
+          Record
+        </Typography>
         <Table size="small" sx={narrow}>
           <TableBody>
             {student.record.map((s) => (
               <TableRow key={s.id}>
-                <TableCell sx={{ pl: 0 }}><Link to={`/sorties/${s.id}`} style={{ color: tokens.plan, fontWeight: 640 }}>{day(s.planned_for)}</Link></TableCell>
-                <TableCell>{s.lesson_name}</TableCell><TableCell>{s.aircraft}</TableCell><TableCell>{s.stage}</TableCell>
+                <TableCell sx={{ pl: 0 }}>
+                  <Link to={`/sorties/${s.id}`} style={{ color: tokens.plan, fontWeight: 640 }}>
+                    {day(s.planned_for)}
+                  </Link>
+                </TableCell>
+                <TableCell>{s.lesson_name}</TableCell>
+                <TableCell>{s.aircraft}</TableCell>
+                <TableCell>{s.stage}</TableCell>
               </TableRow>
             ))}
           </TableBody>

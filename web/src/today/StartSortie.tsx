@@ -1,4 +1,15 @@
-import { Alert, Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, TextField, Typography } from "@mui/material";
+import {
+  Alert,
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  MenuItem,
+  TextField,
+  Typography,
+} from "@mui/material";
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -14,21 +25,61 @@ const NEXT = "next";
 export function StartSortie({ onClose, studentId }: { onClose: () => void; studentId?: number }) {
   const students = useQuery({ queryKey: ["students"], queryFn: () => answered(server.GET("/api/students")) });
   const fleet = useQuery({ queryKey: ["aircraft"], queryFn: () => answered(server.GET("/api/aircraft")) });
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => answered(server.GET("/api/catalogue")), staleTime: Infinity });
-  const [chosen, setChosen] = useState({ student: studentId ?? 0, aircraft: 0, lesson: NEXT, copy: 0, at: soon() });
+  const catalogue = useQuery({
+    queryKey: ["catalogue"],
+    queryFn: () => answered(server.GET("/api/catalogue")),
+    staleTime: Infinity,
+  });
+  const [chosen, setChosen] = useState({
+    student: studentId ?? 0,
+    aircraft: 0,
+    lesson: NEXT,
+    copy: 0,
+    at: soon(),
+  });
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const record = useQuery({ queryKey: ["student", chosen.student], enabled: chosen.student > 0, queryFn: () => answered(server.GET("/api/students/{student_id}", { params: { path: { student_id: chosen.student } } })) });
+  const record = useQuery({
+    queryKey: ["student", chosen.student],
+    enabled: chosen.student > 0,
+    queryFn: () =>
+      answered(
+        server.GET("/api/students/{student_id}", { params: { path: { student_id: chosen.student } } }),
+      ),
+  });
   const earlier = record.data?.record.slice(0, 12) ?? [];
   const ready = chosen.student > 0 && chosen.aircraft > 0 && chosen.at !== "";
-  const three = { student_id: chosen.student, aircraft_id: chosen.aircraft, lesson: chosen.lesson === NEXT ? null : chosen.lesson, planned_for: ready ? new Date(chosen.at).toISOString() : "" };
-  const proposal = useQuery({ queryKey: ["proposal", three], enabled: ready, placeholderData: keepPreviousData, retry: false, staleTime: 10_000, queryFn: () => answered(server.POST("/api/sorties/proposal", { body: three })) });
+  const three = {
+    student_id: chosen.student,
+    aircraft_id: chosen.aircraft,
+    lesson: chosen.lesson === NEXT ? null : chosen.lesson,
+    planned_for: ready ? new Date(chosen.at).toISOString() : "",
+  };
+  const proposal = useQuery({
+    queryKey: ["proposal", three],
+    enabled: ready,
+    placeholderData: keepPreviousData,
+    retry: false,
+    staleTime: 10_000,
+    queryFn: () => answered(server.POST("/api/sorties/proposal", { body: three })),
+  });
   const make = useMutation({
     mutationFn: () => {
       const { student_id, aircraft_id, planned_for } = three;
       const found = proposal.data;
       if (!found) throw new Error("no proposal yet");
-      return answered(server.POST("/api/sorties", { body: { student_id, aircraft_id, planned_for, place_id: found.place_id, lesson: found.lesson, ...(chosen.copy ? { copy_of: chosen.copy } : { plan: found.plan }) } }));
+      return answered(
+        server.POST("/api/sorties", {
+          body: {
+            student_id,
+            aircraft_id,
+            planned_for,
+            place_id: found.place_id,
+            lesson: found.lesson,
+            ...(chosen.copy ? { copy_of: chosen.copy } : { plan: found.plan }),
+          },
+        }),
+      );
     },
     onSuccess: (sortie) => {
       void queries.invalidateQueries({ queryKey: ["today"] });
@@ -40,36 +91,124 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="md">
       <DialogTitle>Plan a sortie</DialogTitle>
-      <DialogContent sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "320px minmax(0, 1fr)" }, gap: 3, pt: "8px !important", minHeight: 330 }}>
+      <DialogContent
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "1fr", md: "320px minmax(0, 1fr)" },
+          gap: 3,
+          pt: "8px !important",
+          minHeight: 330,
+        }}
+      >
         <Box sx={{ display: "grid", gap: 2, alignContent: "start" }}>
-          <TextField select autoFocus label="Student" value={chosen.student || ""} onChange={(e) => setChosen({ ...chosen, student: Number(e.target.value), copy: 0 })}>
-            {(students.data ?? []).map((s) => <MenuItem key={s.id} value={s.id}>{s.name}, {s.stage}</MenuItem>)}
+          <TextField
+            select
+            autoFocus
+            label="Student"
+            value={chosen.student || ""}
+            onChange={(e) => setChosen({ ...chosen, student: Number(e.target.value), copy: 0 })}
+          >
+            {(students.data ?? []).map((s) => (
+              <MenuItem key={s.id} value={s.id}>
+                {s.name}, {s.stage}
+              </MenuItem>
+            ))}
           </TextField>
-          <TextField select label="Lesson" value={chosen.copy ? `copy ${chosen.copy}` : chosen.lesson} onChange={(e) => { const copy = /^copy (\d+)$/.exec(e.target.value)?.[1]; setChosen({ ...chosen, copy: Number(copy ?? 0), lesson: copy ? NEXT : e.target.value }); }}>
+          <TextField
+            select
+            label="Lesson"
+            value={chosen.copy ? `copy ${chosen.copy}` : chosen.lesson}
+            onChange={(e) => {
+              const copy = /^copy (\d+)$/.exec(e.target.value)?.[1];
+              setChosen({ ...chosen, copy: Number(copy ?? 0), lesson: copy ? NEXT : e.target.value });
+            }}
+          >
             <MenuItem value={NEXT}>The next one for this student</MenuItem>
-            {(catalogue.data?.lessons ?? []).map((l) => <MenuItem key={l.key} value={l.key}>{l.name}</MenuItem>)}
-            {earlier.map((s) => <MenuItem key={s.id} value={`copy ${s.id}`}>As on {dayAndTime(s.planned_for)}: {s.lesson_name}</MenuItem>)}
+            {(catalogue.data?.lessons ?? []).map((l) => (
+              <MenuItem key={l.key} value={l.key}>
+                {l.name}
+              </MenuItem>
+            ))}
+            {earlier.map((s) => (
+              <MenuItem key={s.id} value={`copy ${s.id}`}>
+                As on {dayAndTime(s.planned_for)}: {s.lesson_name}
+              </MenuItem>
+            ))}
           </TextField>
-          <TextField select label="Aircraft" value={chosen.aircraft || ""} onChange={(e) => setChosen({ ...chosen, aircraft: Number(e.target.value) })}>
-            {(fleet.data ?? []).map((a) => <MenuItem key={a.id} value={a.id}>{a.registration} {a.card.name}</MenuItem>)}
+          <TextField
+            select
+            label="Aircraft"
+            value={chosen.aircraft || ""}
+            onChange={(e) => setChosen({ ...chosen, aircraft: Number(e.target.value) })}
+          >
+            {(fleet.data ?? []).map((a) => (
+              <MenuItem key={a.id} value={a.id}>
+                {a.registration} {a.card.name}
+              </MenuItem>
+            ))}
           </TextField>
-          <TextField label="Day and time" type="datetime-local" value={chosen.at} onChange={(e) => setChosen({ ...chosen, at: e.target.value })} slotProps={{ inputLabel: { shrink: true } }} />
+          <TextField
+            label="Day and time"
+            type="datetime-local"
+            value={chosen.at}
+            onChange={(e) => setChosen({ ...chosen, at: e.target.value })}
+            slotProps={{ inputLabel: { shrink: true } }}
+          />
         </Box>
         <Box aria-live="polite">
-          {!ready && <Typography sx={{ color: tokens.slate }}>Choose a student and an aircraft: the lesson, the place, the figures and their heights follow.</Typography>}
-          {ready && proposal.isFetching && <Typography role="status" sx={{ mb: 1 }}>Laying out the figures and computing their heights…</Typography>}
+          {!ready && (
+            <Typography sx={{ color: tokens.slate }}>
+              Choose a student and an aircraft: the lesson, the place, the figures and their heights follow.
+            </Typography>
+          )}
+          {ready && proposal.isFetching && (
+            <Typography role="status" sx={{ mb: 1 }}>
+              Laying out the figures and computing their heights…
+            </Typography>
+          )}
           {proposal.isError && <Trouble error={proposal.error} />}
           {found && (
             <>
-              {found.clashes.map((line) => <Alert key={line} severity="warning" sx={{ mb: 1 }}>{line}.</Alert>)}
-              <Typography sx={{ fontSize: 22, fontWeight: 760, lineHeight: 1.15 }}>{chosen.copy ? "The same figures again" : found.lesson_name}</Typography>
-              <Typography sx={{ color: tokens.slate, mb: 1 }}>{chosen.copy ? "With its settings; load, day and heights are today's." : found.purpose}</Typography>
-              {!chosen.copy && <>
-                {found.why.map((line) => <Typography key={line} sx={{ fontSize: 14.5, display: "flex", gap: 1, mb: 0.5 }}><VerdictMark verdict={found.fits ? "fine" : "mind"} size={15} /><span>{line}</span></Typography>)}
-                <Box component="ol" sx={{ ...narrow, m: 0, mt: 1, pl: 3, columns: found.plan.figures.length > 6 ? 2 : 1, fontSize: 14 }}>
-                  {found.plan.figures.map((f) => <li key={f.id}>{names(catalogue.data?.figures, f.key)}{(f.parameters?.turns ?? 1) > 1 ? `, ${f.parameters?.turns} turns` : ""} {f.start_ft.toLocaleString("en")} ft</li>)}
-                </Box>
-              </>}
+              {found.clashes.map((line) => (
+                <Alert key={line} severity="warning" sx={{ mb: 1 }}>
+                  {line}.
+                </Alert>
+              ))}
+              <Typography sx={{ fontSize: 22, fontWeight: 760, lineHeight: 1.15 }}>
+                {chosen.copy ? "The same figures again" : found.lesson_name}
+              </Typography>
+              <Typography sx={{ color: tokens.slate, mb: 1 }}>
+                {chosen.copy ? "With its settings; load, day and heights are today's." : found.purpose}
+              </Typography>
+              {!chosen.copy && (
+                <>
+                  {found.why.map((line) => (
+                    <Typography key={line} sx={{ fontSize: 14.5, display: "flex", gap: 1, mb: 0.5 }}>
+                      <VerdictMark verdict={found.fits ? "fine" : "mind"} size={15} />
+                      <span>{line}</span>
+                    </Typography>
+                  ))}
+                  <Box
+                    component="ol"
+                    sx={{
+                      ...narrow,
+                      m: 0,
+                      mt: 1,
+                      pl: 3,
+                      columns: found.plan.figures.length > 6 ? 2 : 1,
+                      fontSize: 14,
+                    }}
+                  >
+                    {found.plan.figures.map((f) => (
+                      <li key={f.id}>
+                        {names(catalogue.data?.figures, f.key)}
+                        {(f.parameters?.turns ?? 1) > 1 ? `, ${f.parameters?.turns} turns` : ""}{" "}
+                        {f.start_ft.toLocaleString("en")} ft
+                      </li>
+                    ))}
+                  </Box>
+                </>
+              )}
             </>
           )}
           {make.isError && <Trouble error={make.error} />}
@@ -77,7 +216,13 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Not now</Button>
-        <Button variant="contained" disabled={!found || proposal.isFetching || make.isPending} onClick={() => make.mutate()}>{chosen.copy ? "Copy it" : "Plan this"}</Button>
+        <Button
+          variant="contained"
+          disabled={!found || proposal.isFetching || make.isPending}
+          onClick={() => make.mutate()}
+        >
+          {chosen.copy ? "Copy it" : "Plan this"}
+        </Button>
       </DialogActions>
     </Dialog>
   );

@@ -1,4 +1,14 @@
-import { Box, Button, Paper, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
+import {
+  Box,
+  Button,
+  Paper,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  Typography,
+} from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useOutletContext } from "react-router";
@@ -12,7 +22,13 @@ import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
 import { StartSortie } from "./StartSortie";
 
-const NEXT: Record<Stage, string> = { planned: "Plan and brief", briefed: "Fly", flown: "Debrief", debriefed: "Sign", signed: "Read" };
+const NEXT: Record<Stage, string> = {
+  planned: "Plan and brief",
+  briefed: "Fly",
+  flown: "Debrief",
+  debriefed: "Sign",
+  signed: "Read",
+};
 const STEPS: Stage[] = ["planned", "briefed", "flown", "debriefed", "signed"];
 
 export default function Today() {
@@ -27,41 +43,97 @@ export default function Today() {
   const { now, sorties, notices, recent } = found.data;
   const days = [...new Set(sorties.map((s) => day(s.planned_for)))];
   return (
-    <Box component="main" sx={{ p: 2.5, display: "grid", gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 1.5fr) minmax(0, 1fr)" }, gap: 3, alignItems: "start" }}>
+    <Box
+      component="main"
+      sx={{
+        p: 2.5,
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 1.5fr) minmax(0, 1fr)" },
+        gap: 3,
+        alignItems: "start",
+      }}
+    >
       <Box>
         <Box sx={{ display: "flex", alignItems: "center", justifyContent: "space-between", mb: 1.5 }}>
           <Typography variant="h1">{day(now)}</Typography>
-          {teaches && <Button variant="contained" onClick={() => setPlanning(true)}>Plan a sortie<Key pale>n</Key></Button>}
+          {teaches && (
+            <Button variant="contained" onClick={() => setPlanning(true)}>
+              Plan a sortie<Key pale>n</Key>
+            </Button>
+          )}
         </Box>
-        {sorties.length === 0 && <Empty>{teaches ? "Nothing is planned. Plan a sortie: a student, a lesson and an aircraft are enough." : "Nothing is planned for you. Your instructor plans the next sortie."}</Empty>}
+        {sorties.length === 0 && (
+          <Empty>
+            {teaches
+              ? "Nothing is planned. Plan a sortie: a student, a lesson and an aircraft are enough."
+              : "Nothing is planned for you. Your instructor plans the next sortie."}
+          </Empty>
+        )}
         {days.map((d) => (
           <Box key={d} sx={{ mb: 2 }}>
-            <Typography variant="h2" sx={{ mb: 0.8 }}>{d === day(now) ? "Today" : d}</Typography>
-            {sorties.filter((s) => day(s.planned_for) === d).map((s) => <Coming key={s.id} sortie={s} student={!teaches} />)}
+            <Typography variant="h2" sx={{ mb: 0.8 }}>
+              {d === day(now) ? "Today" : d}
+            </Typography>
+            {sorties
+              .filter((s) => day(s.planned_for) === d)
+              .map((s) => (
+                <Coming key={s.id} sortie={s} student={!teaches} />
+              ))}
           </Box>
         ))}
       </Box>
       <Box>
         {notices.length > 0 && (
           <Box sx={{ mb: 2 }}>
-            <Typography variant="h2" sx={{ mb: 0.5, lineHeight: "36px" }}>See to this</Typography>
+            <Typography variant="h2" sx={{ mb: 0.5, lineHeight: "36px" }}>
+              See to this
+            </Typography>
             {notices.map((n) => (
-              <Paper key={n.title} sx={{ border: `1px solid ${tokens.hairline}`, p: 1.2, mb: 1, display: "flex", gap: 1.2 }}>
-                <VerdictMark verdict={n.verdict} /><Box><Typography sx={{ fontWeight: 660 }}>{n.title}</Typography><Typography sx={{ fontSize: 13.5, color: tokens.slate }}>{n.sentence}</Typography></Box>
+              <Paper
+                key={n.title}
+                sx={{ border: `1px solid ${tokens.hairline}`, p: 1.2, mb: 1, display: "flex", gap: 1.2 }}
+              >
+                <VerdictMark verdict={n.verdict} />
+                <Box>
+                  <Typography sx={{ fontWeight: 660 }}>{n.title}</Typography>
+                  <Typography sx={{ fontSize: 13.5, color: tokens.slate }}>{n.sentence}</Typography>
+                </Box>
               </Paper>
             ))}
           </Box>
         )}
-        <Typography variant="h2" sx={{ mb: 1, lineHeight: "36px" }}>Signed lately</Typography>
-        {recent.length === 0 ? <Empty>No signed sortie yet.</Empty> : (
+        <Typography variant="h2" sx={{ mb: 1, lineHeight: "36px" }}>
+          Signed lately
+        </Typography>
+        {recent.length === 0 ? (
+          <Empty>No signed sortie yet.</Empty>
+        ) : (
           <Paper sx={{ border: `1px solid ${tokens.hairline}` }}>
             <Table size="small" sx={narrow}>
-              <TableHead><TableRow><TableCell>Day</TableCell><TableCell>Student</TableCell><TableCell>Lesson</TableCell><TableCell>Aircraft</TableCell></TableRow></TableHead>
+              <TableHead>
+                <TableRow>
+                  <TableCell>Day</TableCell>
+                  <TableCell>Student</TableCell>
+                  <TableCell>Lesson</TableCell>
+                  <TableCell>Aircraft</TableCell>
+                </TableRow>
+              </TableHead>
               <TableBody>
                 {recent.map((s) => (
-                  <TableRow key={s.id} hover onClick={() => void navigate(`/sorties/${s.id}/sign`)} sx={{ cursor: "pointer" }}>
-                    <TableCell>{day(s.planned_for)}</TableCell><TableCell><Link to={`/sorties/${s.id}/sign`} style={{ color: tokens.plan, fontWeight: 650 }}>{s.student}</Link></TableCell>
-                    <TableCell>{s.lesson_name}</TableCell><TableCell>{s.aircraft}</TableCell>
+                  <TableRow
+                    key={s.id}
+                    hover
+                    onClick={() => void navigate(`/sorties/${s.id}/sign`)}
+                    sx={{ cursor: "pointer" }}
+                  >
+                    <TableCell>{day(s.planned_for)}</TableCell>
+                    <TableCell>
+                      <Link to={`/sorties/${s.id}/sign`} style={{ color: tokens.plan, fontWeight: 650 }}>
+                        {s.student}
+                      </Link>
+                    </TableCell>
+                    <TableCell>{s.lesson_name}</TableCell>
+                    <TableCell>{s.aircraft}</TableCell>
                   </TableRow>
                 ))}
               </TableBody>
@@ -77,20 +149,64 @@ export default function Today() {
 function Coming({ sortie, student }: { sortie: ComingSortie; student: boolean }) {
   const at = STEPS.indexOf(sortie.stage);
   return (
-    <Paper sx={{ border: `1px solid ${tokens.hairline}`, px: 2, py: 1.2, mb: 1, display: "grid", gridTemplateColumns: "64px minmax(0, 1fr) auto", gap: 2, alignItems: "center" }}>
+    <Paper
+      sx={{
+        border: `1px solid ${tokens.hairline}`,
+        px: 2,
+        py: 1.2,
+        mb: 1,
+        display: "grid",
+        gridTemplateColumns: "64px minmax(0, 1fr) auto",
+        gap: 2,
+        alignItems: "center",
+      }}
+    >
       <Box sx={{ ...narrow, fontSize: 22, fontWeight: 740 }}>{time(sortie.planned_for)}</Box>
       <Box sx={{ minWidth: 0 }}>
-        <Typography sx={{ fontWeight: 700, fontSize: 16 }}>{sortie.student} <Box component="span" sx={{ fontWeight: 450 }}>{sortie.lesson_name}, {sortie.figures} figures</Box></Typography>
-        {sortie.last_time.length > 0 && <Typography sx={{ fontSize: 14 }}>Last time: {sortie.last_time.join(", ").toLowerCase()}</Typography>}
-        {sortie.clashes.length > 0 && <Typography sx={{ fontSize: 14, color: tokens.stop, display: "flex", gap: 0.7, alignItems: "center" }}><VerdictMark verdict="stop" size={14} />Booked twice: {sortie.clashes.join("; ")}</Typography>}
-        {(sortie.read || sortie.open_questions > 0) && <Typography sx={{ fontSize: 13.5, color: sortie.open_questions ? tokens.mindInk : tokens.fine }}>{sortie.read ? "Brief read" : ""}{sortie.read && sortie.open_questions ? ", " : ""}{sortie.open_questions ? `${sortie.open_questions} question${sortie.open_questions > 1 ? "s" : ""} to answer` : ""}</Typography>}
-        <Typography sx={{ color: tokens.slate, fontSize: 13.5 }}>{sortie.aircraft} {sortie.aircraft_name} · {sortie.place} · {sortie.instructor}</Typography>
-        <Box sx={{ display: "flex", gap: "3px", mt: 0.8, alignItems: "center" }} aria-label={`Stage: ${sortie.stage}`}>
-          {STEPS.map((step, i) => <Box key={step} sx={{ width: 34, height: 5, bgcolor: i <= at ? tokens.plan : tokens.hairline }} />)}
+        <Typography sx={{ fontWeight: 700, fontSize: 16 }}>
+          {sortie.student}{" "}
+          <Box component="span" sx={{ fontWeight: 450 }}>
+            {sortie.lesson_name}, {sortie.figures} figures
+          </Box>
+        </Typography>
+        {sortie.last_time.length > 0 && (
+          <Typography sx={{ fontSize: 14 }}>
+            Last time: {sortie.last_time.join(", ").toLowerCase()}
+          </Typography>
+        )}
+        {sortie.clashes.length > 0 && (
+          <Typography
+            sx={{ fontSize: 14, color: tokens.stop, display: "flex", gap: 0.7, alignItems: "center" }}
+          >
+            <VerdictMark verdict="stop" size={14} />
+            Booked twice: {sortie.clashes.join("; ")}
+          </Typography>
+        )}
+        {(sortie.read || sortie.open_questions > 0) && (
+          <Typography sx={{ fontSize: 13.5, color: sortie.open_questions ? tokens.mindInk : tokens.fine }}>
+            {sortie.read ? "Brief read" : ""}
+            {sortie.read && sortie.open_questions ? ", " : ""}
+            {sortie.open_questions
+              ? `${sortie.open_questions} question${sortie.open_questions > 1 ? "s" : ""} to answer`
+              : ""}
+          </Typography>
+        )}
+        <Typography sx={{ color: tokens.slate, fontSize: 13.5 }}>
+          {sortie.aircraft} {sortie.aircraft_name} · {sortie.place} · {sortie.instructor}
+        </Typography>
+        <Box
+          sx={{ display: "flex", gap: "3px", mt: 0.8, alignItems: "center" }}
+          aria-label={`Stage: ${sortie.stage}`}
+        >
+          {STEPS.map((step, i) => (
+            <Box key={step} sx={{ width: 34, height: 5, bgcolor: i <= at ? tokens.plan : tokens.hairline }} />
+          ))}
           <Typography sx={{ fontSize: 12.5, color: tokens.slate, ml: 0.8 }}>{sortie.stage}</Typography>
         </Box>
       </Box>
-      <Button component={Link} to={`/sorties/${sortie.id}`} variant="outlined">{student && sortie.stage !== "signed" ? "Read the brief" : NEXT[sortie.stage]}</Button>
+      <Button component={Link} to={`/sorties/${sortie.id}`} variant="outlined">
+        {student && sortie.stage !== "signed" ? "Read the brief" : NEXT[sortie.stage]}
+      </Button>
     </Paper>
   );
 }

@@ -1,4 +1,13 @@
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from "@mui/material";
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  TextField,
+  Typography,
+} from "@mui/material";
 import { memo, useState } from "react";
 import type { Check, PlanAnswer } from "../api/types";
 import { Key } from "../frame/Key";
@@ -6,40 +15,121 @@ import { narrow, tokens } from "../theme";
 import { WhyNumber } from "../why/WhyNumber";
 import { VerdictMark } from "./VerdictMark";
 
-interface Props { answer: PlanAnswer; onSelect: (id: string) => void; onOverride?: (check: string, reason: string) => void; /** Asks for the order and heights that would fit. */ onFit?: () => void }
+interface Props {
+  answer: PlanAnswer;
+  onSelect: (id: string) => void;
+  onOverride?: (check: string, reason: string) => void;
+  /** Asks for the order and heights that would fit. */ onFit?: () => void;
+}
 
 /** What can still be changed, the easiest first. */
-const GROUPS: [Check["change"], string][] = [["sequence", "Sequence"], ["load", "Load and fuel"], ["day", "Day and time"], ["people", "People"], ["aircraft", "Aircraft"]];
+const GROUPS: [Check["change"], string][] = [
+  ["sequence", "Sequence"],
+  ["load", "Load and fuel"],
+  ["day", "Day and time"],
+  ["people", "People"],
+  ["aircraft", "Aircraft"],
+];
 
 /** By what can still be changed, stops first: each with its sentence, the number that decides, and what is to spare. */
 export const ChecksColumn = memo(function ChecksColumn({ answer, onSelect, onOverride, onFit }: Props) {
   const [asked, setAsked] = useState<Check | null>(null);
-  const counts = [answer.stops && `${answer.stops} stop${answer.stops > 1 ? "s" : ""}`, answer.minds && `${answer.minds} to mind`].filter(Boolean).join(", ");
+  const counts = [
+    answer.stops && `${answer.stops} stop${answer.stops > 1 ? "s" : ""}`,
+    answer.minds && `${answer.minds} to mind`,
+  ]
+    .filter(Boolean)
+    .join(", ");
   return (
     <Box>
-      <Typography variant="h2" sx={{ mb: 0.5 }}>Before you go: <Box component="span" sx={{ color: answer.stops ? tokens.stop : tokens.slate }}>{counts || "no stops"}</Box></Typography>
-      {onFit && <Button size="small" variant="outlined" fullWidth onClick={onFit} sx={{ mb: 0.5, minHeight: 36 }}>Find the smallest way out<Key>f</Key></Button>}
-      {GROUPS.map(([change, words]) => ({ words, checks: answer.checks.filter((c) => c.change === change) })).filter((g) => g.checks.length > 0).sort((a, b) => worst(a.checks) - worst(b.checks)).map((group) => (
-      <Box key={group.words} component="section" aria-label={group.words} sx={{ mb: 0.5 }}>
-      <Typography component="h3" sx={{ fontSize: 12.5, fontWeight: 680, color: tokens.plan, mt: 0.7 }}>{group.words}</Typography>
-      {group.checks.map((check) => (
-        <Box key={check.key} data-check={check.key} sx={{ display: "flex", gap: 1.2, py: 0.7, borderBottom: `1px solid ${tokens.hairline}` }}>
-          <VerdictMark verdict={check.overridden ? "overridden" : check.verdict} />
-          <Box sx={{ flex: 1, minWidth: 0 }}>
-            <Typography sx={{ fontWeight: 660, fontSize: 14, lineHeight: 1.3 }}>{check.title}</Typography>
-            <Typography sx={{ fontSize: 13, color: tokens.slate, lineHeight: 1.35 }}>{check.sentence}</Typography>
-            <Box sx={{ ...narrow, fontSize: 13, display: "flex", gap: 1.2, alignItems: "baseline", flexWrap: "wrap" }}>
-              {check.deciding ? <WhyNumber answer={check.deciding} text={check.spare} /> : <span>{check.spare}</span>}
-              {check.figure && <Button size="small" sx={{ minHeight: 24, py: 0, px: 0.5 }} onClick={() => onSelect(check.figure ?? "")}>Show it</Button>}
-              {check.verdict === "stop" && !check.overridden && onOverride && <Button size="small" color="error" sx={{ minHeight: 24, py: 0, px: 0.5 }} onClick={() => setAsked(check)}>Override</Button>}
-            </Box>
-            {check.overridden && <Typography sx={{ fontSize: 13, color: tokens.stop }}>Overridden. {check.overridden}</Typography>}
-          </Box>
+      <Typography variant="h2" sx={{ mb: 0.5 }}>
+        Before you go:{" "}
+        <Box component="span" sx={{ color: answer.stops ? tokens.stop : tokens.slate }}>
+          {counts || "no stops"}
         </Box>
-      ))}
-      </Box>
-      ))}
-      {asked && <OverrideDialog check={asked} onClose={() => setAsked(null)} onOverride={(reason) => { onOverride?.(asked.key, reason); setAsked(null); }} />}
+      </Typography>
+      {onFit && (
+        <Button size="small" variant="outlined" fullWidth onClick={onFit} sx={{ mb: 0.5, minHeight: 36 }}>
+          Find the smallest way out<Key>f</Key>
+        </Button>
+      )}
+      {GROUPS.map(([change, words]) => ({ words, checks: answer.checks.filter((c) => c.change === change) }))
+        .filter((g) => g.checks.length > 0)
+        .sort((a, b) => worst(a.checks) - worst(b.checks))
+        .map((group) => (
+          <Box key={group.words} component="section" aria-label={group.words} sx={{ mb: 0.5 }}>
+            <Typography component="h3" sx={{ fontSize: 12.5, fontWeight: 680, color: tokens.plan, mt: 0.7 }}>
+              {group.words}
+            </Typography>
+            {group.checks.map((check) => (
+              <Box
+                key={check.key}
+                data-check={check.key}
+                sx={{ display: "flex", gap: 1.2, py: 0.7, borderBottom: `1px solid ${tokens.hairline}` }}
+              >
+                <VerdictMark verdict={check.overridden ? "overridden" : check.verdict} />
+                <Box sx={{ flex: 1, minWidth: 0 }}>
+                  <Typography sx={{ fontWeight: 660, fontSize: 14, lineHeight: 1.3 }}>
+                    {check.title}
+                  </Typography>
+                  <Typography sx={{ fontSize: 13, color: tokens.slate, lineHeight: 1.35 }}>
+                    {check.sentence}
+                  </Typography>
+                  <Box
+                    sx={{
+                      ...narrow,
+                      fontSize: 13,
+                      display: "flex",
+                      gap: 1.2,
+                      alignItems: "baseline",
+                      flexWrap: "wrap",
+                    }}
+                  >
+                    {check.deciding ? (
+                      <WhyNumber answer={check.deciding} text={check.spare} />
+                    ) : (
+                      <span>{check.spare}</span>
+                    )}
+                    {check.figure && (
+                      <Button
+                        size="small"
+                        sx={{ minHeight: 24, py: 0, px: 0.5 }}
+                        onClick={() => onSelect(check.figure ?? "")}
+                      >
+                        Show it
+                      </Button>
+                    )}
+                    {check.verdict === "stop" && !check.overridden && onOverride && (
+                      <Button
+                        size="small"
+                        color="error"
+                        sx={{ minHeight: 24, py: 0, px: 0.5 }}
+                        onClick={() => setAsked(check)}
+                      >
+                        Override
+                      </Button>
+                    )}
+                  </Box>
+                  {check.overridden && (
+                    <Typography sx={{ fontSize: 13, color: tokens.stop }}>
+                      Overridden. {check.overridden}
+                    </Typography>
+                  )}
+                </Box>
+              </Box>
+            ))}
+          </Box>
+        ))}
+      {asked && (
+        <OverrideDialog
+          check={asked}
+          onClose={() => setAsked(null)}
+          onOverride={(reason) => {
+            onOverride?.(asked.key, reason);
+            setAsked(null);
+          }}
+        />
+      )}
     </Box>
   );
 });
@@ -48,18 +138,42 @@ function worst(checks: Check[]): number {
   return Math.min(...checks.map((c) => (c.overridden ? 1 : { stop: 0, mind: 1, fine: 2 }[c.verdict])));
 }
 
-function OverrideDialog({ check, onClose, onOverride }: { check: Check; onClose: () => void; onOverride: (reason: string) => void }) {
+function OverrideDialog({
+  check,
+  onClose,
+  onOverride,
+}: {
+  check: Check;
+  onClose: () => void;
+  onOverride: (reason: string) => void;
+}) {
   const [reason, setReason] = useState("");
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>Override: {check.title}</DialogTitle>
       <DialogContent>
         <Typography sx={{ mb: 2 }}>{check.sentence} Your name and the reason stay on the record.</Typography>
-        <TextField autoFocus fullWidth multiline minRows={2} label="Reason (8 letters or more)" value={reason} onChange={(e) => setReason(e.target.value)} slotProps={{ htmlInput: { maxLength: 500 } }} />
+        <TextField
+          autoFocus
+          fullWidth
+          multiline
+          minRows={2}
+          label="Reason (8 letters or more)"
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+          slotProps={{ htmlInput: { maxLength: 500 } }}
+        />
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Leave it a stop</Button>
-        <Button color="error" variant="contained" disabled={reason.trim().length < 8} onClick={() => onOverride(reason.trim())}>Override</Button>
+        <Button
+          color="error"
+          variant="contained"
+          disabled={reason.trim().length < 8}
+          onClick={() => onOverride(reason.trim())}
+        >
+          Override
+        </Button>
       </DialogActions>
     </Dialog>
   );

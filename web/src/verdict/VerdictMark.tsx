@@ -5,7 +5,14 @@ import { tokens } from "../theme";
 export function VerdictMark({ verdict, size = 18 }: { verdict: Verdict | "overridden"; size?: number }) {
   const words = verdict === "overridden" ? "stop, overridden" : verdict;
   return (
-    <svg width={size} height={size} viewBox="0 0 18 18" role="img" aria-label={words} style={{ flex: "none", verticalAlign: "middle" }}>
+    <svg
+      width={size}
+      height={size}
+      viewBox="0 0 18 18"
+      role="img"
+      aria-label={words}
+      style={{ flex: "none", verticalAlign: "middle" }}
+    >
       <VerdictShape verdict={verdict} />
     </svg>
   );

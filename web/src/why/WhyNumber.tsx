@@ -5,7 +5,17 @@ import { narrow, tokens } from "../theme";
 import { onPage, useWhy } from "./why";
 
 /** A number that answers "why?": click it, or focus it and press w. */
-export function WhyNumber({ answer, text, sx, main = false }: { answer: Answer; text?: string; sx?: SxProps<Theme>; main?: boolean }) {
+export function WhyNumber({
+  answer,
+  text,
+  sx,
+  main = false,
+}: {
+  answer: Answer;
+  text?: string;
+  sx?: SxProps<Theme>;
+  main?: boolean;
+}) {
   const why = useWhy();
   const id = useId();
   useEffect(() => {
@@ -14,9 +24,27 @@ export function WhyNumber({ answer, text, sx, main = false }: { answer: Answer; 
   }, [id, answer]);
   return (
     <ButtonBase
-      data-why={id} data-why-main={main || undefined} onClick={(e) => { e.stopPropagation(); why(answer); }}
+      data-why={id}
+      data-why-main={main || undefined}
+      onClick={(e) => {
+        e.stopPropagation();
+        why(answer);
+      }}
       aria-label={`${answer.label}: ${text ?? answer.shown}. Why?`}
-      sx={[{ ...narrow, font: "inherit", fontStretch: "85%", fontWeight: 680, color: "inherit", borderBottom: `1px dotted ${tokens.slate}`, lineHeight: 1.25, verticalAlign: "baseline", "&:hover": { borderBottomStyle: "solid" } }, ...(Array.isArray(sx) ? (sx as object[]) : [sx as object])]}
+      sx={[
+        {
+          ...narrow,
+          font: "inherit",
+          fontStretch: "85%",
+          fontWeight: 680,
+          color: "inherit",
+          borderBottom: `1px dotted ${tokens.slate}`,
+          lineHeight: 1.25,
+          verticalAlign: "baseline",
+          "&:hover": { borderBottomStyle: "solid" },
+        },
+        ...(Array.isArray(sx) ? (sx as object[]) : [sx as object]),
+      ]}
     >
       {text ?? answer.shown}
     </ButtonBase>

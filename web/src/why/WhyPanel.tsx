@@ -7,7 +7,12 @@ import { sourceWords } from "./source";
 /** The working behind one number, and the way down into each of its inputs. */
 export function WhyPanel({ answer, onClose }: { answer: Answer | null; onClose: () => void }) {
   return (
-    <Drawer anchor="right" open={answer !== null} onClose={onClose} slotProps={{ paper: { sx: { width: 400, maxWidth: "100vw" }, "aria-label": "Why this number" } }}>
+    <Drawer
+      anchor="right"
+      open={answer !== null}
+      onClose={onClose}
+      slotProps={{ paper: { sx: { width: 400, maxWidth: "100vw" }, "aria-label": "Why this number" } }}
+    >
       {answer && <Working key={`${answer.label}${answer.value}`} root={answer} onClose={onClose} />}
     </Drawer>
   );
@@ -19,12 +24,23 @@ function Working({ root, onClose }: { root: Answer; onClose: () => void }) {
   return (
     <Box sx={{ p: 2.5, display: "flex", flexDirection: "column", gap: 1.5 }}>
       <Stack direction="row" sx={{ justifyContent: "space-between", alignItems: "center" }}>
-        <Typography variant="h2">{trail.length > 1 ? trail.slice(0, -1).map((a) => a.label).join(" › ") : "Why this number"}</Typography>
-        <Button onClick={onClose} size="small">Close (Esc)</Button>
+        <Typography variant="h2">
+          {trail.length > 1
+            ? trail
+                .slice(0, -1)
+                .map((a) => a.label)
+                .join(" › ")
+            : "Why this number"}
+        </Typography>
+        <Button onClick={onClose} size="small">
+          Close (Esc)
+        </Button>
       </Stack>
       <Box>
         <Typography sx={{ fontWeight: 640 }}>{answer.label}</Typography>
-        <Typography sx={{ ...narrow, fontSize: 38, fontWeight: 740, lineHeight: 1.1 }}>{answer.shown}</Typography>
+        <Typography sx={{ ...narrow, fontSize: 38, fontWeight: 740, lineHeight: 1.1 }}>
+          {answer.shown}
+        </Typography>
       </Box>
       <Section title="How">{sentence(answer.formula)}</Section>
       {answer.inputs.length > 0 && (
@@ -39,13 +55,22 @@ function Working({ root, onClose }: { root: Answer; onClose: () => void }) {
           {answer.levers.map((lever) => (
             <Stack key={lever.change} direction="row" sx={{ justifyContent: "space-between", py: 0.4 }}>
               <span>{lever.change}</span>
-              <Box component="span" sx={{ ...narrow, fontWeight: 660, color: lever.effect < 0 ? tokens.fine : tokens.stop }}>{lever.shown}</Box>
+              <Box
+                component="span"
+                sx={{ ...narrow, fontWeight: 660, color: lever.effect < 0 ? tokens.fine : tokens.stop }}
+              >
+                {lever.shown}
+              </Box>
             </Stack>
           ))}
         </Section>
       )}
       <Section title="Source">{sentence(sourceWords(answer.source))}</Section>
-      {trail.length > 1 && <Button variant="outlined" onClick={() => setTrail(trail.slice(0, -1))}>Back to {trail[trail.length - 2]?.label}</Button>}
+      {trail.length > 1 && (
+        <Button variant="outlined" onClick={() => setTrail(trail.slice(0, -1))}>
+          Back to {trail[trail.length - 2]?.label}
+        </Button>
+      )}
     </Box>
   );
 }
@@ -56,19 +81,46 @@ function InputLine({ input, onOpen }: { input: Answer; onOpen: () => void }) {
     <>
       <Box component="span" sx={{ flex: 1, textAlign: "left" }}>
         {input.label}
-        <Box component="span" sx={{ display: "block", fontSize: 12.5, color: tokens.slate, fontWeight: 400 }}>{sourceWords(input.source)}</Box>
+        <Box component="span" sx={{ display: "block", fontSize: 12.5, color: tokens.slate, fontWeight: 400 }}>
+          {sourceWords(input.source)}
+        </Box>
       </Box>
-      <Box component="span" sx={{ ...narrow, fontWeight: 660, whiteSpace: "nowrap" }}>{input.shown}{deeper ? " ›" : ""}</Box>
+      <Box component="span" sx={{ ...narrow, fontWeight: 660, whiteSpace: "nowrap" }}>
+        {input.shown}
+        {deeper ? " ›" : ""}
+      </Box>
     </>
   );
-  const sx = { display: "flex", gap: 1.5, width: "100%", alignItems: "flex-start", py: 0.8, px: 0, borderBottom: `1px solid ${tokens.hairline}`, borderRadius: 0, color: "inherit" } as const;
-  return deeper ? <Button onClick={onOpen} sx={{ ...sx, fontWeight: 400 }} aria-label={`${input.label}: ${input.shown}. Why?`}>{words}</Button> : <Box sx={sx}>{words}</Box>;
+  const sx = {
+    display: "flex",
+    gap: 1.5,
+    width: "100%",
+    alignItems: "flex-start",
+    py: 0.8,
+    px: 0,
+    borderBottom: `1px solid ${tokens.hairline}`,
+    borderRadius: 0,
+    color: "inherit",
+  } as const;
+  return deeper ? (
+    <Button
+      onClick={onOpen}
+      sx={{ ...sx, fontWeight: 400 }}
+      aria-label={`${input.label}: ${input.shown}. Why?`}
+    >
+      {words}
+    </Button>
+  ) : (
+    <Box sx={sx}>{words}</Box>
+  );
 }
 
 function Section({ title, children }: { title: string; children: React.ReactNode }) {
   return (
     <Box>
-      <Typography variant="h2" component="h3">{title}</Typography>
+      <Typography variant="h2" component="h3">
+        {title}
+      </Typography>
       <Box sx={{ fontSize: 14.5 }}>{children}</Box>
     </Box>
   );

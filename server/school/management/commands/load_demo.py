@@ -15,17 +15,23 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--on", help="the day to count from, YYYY-MM-DD; today if not given")
-        parser.add_argument("--if-empty", action="store_true", help="do nothing, quietly, when somebody is already there")
+        parser.add_argument(
+            "--if-empty", action="store_true", help="do nothing, quietly, when somebody is already there"
+        )
 
     def handle(self, *args: Any, **options: Any) -> None:
         if Person.objects.exists():
             if options["if_empty"]:
                 return
-            raise CommandError("The database is not empty. Use 'make demo-fresh' to start over; it removes what is there.")
+            raise CommandError(
+                "The database is not empty. Use 'make demo-fresh' to start over; it removes what is there."
+            )
         now = timezone.now()
         if options["on"]:
             try:
                 now = timezone.make_aware(datetime.strptime(options["on"], "%Y-%m-%d")).replace(hour=8)
             except ValueError as error:
-                raise CommandError(f"--on: '{options['on']}' is not a day; write it as 2026-05-14.") from error
+                raise CommandError(
+                    f"--on: '{options['on']}' is not a day; write it as 2026-05-14."
+                ) from error
         load_demo(now, lambda words: self.stdout.write(f"    {words}"))

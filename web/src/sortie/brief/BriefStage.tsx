@@ -22,59 +22,200 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
   const { answer, mayEdit, sortie } = work;
   const person = useOutletContext<Person>();
   const whole = useRef<HTMLDivElement>(null);
-  const figures = answer.figures, words = sortie.brief_pages;
+  const figures = answer.figures,
+    words = sortie.brief_pages;
   // Page 0 is the whole flight; then the figures; then the words.
   const [extra, setExtra] = useState<number | null>(0);
-  const chosen = Math.max(0, figures.findIndex((f) => f.id === selected));
-  const page = extra ?? 1 + chosen, last = figures.length + words.length;
+  const chosen = Math.max(
+    0,
+    figures.findIndex((f) => f.id === selected),
+  );
+  const page = extra ?? 1 + chosen,
+    last = figures.length + words.length;
   const turn = (to: number) => {
-    const next = Math.max(0, Math.min(last, to)), figure = figures[next - 1];
+    const next = Math.max(0, Math.min(last, to)),
+      figure = figures[next - 1];
     setExtra(next === 0 || next > figures.length ? next : null);
     if (next > 0 && figure) select(figure.id);
   };
-  const present = () => { if (document.fullscreenElement) void document.exitFullscreen(); else void whole.current?.requestFullscreen(); };
-  useKeys({ ArrowRight: () => turn(page + 1), ArrowLeft: () => turn(page - 1), PageDown: () => turn(page + 1), PageUp: () => turn(page - 1), j: () => turn(page + 1), k: () => turn(page - 1), Home: () => turn(0), p: () => window.print(), x: present });
+  const present = () => {
+    if (document.fullscreenElement) void document.exitFullscreen();
+    else void whole.current?.requestFullscreen();
+  };
+  useKeys({
+    ArrowRight: () => turn(page + 1),
+    ArrowLeft: () => turn(page - 1),
+    PageDown: () => turn(page + 1),
+    PageUp: () => turn(page - 1),
+    j: () => turn(page + 1),
+    k: () => turn(page - 1),
+    Home: () => turn(0),
+    p: () => window.print(),
+    x: present,
+  });
   const touched = useRef<{ x: number; y: number } | null>(null);
   // A finger drawn across turns the page; one drawn down scrolls.
   const swipe = {
-    onTouchStart: (e: React.TouchEvent) => { const t = e.touches[0], held = (e.target as Element).closest(".MuiSlider-root, [role=slider]"); touched.current = t && !held ? { x: t.clientX, y: t.clientY } : null; },
+    onTouchStart: (e: React.TouchEvent) => {
+      const t = e.touches[0],
+        held = (e.target as Element).closest(".MuiSlider-root, [role=slider]");
+      touched.current = t && !held ? { x: t.clientX, y: t.clientY } : null;
+    },
     onTouchEnd: (e: React.TouchEvent) => {
-      const t = e.changedTouches[0], from = touched.current;
-      if (!t || !from || Math.abs(t.clientX - from.x) < 60 || Math.abs(t.clientX - from.x) < 2 * Math.abs(t.clientY - from.y)) return;
+      const t = e.changedTouches[0],
+        from = touched.current;
+      if (
+        !t ||
+        !from ||
+        Math.abs(t.clientX - from.x) < 60 ||
+        Math.abs(t.clientX - from.x) < 2 * Math.abs(t.clientY - from.y)
+      )
+        return;
       turn(page + (t.clientX < from.x ? 1 : -1));
     },
   };
   const editable = mayEdit && ["planned", "briefed"].includes(sortie.stage);
-  const figure = page > 0 ? figures[page - 1] : undefined, said = words[page - figures.length - 1];
+  const figure = page > 0 ? figures[page - 1] : undefined,
+    said = words[page - figures.length - 1];
   return (
     <>
-      <Box sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 318px" }, overflow: { xs: "auto", md: "hidden" }, "@media print": { display: "none" } }}>
-        <Box ref={whole} tabIndex={-1} {...swipe} sx={{ p: 2, overflow: "auto", minWidth: 0, display: "flex", flexDirection: "column", bgcolor: tokens.paper, "&:fullscreen": { p: 4, zoom: 1.35 } }}>
-          <Box component="nav" aria-label="Pages" sx={{ display: "flex", alignItems: "center", gap: 0.4, mb: 1, flexWrap: "wrap", "& .MuiButton-root": { minWidth: 36, minHeight: 44, px: 0.9, py: 0 } }}>
-            <Button disabled={page === 0} onClick={() => turn(page - 1)} aria-label="Previous page">‹<Key>k</Key></Button>
-            <Button variant={page === 0 ? "contained" : "text"} aria-current={page === 0 ? "page" : undefined} onClick={() => turn(0)}>The flight</Button>
-            {figures.map((f, i) => <Button key={f.id} variant={page === i + 1 ? "contained" : "text"} aria-current={page === i + 1 ? "page" : undefined} aria-label={`${i + 1} ${f.title}`} onClick={() => turn(i + 1)}>{i + 1}</Button>)}
-            {words.map((w, i) => <Button key={w.key} variant={page === figures.length + 1 + i ? "contained" : "text"} aria-current={page === figures.length + 1 + i ? "page" : undefined} onClick={() => turn(figures.length + 1 + i)}>{w.title.split(" ")[0]}</Button>)}
-            <Button disabled={page === last} onClick={() => turn(page + 1)} aria-label="Next page">›<Key>j</Key></Button>
+      <Box
+        sx={{
+          height: "100%",
+          display: "grid",
+          gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 318px" },
+          overflow: { xs: "auto", md: "hidden" },
+          "@media print": { display: "none" },
+        }}
+      >
+        <Box
+          ref={whole}
+          tabIndex={-1}
+          {...swipe}
+          sx={{
+            p: 2,
+            overflow: "auto",
+            minWidth: 0,
+            display: "flex",
+            flexDirection: "column",
+            bgcolor: tokens.paper,
+            "&:fullscreen": { p: 4, zoom: 1.35 },
+          }}
+        >
+          <Box
+            component="nav"
+            aria-label="Pages"
+            sx={{
+              display: "flex",
+              alignItems: "center",
+              gap: 0.4,
+              mb: 1,
+              flexWrap: "wrap",
+              "& .MuiButton-root": { minWidth: 36, minHeight: 44, px: 0.9, py: 0 },
+            }}
+          >
+            <Button disabled={page === 0} onClick={() => turn(page - 1)} aria-label="Previous page">
+              ‹<Key>k</Key>
+            </Button>
+            <Button
+              variant={page === 0 ? "contained" : "text"}
+              aria-current={page === 0 ? "page" : undefined}
+              onClick={() => turn(0)}
+            >
+              The flight
+            </Button>
+            {figures.map((f, i) => (
+              <Button
+                key={f.id}
+                variant={page === i + 1 ? "contained" : "text"}
+                aria-current={page === i + 1 ? "page" : undefined}
+                aria-label={`${i + 1} ${f.title}`}
+                onClick={() => turn(i + 1)}
+              >
+                {i + 1}
+              </Button>
+            ))}
+            {words.map((w, i) => (
+              <Button
+                key={w.key}
+                variant={page === figures.length + 1 + i ? "contained" : "text"}
+                aria-current={page === figures.length + 1 + i ? "page" : undefined}
+                onClick={() => turn(figures.length + 1 + i)}
+              >
+                {w.title.split(" ")[0]}
+              </Button>
+            ))}
+            <Button disabled={page === last} onClick={() => turn(page + 1)} aria-label="Next page">
+              ›<Key>j</Key>
+            </Button>
           </Box>
           <Box sx={{ flex: 1, minHeight: 0 }}>
-            {figures.length === 0 && page === 0 && <Empty>The plan has no figures that this aircraft can fly. Go back to Plan and add one.</Empty>}
-            {page === 0 && figures.length > 0 && <WholeFlight work={work} onFigure={(id) => turn(figures.findIndex((f) => f.id === id) + 1)} />}
-            {figure && <FigurePage key={figure.id} figure={figure} n={page} of={figures.length} faultsBefore={sortie.earlier_faults[figure.key] ?? []} work={work} />}
+            {figures.length === 0 && page === 0 && (
+              <Empty>The plan has no figures that this aircraft can fly. Go back to Plan and add one.</Empty>
+            )}
+            {page === 0 && figures.length > 0 && (
+              <WholeFlight work={work} onFigure={(id) => turn(figures.findIndex((f) => f.id === id) + 1)} />
+            )}
+            {figure && (
+              <FigurePage
+                key={figure.id}
+                figure={figure}
+                n={page}
+                of={figures.length}
+                faultsBefore={sortie.earlier_faults[figure.key] ?? []}
+                work={work}
+              />
+            )}
             {said && <WordsPage page={said} />}
           </Box>
         </Box>
-        <Box tabIndex={-1} sx={{ p: 2, overflow: "auto", borderLeft: `1px solid ${tokens.hairline}`, display: "flex", flexDirection: "column" }}>
+        <Box
+          tabIndex={-1}
+          sx={{
+            p: 2,
+            overflow: "auto",
+            borderLeft: `1px solid ${tokens.hairline}`,
+            display: "flex",
+            flexDirection: "column",
+          }}
+        >
           <Reading work={work} person={person} figure={figure?.id ?? ""} />
           {person.role !== "student" && <BeforeFlight work={work} editable={editable} />}
           <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1.5 }}>
-            <Button variant="outlined" onClick={present}>Full screen<Key>x</Key></Button>
-            <Button variant="outlined" onClick={() => window.print()}>Print card<Key>p</Key></Button>
-            <Button variant="outlined" component="a" href={`/api/sorties/${sortie.id}/card.pdf`} sx={{ gridColumn: "1 / -1" }}>Card as PDF</Button>
-            {editable && sortie.stage === "planned" && <Button variant="contained" onClick={() => move("briefed", "fly")} sx={{ gridColumn: "1 / -1" }}>Briefed: fly</Button>}
-            {sortie.stage !== "planned" && person.role !== "student" && <Button variant="contained" onClick={() => go("fly")} sx={{ gridColumn: "1 / -1" }}>Fly</Button>}
+            <Button variant="outlined" onClick={present}>
+              Full screen<Key>x</Key>
+            </Button>
+            <Button variant="outlined" onClick={() => window.print()}>
+              Print card<Key>p</Key>
+            </Button>
+            <Button
+              variant="outlined"
+              component="a"
+              href={`/api/sorties/${sortie.id}/card.pdf`}
+              sx={{ gridColumn: "1 / -1" }}
+            >
+              Card as PDF
+            </Button>
+            {editable && sortie.stage === "planned" && (
+              <Button
+                variant="contained"
+                onClick={() => move("briefed", "fly")}
+                sx={{ gridColumn: "1 / -1" }}
+              >
+                Briefed: fly
+              </Button>
+            )}
+            {sortie.stage !== "planned" && person.role !== "student" && (
+              <Button variant="contained" onClick={() => go("fly")} sx={{ gridColumn: "1 / -1" }}>
+                Fly
+              </Button>
+            )}
           </Box>
-          {sortie.stage === "planned" && mayEdit && answer.stops > 0 && <Box sx={{ mt: 1 }}><NotYet work={work} stage="briefed" words="The brief cannot be finished yet." /></Box>}
+          {sortie.stage === "planned" && mayEdit && answer.stops > 0 && (
+            <Box sx={{ mt: 1 }}>
+              <NotYet work={work} stage="briefed" words="The brief cannot be finished yet." />
+            </Box>
+          )}
         </Box>
       </Box>
       <KneeCard work={work} />
@@ -86,22 +227,51 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
 function WholeFlight({ work, onFigure }: { work: StageProps["work"]; onFigure: (id: string) => void }) {
   const { answer, sortie, draft } = work;
   const places = useQuery({ queryKey: ["places"], queryFn: () => answered(server.GET("/api/places")) });
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => answered(server.GET("/api/catalogue")), staleTime: Infinity });
+  const catalogue = useQuery({
+    queryKey: ["catalogue"],
+    queryFn: () => answered(server.GET("/api/catalogue")),
+    staleTime: Infinity,
+  });
   const place = places.data?.find((p) => p.id === draft.place_id)?.place;
   const purpose = catalogue.data?.lessons.find((l) => l.key === sortie.lesson)?.purpose;
   const { day } = draft.plan;
   return (
     <Box sx={{ height: "100%", display: "grid", gridTemplateRows: "auto minmax(220px, 1fr)", gap: 1 }}>
       <Box>
-        <Typography component="h2" sx={{ fontSize: 30, fontWeight: 780, letterSpacing: "-0.015em", lineHeight: 1.1 }}>{sortie.lesson_name}</Typography>
+        <Typography
+          component="h2"
+          sx={{ fontSize: 30, fontWeight: 780, letterSpacing: "-0.015em", lineHeight: 1.1 }}
+        >
+          {sortie.lesson_name}
+        </Typography>
         <Typography sx={{ fontSize: 17, color: tokens.slate }}>{purpose}</Typography>
         <Typography sx={{ fontSize: 16, mt: 0.5 }}>
-          {answer.figures.length} figures, <WhyNumber answer={answer.minutes} />. Floor <WhyNumber answer={answer.floor} sx={{ color: tokens.stop }} />, {answer.block_top.label.toLowerCase()} <WhyNumber answer={answer.block_top} />{answer.leave && <>, leave the aircraft at <WhyNumber answer={answer.leave} sx={{ color: tokens.stop }} /></>}. Work along <WhyNumber answer={answer.drift.work_along} />.
+          {answer.figures.length} figures, <WhyNumber answer={answer.minutes} />. Floor{" "}
+          <WhyNumber answer={answer.floor} sx={{ color: tokens.stop }} />,{" "}
+          {answer.block_top.label.toLowerCase()} <WhyNumber answer={answer.block_top} />
+          {answer.leave && (
+            <>
+              , leave the aircraft at <WhyNumber answer={answer.leave} sx={{ color: tokens.stop }} />
+            </>
+          )}
+          . Work along <WhyNumber answer={answer.drift.work_along} />.
         </Typography>
       </Box>
-      <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.9fr) minmax(0, 1fr)", gap: 2, minHeight: 0 }}>
+      <Box
+        sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.9fr) minmax(0, 1fr)", gap: 2, minHeight: 0 }}
+      >
         <HeightStrip answer={answer} onSelect={onFigure} />
-        {place && <Box sx={{ minHeight: 0, overflow: "auto" }} tabIndex={-1}><PlanView place={place} answer={answer} windFrom={day.wind_from_deg ?? 0} windKt={day.wind_kt ?? 0} onSelect={onFigure} /></Box>}
+        {place && (
+          <Box sx={{ minHeight: 0, overflow: "auto" }} tabIndex={-1}>
+            <PlanView
+              place={place}
+              answer={answer}
+              windFrom={day.wind_from_deg ?? 0}
+              windKt={day.wind_kt ?? 0}
+              onSelect={onFigure}
+            />
+          </Box>
+        )}
       </Box>
     </Box>
   );

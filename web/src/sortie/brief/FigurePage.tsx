@@ -10,35 +10,114 @@ import { WhyNumber } from "../../why/WhyNumber";
 import { useCloser } from "../useCloser";
 import type { SortieWork } from "../useSortie";
 
-interface Props { figure: FigureAnswer; n: number; of: number; faultsBefore: string[]; work: SortieWork }
+interface Props {
+  figure: FigureAnswer;
+  n: number;
+  of: number;
+  faultsBefore: string[];
+  work: SortieWork;
+}
 
 /** One figure: what it is for, its gate, what it looks like, the steps as spoken, what goes wrong, and when the instructor takes over. */
 export function FigurePage({ figure, n, of, faultsBefore, work }: Props) {
   return (
     <Box component="article" aria-label={figure.title}>
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5 }}>
-        <Typography component="h2" sx={{ fontSize: 30, fontWeight: 780, letterSpacing: "-0.015em", lineHeight: 1.1 }}>{figure.title}</Typography>
-        <Typography sx={{ color: tokens.slate, fontWeight: 640, whiteSpace: "nowrap" }}>{n} of {of}</Typography>
+        <Typography
+          component="h2"
+          sx={{ fontSize: 30, fontWeight: 780, letterSpacing: "-0.015em", lineHeight: 1.1 }}
+        >
+          {figure.title}
+        </Typography>
+        <Typography sx={{ color: tokens.slate, fontWeight: 640, whiteSpace: "nowrap" }}>
+          {n} of {of}
+        </Typography>
       </Box>
       <Typography sx={{ fontSize: 17, color: tokens.slate, mb: 1 }}>{figure.purpose}</Typography>
-      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(4, auto)", justifyContent: "space-between", bgcolor: tokens.sheet, border: `1px solid ${tokens.hairline}`, px: 2, py: 0.8, mb: 1 }}>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: "repeat(4, auto)",
+          justifyContent: "space-between",
+          bgcolor: tokens.sheet,
+          border: `1px solid ${tokens.hairline}`,
+          px: 2,
+          py: 0.8,
+          mb: 1,
+        }}
+      >
         <Big words="Start at" answer={figure.start} note={`not below ${figure.lowest_start.shown}`} />
-        <Big words="Enter at" answer={figure.entry} note={[figure.power, figure.attitude].filter(Boolean).join(", ")} />
-        <Big words="My controls at" answer={figure.take_over} note={`if ${figure.take_over_words}`} colour={tokens.mindInk} />
+        <Big
+          words="Enter at"
+          answer={figure.entry}
+          note={[figure.power, figure.attitude].filter(Boolean).join(", ")}
+        />
+        <Big
+          words="My controls at"
+          answer={figure.take_over}
+          note={`if ${figure.take_over_words}`}
+          colour={tokens.mindInk}
+        />
         <Big words="Floor" answer={figure.floor} note="level above this" colour={tokens.stop} />
       </Box>
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) minmax(0, 1.18fr)" }, gap: 2 }}>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) minmax(0, 1.18fr)" },
+          gap: 2,
+        }}
+      >
         <Box>
-          <Typography variant="h2" component="h3">Steps{figure.school && `: ${figure.school.toLowerCase()}`} <Box component="span" sx={{ fontWeight: 400 }}>{figure.school_source.replace("flight manual: ", "")}</Box></Typography>
-          <Box component="ol" sx={{ m: 0, mt: 0.5, pl: 3, fontSize: 17.5, lineHeight: 1.34, "& li::marker": { color: tokens.plan, fontWeight: 720 } }}>
-            {figure.steps.map((line) => <li key={line}>{line}</li>)}
+          <Typography variant="h2" component="h3">
+            Steps{figure.school && `: ${figure.school.toLowerCase()}`}{" "}
+            <Box component="span" sx={{ fontWeight: 400 }}>
+              {figure.school_source.replace("flight manual: ", "")}
+            </Box>
+          </Typography>
+          <Box
+            component="ol"
+            sx={{
+              m: 0,
+              mt: 0.5,
+              pl: 3,
+              fontSize: 17.5,
+              lineHeight: 1.34,
+              "& li::marker": { color: tokens.plan, fontWeight: 720 },
+            }}
+          >
+            {figure.steps.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
           </Box>
-          {figure.spoken && figure.school !== "Flight manual" && <Typography sx={{ fontSize: 15, mt: 0.8 }}><b>Spoken:</b> {figure.spoken}</Typography>}
-          {figure.school_words && <Typography sx={{ fontSize: 15, mt: 0.5 }}><b>This school:</b> {figure.school_words}</Typography>}
-          <Typography variant="h2" component="h3" sx={{ mt: 1 }}>Stop words</Typography>
-          {figure.stop_words.map((line) => <Typography key={line} sx={{ fontSize: 15, color: tokens.stop, fontWeight: 620, lineHeight: 1.3 }}>{line}</Typography>)}
-          {faultsBefore.length > 0 && <Typography sx={{ mt: 1, fontSize: 16 }}><b>Last time:</b> {faultsBefore.join(", ").toLowerCase()}.</Typography>}
-          <Typography sx={{ mt: 0.8 }}><b>Look at:</b> {figure.look_at}</Typography>
+          {figure.spoken && figure.school !== "Flight manual" && (
+            <Typography sx={{ fontSize: 15, mt: 0.8 }}>
+              <b>Spoken:</b> {figure.spoken}
+            </Typography>
+          )}
+          {figure.school_words && (
+            <Typography sx={{ fontSize: 15, mt: 0.5 }}>
+              <b>This school:</b> {figure.school_words}
+            </Typography>
+          )}
+          <Typography variant="h2" component="h3" sx={{ mt: 1 }}>
+            Stop words
+          </Typography>
+          {figure.stop_words.map((line) => (
+            <Typography
+              key={line}
+              sx={{ fontSize: 15, color: tokens.stop, fontWeight: 620, lineHeight: 1.3 }}
+            >
+              {line}
+            </Typography>
+          ))}
+          {faultsBefore.length > 0 && (
+            <Typography sx={{ mt: 1, fontSize: 16 }}>
+              <b>Last time:</b> {faultsBefore.join(", ").toLowerCase()}.
+            </Typography>
+          )}
+          <Typography sx={{ mt: 0.8 }}>
+            <b>Look at:</b> {figure.look_at}
+          </Typography>
         </Box>
         <Seen figure={figure} work={work} />
       </Box>
@@ -53,10 +132,12 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
   const [running, setRunning] = useState(false);
   const points = (look?.side.points ?? []) as number[][];
   const end = points[points.length - 1]?.[T] ?? 0;
-  const still = typeof window.matchMedia === "function" && window.matchMedia("(prefers-reduced-motion: reduce)").matches;
+  const still =
+    typeof window.matchMedia === "function" && window.matchMedia("(prefers-reduced-motion: reduce)").matches;
   useEffect(() => {
     if (!running) return;
-    let frame = 0, last: number | null = null;
+    let frame = 0,
+      last: number | null = null;
     const step = (now: number) => {
       const by = last === null ? 0 : (now - last) / 1000;
       last = now;
@@ -75,33 +156,109 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
     setRunning(!running);
   };
   useKeys({ " ": play });
-  if (!look) return <Typography role="status" sx={{ color: tokens.slate }}>Flying it…</Typography>;
-  const at = Math.max(0, points.findIndex((p) => (p[T] ?? 0) >= second - 1e-6));
+  if (!look)
+    return (
+      <Typography role="status" sx={{ color: tokens.slate }}>
+        Flying it…
+      </Typography>
+    );
+  const at = Math.max(
+    0,
+    points.findIndex((p) => (p[T] ?? 0) >= second - 1e-6),
+  );
   const here = points[at] ?? [];
   const unit = work.answer.envelope.speed_unit;
   const moments = look.side.moments.slice(0, 4);
   return (
     <Box>
-      <SideView side={look.side} title={figure.title} unit={unit} height={222} at={at} onMoment={(i) => { setRunning(false); setSecond(points[i]?.[T] ?? 0); }} lines={[
-        { words: `Start ${figure.start.shown}`, feet: figure.start.value, colour: tokens.plan, dashed: true },
-        { words: `My controls ${figure.take_over.shown}`, feet: figure.take_over.value, colour: tokens.mindInk, dashed: true },
-        { words: `Floor ${figure.floor.shown}`, feet: figure.floor.value, colour: tokens.stop },
-      ]} />
-      <Box sx={{ display: "grid", gridTemplateColumns: "auto minmax(0, 1fr) auto", gap: 1.5, alignItems: "center" }}>
-        <Button variant="outlined" onClick={play} sx={{ minHeight: 36, py: 0 }}>{running ? "Hold" : still ? "Next second" : "Fly it"}<Key>space</Key></Button>
-        <Slider size="small" aria-label="Seconds" min={0} max={Math.max(0.1, end)} step={0.1} value={second} onChange={(_, v) => { setRunning(false); setSecond(v); }} getAriaValueText={(v) => `${v.toFixed(1)} seconds`} />
-        <Typography sx={{ ...narrow, fontSize: 14, minWidth: 178, textAlign: "right" }}>{second.toFixed(1)} s: <b>{feet(here[UP])} ft</b>, {Math.round(here[IAS] ?? 0)} {unit}, {(here[G] ?? 1).toFixed(1)} g</Typography>
+      <SideView
+        side={look.side}
+        title={figure.title}
+        unit={unit}
+        height={222}
+        at={at}
+        onMoment={(i) => {
+          setRunning(false);
+          setSecond(points[i]?.[T] ?? 0);
+        }}
+        lines={[
+          {
+            words: `Start ${figure.start.shown}`,
+            feet: figure.start.value,
+            colour: tokens.plan,
+            dashed: true,
+          },
+          {
+            words: `My controls ${figure.take_over.shown}`,
+            feet: figure.take_over.value,
+            colour: tokens.mindInk,
+            dashed: true,
+          },
+          { words: `Floor ${figure.floor.shown}`, feet: figure.floor.value, colour: tokens.stop },
+        ]}
+      />
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: "auto minmax(0, 1fr) auto",
+          gap: 1.5,
+          alignItems: "center",
+        }}
+      >
+        <Button variant="outlined" onClick={play} sx={{ minHeight: 36, py: 0 }}>
+          {running ? "Hold" : still ? "Next second" : "Fly it"}
+          <Key>space</Key>
+        </Button>
+        <Slider
+          size="small"
+          aria-label="Seconds"
+          min={0}
+          max={Math.max(0.1, end)}
+          step={0.1}
+          value={second}
+          onChange={(_, v) => {
+            setRunning(false);
+            setSecond(v);
+          }}
+          getAriaValueText={(v) => `${v.toFixed(1)} seconds`}
+        />
+        <Typography sx={{ ...narrow, fontSize: 14, minWidth: 178, textAlign: "right" }}>
+          {second.toFixed(1)} s: <b>{feet(here[UP])} ft</b>, {Math.round(here[IAS] ?? 0)} {unit},{" "}
+          {(here[G] ?? 1).toFixed(1)} g
+        </Typography>
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(4, minmax(0, 1fr))", gap: 1, mt: 0.5 }}>
         {running || second > 0 ? (
           <>
-            <Box sx={{ gridColumn: "1 / 3" }}><OutOfWindow size={260} pitch={here[PITCH] ?? 0} bank={here[BANK] ?? 0} heading={here[HEADING] ?? 0} height={here[UP] ?? 0} words="Ahead, now" /></Box>
-            <Box sx={{ gridColumn: "3 / -1", fontSize: 13.5 }}><Goes figure={figure} look={look} /></Box>
+            <Box sx={{ gridColumn: "1 / 3" }}>
+              <OutOfWindow
+                size={260}
+                pitch={here[PITCH] ?? 0}
+                bank={here[BANK] ?? 0}
+                heading={here[HEADING] ?? 0}
+                height={here[UP] ?? 0}
+                words="Ahead, now"
+              />
+            </Box>
+            <Box sx={{ gridColumn: "3 / -1", fontSize: 13.5 }}>
+              <Goes figure={figure} look={look} />
+            </Box>
           </>
-        ) : moments.map((m) => {
-          const p = points[m.at] ?? [];
-          return <OutOfWindow key={m.at} pitch={p[PITCH] ?? 0} bank={p[BANK] ?? 0} heading={p[HEADING] ?? 0} height={p[UP] ?? 0} words={`${m.words}: ${Math.round(p[IAS] ?? 0)} ${unit}`} />;
-        })}
+        ) : (
+          moments.map((m) => {
+            const p = points[m.at] ?? [];
+            return (
+              <OutOfWindow
+                key={m.at}
+                pitch={p[PITCH] ?? 0}
+                bank={p[BANK] ?? 0}
+                heading={p[HEADING] ?? 0}
+                height={p[UP] ?? 0}
+                words={`${m.words}: ${Math.round(p[IAS] ?? 0)} ${unit}`}
+              />
+            );
+          })
+        )}
       </Box>
       {!running && second === 0 && <Goes figure={figure} look={look} />}
     </Box>
@@ -110,23 +267,48 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
 
 /** What goes wrong, the dearest first, in feet. */
 function Goes({ look }: { figure: FigureAnswer; look: NonNullable<ReturnType<typeof useCloser>["look"]> }) {
-  const dear = look.faults.filter((f) => f.more && f.more.value >= 5).slice(0, 5), rest = look.faults.filter((f) => !dear.includes(f)).slice(0, 4);
+  const dear = look.faults.filter((f) => f.more && f.more.value >= 5).slice(0, 5),
+    rest = look.faults.filter((f) => !dear.includes(f)).slice(0, 4);
   return (
     <Box sx={{ mt: 0.6 }}>
-      <Typography variant="h2" component="h3">What goes wrong</Typography>
+      <Typography variant="h2" component="h3">
+        What goes wrong
+      </Typography>
       <Box component="ul" sx={{ m: 0, pl: 2.2, columns: 2, fontSize: 13.5, lineHeight: 1.35 }}>
-        {dear.map((f) => <li key={f.key} title={`${f.does} Counted as ${f.assumed}.`}>{f.words} {f.more && <WhyNumber answer={f.more} text={`+${f.more.shown}`} sx={{ color: tokens.stop }} />}</li>)}
-        {rest.map((f) => <li key={f.key} title={f.does}>{f.words}</li>)}
+        {dear.map((f) => (
+          <li key={f.key} title={`${f.does} Counted as ${f.assumed}.`}>
+            {f.words}{" "}
+            {f.more && <WhyNumber answer={f.more} text={`+${f.more.shown}`} sx={{ color: tokens.stop }} />}
+          </li>
+        ))}
+        {rest.map((f) => (
+          <li key={f.key} title={f.does}>
+            {f.words}
+          </li>
+        ))}
       </Box>
     </Box>
   );
 }
 
-function Big({ words, answer, note, colour }: { words: string; answer: FigureAnswer["start"]; note: string; colour?: string }) {
+function Big({
+  words,
+  answer,
+  note,
+  colour,
+}: {
+  words: string;
+  answer: FigureAnswer["start"];
+  note: string;
+  colour?: string;
+}) {
   return (
     <Box sx={{ minWidth: 0, maxWidth: 210 }}>
       <Typography sx={{ fontSize: 13.5, color: tokens.slate }}>{words}</Typography>
-      <WhyNumber answer={answer} sx={{ ...narrow, fontSize: 28, fontWeight: 760, color: colour ?? tokens.ink }} />
+      <WhyNumber
+        answer={answer}
+        sx={{ ...narrow, fontSize: 28, fontWeight: 760, color: colour ?? tokens.ink }}
+      />
       <Typography sx={{ fontSize: 12.5, color: tokens.slate, lineHeight: 1.25 }}>{note}</Typography>
     </Box>
   );

@@ -18,20 +18,60 @@ export function Reading({ work, person, figure }: { work: SortieWork; person: Pe
   const student = person.role === "student";
   const open = ["planned", "briefed"].includes(sortie.stage);
   const onSuccess = (next: Sortie) => work.accept(next);
-  const read = useMutation({ mutationFn: () => answered(server.POST("/api/sorties/{sortie_id}/read", path)), onSuccess });
-  const ask = useMutation({ mutationFn: () => answered(server.POST("/api/sorties/{sortie_id}/questions", { ...path, body: { text, figure } })), onSuccess: (next) => { onSuccess(next); setText(""); } });
-  const state = sortie.read ? `${student ? "You read" : `${sortie.student} read`} it ${dayAndTime(sortie.read.at)}${sortie.read.current ? "." : ", before the plan was last changed."}` : student ? "Read every page, then tick it." : `${sortie.student} has not ticked it as read.`;
+  const read = useMutation({
+    mutationFn: () => answered(server.POST("/api/sorties/{sortie_id}/read", path)),
+    onSuccess,
+  });
+  const ask = useMutation({
+    mutationFn: () =>
+      answered(server.POST("/api/sorties/{sortie_id}/questions", { ...path, body: { text, figure } })),
+    onSuccess: (next) => {
+      onSuccess(next);
+      setText("");
+    },
+  });
+  const state = sortie.read
+    ? `${student ? "You read" : `${sortie.student} read`} it ${dayAndTime(sortie.read.at)}${sortie.read.current ? "." : ", before the plan was last changed."}`
+    : student
+      ? "Read every page, then tick it."
+      : `${sortie.student} has not ticked it as read.`;
   return (
     <Box component="section" aria-label="Reading" sx={{ mb: 1.5 }}>
       <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
-        <VerdictMark verdict={sortie.read?.current ? "fine" : "mind"} size={16} /><Typography sx={{ fontSize: 14 }}>{state}</Typography>
+        <VerdictMark verdict={sortie.read?.current ? "fine" : "mind"} size={16} />
+        <Typography sx={{ fontSize: 14 }}>{state}</Typography>
       </Box>
-      {student && open && !sortie.read?.current && <Button variant="contained" fullWidth sx={{ mt: 1 }} disabled={read.isPending} onClick={() => read.mutate()}>I have read it</Button>}
-      {sortie.questions.map((q) => <Asked key={q.id} question={q} work={work} mayAnswer={work.mayEdit} />)}
+      {student && open && !sortie.read?.current && (
+        <Button
+          variant="contained"
+          fullWidth
+          sx={{ mt: 1 }}
+          disabled={read.isPending}
+          onClick={() => read.mutate()}
+        >
+          I have read it
+        </Button>
+      )}
+      {sortie.questions.map((q) => (
+        <Asked key={q.id} question={q} work={work} mayAnswer={work.mayEdit} />
+      ))}
       {student && sortie.stage !== "signed" && (
         <Box sx={{ mt: 1 }}>
-          <TextField fullWidth multiline label={figure ? `Ask about ${work.answer.titles[figure]}` : "Ask about the flight"} value={text} onChange={(e) => setText(e.target.value)} slotProps={{ htmlInput: { maxLength: 600 } }} />
-          <Button sx={{ mt: 0.5 }} disabled={text.trim().length < 3 || ask.isPending} onClick={() => ask.mutate()}>Ask</Button>
+          <TextField
+            fullWidth
+            multiline
+            label={figure ? `Ask about ${work.answer.titles[figure]}` : "Ask about the flight"}
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+            slotProps={{ htmlInput: { maxLength: 600 } }}
+          />
+          <Button
+            sx={{ mt: 0.5 }}
+            disabled={text.trim().length < 3 || ask.isPending}
+            onClick={() => ask.mutate()}
+          >
+            Ask
+          </Button>
         </Box>
       )}
       {(read.isError || ask.isError) && <Trouble error={read.error ?? ask.error} />}
@@ -42,17 +82,50 @@ export function Reading({ work, person, figure }: { work: SortieWork; person: Pe
 function Asked({ question, work, mayAnswer }: { question: Question; work: SortieWork; mayAnswer: boolean }) {
   const [text, setText] = useState("");
   const answer = useMutation({
-    mutationFn: () => answered(server.POST("/api/sorties/{sortie_id}/questions/{question_id}", { params: { path: { sortie_id: work.sortie.id, question_id: question.id } }, body: { text } })),
+    mutationFn: () =>
+      answered(
+        server.POST("/api/sorties/{sortie_id}/questions/{question_id}", {
+          params: { path: { sortie_id: work.sortie.id, question_id: question.id } },
+          body: { text },
+        }),
+      ),
     onSuccess: (next) => work.accept(next),
   });
   return (
-    <Box sx={{ mt: 1, pl: 1, borderLeft: `3px solid ${question.answer ? tokens.hairline : tokens.mind}`, fontSize: 14 }}>
-      <div><b>{question.by}:</b> {question.text}{question.figure && <Box component="span" sx={{ color: tokens.slate }}> ({work.answer.titles[question.figure] ?? "a figure that is gone"})</Box>}</div>
-      {question.answer && <div><b>{question.answered_by}:</b> {question.answer}</div>}
+    <Box
+      sx={{
+        mt: 1,
+        pl: 1,
+        borderLeft: `3px solid ${question.answer ? tokens.hairline : tokens.mind}`,
+        fontSize: 14,
+      }}
+    >
+      <div>
+        <b>{question.by}:</b> {question.text}
+        {question.figure && (
+          <Box component="span" sx={{ color: tokens.slate }}>
+            {" "}
+            ({work.answer.titles[question.figure] ?? "a figure that is gone"})
+          </Box>
+        )}
+      </div>
+      {question.answer && (
+        <div>
+          <b>{question.answered_by}:</b> {question.answer}
+        </div>
+      )}
       {!question.answer && mayAnswer && (
         <Box sx={{ display: "flex", gap: 0.5, mt: 0.5 }}>
-          <TextField fullWidth label={`Answer ${question.by.split(" ")[0]}`} value={text} onChange={(e) => setText(e.target.value)} slotProps={{ htmlInput: { maxLength: 1000 } }} />
-          <Button disabled={text.trim() === "" || answer.isPending} onClick={() => answer.mutate()}>Answer</Button>
+          <TextField
+            fullWidth
+            label={`Answer ${question.by.split(" ")[0]}`}
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+            slotProps={{ htmlInput: { maxLength: 1000 } }}
+          />
+          <Button disabled={text.trim() === "" || answer.isPending} onClick={() => answer.mutate()}>
+            Answer
+          </Button>
         </Box>
       )}
       {answer.isError && <Trouble error={answer.error} />}
@@ -63,24 +136,69 @@ function Asked({ question, work, mayAnswer }: { question: Question; work: Sortie
 /** What is ticked on the ground, the student's number, and a note. */
 export function BeforeFlight({ work, editable }: { work: SortieWork; editable: boolean }) {
   const { draft, change, sortie } = work;
-  const tick = (key: string, on: boolean) => change((d) => ({ ...d, brief: { ...d.brief, checked: on ? [...d.brief.checked, key] : d.brief.checked.filter((k) => k !== key) } }));
+  const tick = (key: string, on: boolean) =>
+    change((d) => ({
+      ...d,
+      brief: {
+        ...d.brief,
+        checked: on ? [...d.brief.checked, key] : d.brief.checked.filter((k) => k !== key),
+      },
+    }));
   return (
     <Box component="section" aria-label="Before the flight">
       <Typography variant="h2">Before the flight</Typography>
       {sortie.brief_items.map((item) => (
         <Box key={item.key} sx={{ borderBottom: `1px solid ${tokens.hairline}`, py: 0.2 }}>
-          <FormControlLabel sx={{ "& .MuiFormControlLabel-label": { fontWeight: 650 } }} label={item.words}
-            control={<Checkbox size="small" checked={draft.brief.checked.includes(item.key)} disabled={!editable} onChange={(e) => tick(item.key, e.target.checked)} />} />
-          <Typography sx={{ fontSize: 12.5, color: tokens.slate, pl: 3.6, mt: -0.6, lineHeight: 1.25 }}>{item.detail}</Typography>
+          <FormControlLabel
+            sx={{ "& .MuiFormControlLabel-label": { fontWeight: 650 } }}
+            label={item.words}
+            control={
+              <Checkbox
+                size="small"
+                checked={draft.brief.checked.includes(item.key)}
+                disabled={!editable}
+                onChange={(e) => tick(item.key, e.target.checked)}
+              />
+            }
+          />
+          <Typography sx={{ fontSize: 12.5, color: tokens.slate, pl: 3.6, mt: -0.6, lineHeight: 1.25 }}>
+            {item.detail}
+          </Typography>
         </Box>
       ))}
-      <TextField select size="small" fullWidth label="How the student feels, 0 to 10" value={draft.plan.feeling ?? ""} disabled={!editable} sx={{ mt: 1.5 }}
-        onChange={(e) => change(editPlan((plan) => ({ ...plan, feeling: e.target.value === "" ? null : Number(e.target.value) })))}>
+      <TextField
+        select
+        size="small"
+        fullWidth
+        label="How the student feels, 0 to 10"
+        value={draft.plan.feeling ?? ""}
+        disabled={!editable}
+        sx={{ mt: 1.5 }}
+        onChange={(e) =>
+          change(
+            editPlan((plan) => ({ ...plan, feeling: e.target.value === "" ? null : Number(e.target.value) })),
+          )
+        }
+      >
         <MenuItem value="">not asked yet</MenuItem>
-        {[...Array(11).keys()].reverse().map((n) => <MenuItem key={n} value={n}>{n}</MenuItem>)}
+        {[...Array(11).keys()].reverse().map((n) => (
+          <MenuItem key={n} value={n}>
+            {n}
+          </MenuItem>
+        ))}
       </TextField>
-      <TextField label="Note from the brief" multiline fullWidth minRows={1} value={draft.brief.note} disabled={!editable} sx={{ mt: 1.2 }}
-        onChange={(e) => change((d) => ({ ...d, brief: { ...d.brief, note: e.target.value } }), "type brief note")} />
+      <TextField
+        label="Note from the brief"
+        multiline
+        fullWidth
+        minRows={1}
+        value={draft.brief.note}
+        disabled={!editable}
+        sx={{ mt: 1.2 }}
+        onChange={(e) =>
+          change((d) => ({ ...d, brief: { ...d.brief, note: e.target.value } }), "type brief note")
+        }
+      />
     </Box>
   );
 }

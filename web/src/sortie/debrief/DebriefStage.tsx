@@ -1,4 +1,13 @@
-import { Box, Button, ButtonBase, Paper, TextField, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import {
+  Box,
+  Button,
+  ButtonBase,
+  Paper,
+  TextField,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from "@mui/material";
 import { useState } from "react";
 import type { Attempt, LossAccount } from "../../api/types";
 import { HeightAccount } from "../../charts/HeightAccount";
@@ -11,7 +20,12 @@ import { NumberField } from "../plan/NumberField";
 import { NotYet, type StageProps } from "../stage";
 
 type Grade = NonNullable<Attempt["grade"]>;
-const GRADES: [Grade, string][] = [["Shown", "s"], ["Guided", "g"], ["Sound", "o"], ["Solo-ready", "r"]];
+const GRADES: [Grade, string][] = [
+  ["Shown", "s"],
+  ["Guided", "g"],
+  ["Sound", "o"],
+  ["Solo-ready", "r"],
+];
 
 /** On the ground again: flown against planned, where the height went, one thing to say. */
 export default function DebriefStage({ work, select, move }: StageProps) {
@@ -20,68 +34,250 @@ export default function DebriefStage({ work, select, move }: StageProps) {
   const attempts = draft.attempts;
   const attempt = attempts.find((a) => a.id === chosen) ?? attempts[0] ?? null;
   const editable = mayEdit && ["flown", "debriefed"].includes(sortie.stage);
-  const edit = (edits: Partial<Attempt>, gesture?: string) => attempt && change(editAttempt(attempt.id, edits), gesture);
+  const edit = (edits: Partial<Attempt>, gesture?: string) =>
+    attempt && change(editAttempt(attempt.id, edits), gesture);
   const step = (by: number) => {
     const next = attempts[attempts.findIndex((a) => a.id === attempt?.id) + by];
-    if (next) { setChosen(next.id); select(next.planned.id); }
+    if (next) {
+      setChosen(next.id);
+      select(next.planned.id);
+    }
   };
-  useKeys({ j: () => step(1), k: () => step(-1), ...Object.fromEntries(GRADES.map(([grade, key]) => [key, () => { if (editable) edit({ grade }); }])) });
+  useKeys({
+    j: () => step(1),
+    k: () => step(-1),
+    ...Object.fromEntries(
+      GRADES.map(([grade, key]) => [
+        key,
+        () => {
+          if (editable) edit({ grade });
+        },
+      ]),
+    ),
+  });
   const titles = answer.titles;
   return (
-    <Box sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "230px minmax(0, 1fr) 310px" }, gridTemplateRows: "100%", overflow: { xs: "auto", md: "hidden" } }}>
+    <Box
+      sx={{
+        height: "100%",
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr", md: "230px minmax(0, 1fr) 310px" },
+        gridTemplateRows: "100%",
+        overflow: { xs: "auto", md: "hidden" },
+      }}
+    >
       <Box sx={{ p: 1.5, overflow: "auto", borderRight: `1px solid ${tokens.hairline}` }}>
-        <Typography variant="h2" sx={{ mb: 1 }}>Flown <Box component="span">{attempts.length} attempts</Box></Typography>
-        {attempts.length === 0 && <Typography sx={{ color: tokens.slate, fontSize: 14 }}>Nothing has been noted yet. Note the heights in Fly.</Typography>}
+        <Typography variant="h2" sx={{ mb: 1 }}>
+          Flown <Box component="span">{attempts.length} attempts</Box>
+        </Typography>
+        {attempts.length === 0 && (
+          <Typography sx={{ color: tokens.slate, fontSize: 14 }}>
+            Nothing has been noted yet. Note the heights in Fly.
+          </Typography>
+        )}
         <Box component="ol" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 0.75 }}>
           {attempts.map((a, i) => (
             <Box component="li" key={a.id}>
-              <ButtonBase aria-current={a.id === attempt?.id || undefined} onClick={() => { setChosen(a.id); select(a.planned.id); }}
-                sx={{ width: "100%", textAlign: "left", bgcolor: tokens.sheet, border: `${a.id === attempt?.id ? 2 : 1}px solid ${a.id === attempt?.id ? tokens.plan : tokens.hairline}`, borderRadius: 1, px: 1, py: 0.7, display: "grid", gridTemplateColumns: "18px 1fr auto", columnGap: 0.75 }}>
-                <Box component="span" sx={{ color: tokens.plan, fontWeight: 720 }}>{i + 1}</Box>
-                <Box component="span" sx={{ fontWeight: 660, fontSize: 14, lineHeight: 1.2 }}>{titles[a.planned.id] ?? a.planned.key}</Box>
-                <Box component="span" sx={{ ...narrow, fontWeight: 680, fontSize: 14 }}>{lost(a)}</Box>
-                <Box component="span" sx={{ gridColumn: "2 / -1", fontSize: 12.5, color: tokens.slate, display: "flex", justifyContent: "space-between" }}><span>{a.flown_by}</span><span>{a.skipped ? "skipped" : a.grade ?? "not graded"}</span></Box>
+              <ButtonBase
+                aria-current={a.id === attempt?.id || undefined}
+                onClick={() => {
+                  setChosen(a.id);
+                  select(a.planned.id);
+                }}
+                sx={{
+                  width: "100%",
+                  textAlign: "left",
+                  bgcolor: tokens.sheet,
+                  border: `${a.id === attempt?.id ? 2 : 1}px solid ${a.id === attempt?.id ? tokens.plan : tokens.hairline}`,
+                  borderRadius: 1,
+                  px: 1,
+                  py: 0.7,
+                  display: "grid",
+                  gridTemplateColumns: "18px 1fr auto",
+                  columnGap: 0.75,
+                }}
+              >
+                <Box component="span" sx={{ color: tokens.plan, fontWeight: 720 }}>
+                  {i + 1}
+                </Box>
+                <Box component="span" sx={{ fontWeight: 660, fontSize: 14, lineHeight: 1.2 }}>
+                  {titles[a.planned.id] ?? a.planned.key}
+                </Box>
+                <Box component="span" sx={{ ...narrow, fontWeight: 680, fontSize: 14 }}>
+                  {lost(a)}
+                </Box>
+                <Box
+                  component="span"
+                  sx={{
+                    gridColumn: "2 / -1",
+                    fontSize: 12.5,
+                    color: tokens.slate,
+                    display: "flex",
+                    justifyContent: "space-between",
+                  }}
+                >
+                  <span>{a.flown_by}</span>
+                  <span>{a.skipped ? "skipped" : (a.grade ?? "not graded")}</span>
+                </Box>
               </ButtonBase>
             </Box>
           ))}
         </Box>
       </Box>
-      <Box sx={{ p: 1.5, minWidth: 0, display: "grid", gridTemplateRows: "auto minmax(180px, 1fr) auto", gap: 1, overflow: "hidden" }}>
-        {sortie.stage === "planned" || sortie.stage === "briefed" ? <NotYet work={work} stage="flown" words="Not flown yet. Before the debrief:" />
-          : <Typography variant="h2">Flown against planned <Box component="span" sx={{ fontWeight: 400 }}><b style={{ color: tokens.flown }}>flown</b> solid, <b style={{ color: tokens.plan }}>planned</b> dashed</Box></Typography>}
-        <HeightStrip answer={answer} attempts={attempts.filter((a) => !a.skipped)} selected={attempt?.planned.id} onSelect={(id) => { const a = attempts.find((x) => x.planned.id === id); if (a) setChosen(a.id); select(id); }} />
+      <Box
+        sx={{
+          p: 1.5,
+          minWidth: 0,
+          display: "grid",
+          gridTemplateRows: "auto minmax(180px, 1fr) auto",
+          gap: 1,
+          overflow: "hidden",
+        }}
+      >
+        {sortie.stage === "planned" || sortie.stage === "briefed" ? (
+          <NotYet work={work} stage="flown" words="Not flown yet. Before the debrief:" />
+        ) : (
+          <Typography variant="h2">
+            Flown against planned{" "}
+            <Box component="span" sx={{ fontWeight: 400 }}>
+              <b style={{ color: tokens.flown }}>flown</b> solid,{" "}
+              <b style={{ color: tokens.plan }}>planned</b> dashed
+            </Box>
+          </Typography>
+        )}
+        <HeightStrip
+          answer={answer}
+          attempts={attempts.filter((a) => !a.skipped)}
+          selected={attempt?.planned.id}
+          onSelect={(id) => {
+            const a = attempts.find((x) => x.planned.id === id);
+            if (a) setChosen(a.id);
+            select(id);
+          }}
+        />
         <Paper sx={{ border: `1px solid ${tokens.hairline}`, p: 1.5, minHeight: 190 }}>
-          <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>Where the height went{attempt ? `: ${titles[attempt.planned.id] ?? ""}` : ""}</Typography>
+          <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>
+            Where the height went{attempt ? `: ${titles[attempt.planned.id] ?? ""}` : ""}
+          </Typography>
           {attempt && <Went account={sortie.accounts[attempt.id]} attempt={attempt} />}
         </Paper>
       </Box>
-      <Box sx={{ p: 1.5, overflow: "auto", borderLeft: `1px solid ${tokens.hairline}`, display: "flex", flexDirection: "column", gap: 1.5 }}>
+      <Box
+        sx={{
+          p: 1.5,
+          overflow: "auto",
+          borderLeft: `1px solid ${tokens.hairline}`,
+          display: "flex",
+          flexDirection: "column",
+          gap: 1.5,
+        }}
+      >
         {attempt && (
           <>
-            {sortie.accounts[attempt.id] && <Box><Typography variant="h2">Say one thing</Typography><Typography sx={{ fontSize: 18, fontWeight: 640, lineHeight: 1.3 }}>{sortie.accounts[attempt.id]?.say}</Typography></Box>}
+            {sortie.accounts[attempt.id] && (
+              <Box>
+                <Typography variant="h2">Say one thing</Typography>
+                <Typography sx={{ fontSize: 18, fontWeight: 640, lineHeight: 1.3 }}>
+                  {sortie.accounts[attempt.id]?.say}
+                </Typography>
+              </Box>
+            )}
             <Box>
-              <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>Grade</Typography>
-              <ToggleButtonGroup exclusive fullWidth value={attempt.grade ?? null} disabled={!editable || attempt.skipped} aria-label="Grade" onChange={(_, grade: Grade | null) => edit({ grade })}>
-                {GRADES.map(([grade, key]) => <ToggleButton key={grade} value={grade} sx={{ px: 0.3, fontSize: 13, lineHeight: 1.1 }}>{grade}<Key>{key}</Key></ToggleButton>)}
+              <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>
+                Grade
+              </Typography>
+              <ToggleButtonGroup
+                exclusive
+                fullWidth
+                value={attempt.grade ?? null}
+                disabled={!editable || attempt.skipped}
+                aria-label="Grade"
+                onChange={(_, grade: Grade | null) => edit({ grade })}
+              >
+                {GRADES.map(([grade, key]) => (
+                  <ToggleButton key={grade} value={grade} sx={{ px: 0.3, fontSize: 13, lineHeight: 1.1 }}>
+                    {grade}
+                    <Key>{key}</Key>
+                  </ToggleButton>
+                ))}
               </ToggleButtonGroup>
             </Box>
             <Box>
-              <Typography variant="h2" component="h3" sx={{ mb: 0.8 }}>As noted</Typography>
+              <Typography variant="h2" component="h3" sx={{ mb: 0.8 }}>
+                As noted
+              </Typography>
               <Box key={attempt.id} sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1 }}>
-                {([["Start", "start_ft"], ["Recover", "recover_ft"], ["Lowest", "lowest_ft"], ["Level", "level_ft"], ["Turns", "turns"], ["Most g", "most_g"]] as const).map(([words, name]) => (
-                  <NumberField key={name} label={words} value={attempt[name] ?? null} optional step={name === "turns" ? 0.5 : name === "most_g" ? 0.1 : 20} disabled={!editable} onValue={(v) => edit({ [name]: v }, `type ${attempt.id} ${name}`)} />
+                {(
+                  [
+                    ["Start", "start_ft"],
+                    ["Recover", "recover_ft"],
+                    ["Lowest", "lowest_ft"],
+                    ["Level", "level_ft"],
+                    ["Turns", "turns"],
+                    ["Most g", "most_g"],
+                  ] as const
+                ).map(([words, name]) => (
+                  <NumberField
+                    key={name}
+                    label={words}
+                    value={attempt[name] ?? null}
+                    optional
+                    step={name === "turns" ? 0.5 : name === "most_g" ? 0.1 : 20}
+                    disabled={!editable}
+                    onValue={(v) => edit({ [name]: v }, `type ${attempt.id} ${name}`)}
+                  />
                 ))}
               </Box>
             </Box>
             <FaultTicks attempt={attempt} work={work} editable={editable} edit={edit} />
-            <TextField label="Note on this attempt" multiline minRows={1} value={attempt.note} disabled={!editable} onChange={(e) => edit({ note: e.target.value }, `type ${attempt.id} note`)} />
+            <TextField
+              label="Note on this attempt"
+              multiline
+              minRows={1}
+              value={attempt.note}
+              disabled={!editable}
+              onChange={(e) => edit({ note: e.target.value }, `type ${attempt.id} note`)}
+            />
           </>
         )}
-        <TextField label="Note on the flight" multiline minRows={2} value={draft.debrief.note} disabled={!editable} onChange={(e) => change((d) => ({ ...d, debrief: { ...d.debrief, note: e.target.value } }), "type debrief note")} />
-        <TextField label="Next" value={draft.debrief.next} disabled={!editable} onChange={(e) => change((d) => ({ ...d, debrief: { ...d.debrief, next: e.target.value } }), "type debrief next")} />
+        <TextField
+          label="Note on the flight"
+          multiline
+          minRows={2}
+          value={draft.debrief.note}
+          disabled={!editable}
+          onChange={(e) =>
+            change((d) => ({ ...d, debrief: { ...d.debrief, note: e.target.value } }), "type debrief note")
+          }
+        />
+        <TextField
+          label="Next"
+          value={draft.debrief.next}
+          disabled={!editable}
+          onChange={(e) =>
+            change((d) => ({ ...d, debrief: { ...d.debrief, next: e.target.value } }), "type debrief next")
+          }
+        />
         {editable && sortie.stage === "flown" && (
-          <Box sx={{ position: "sticky", bottom: -12, zIndex: 2, bgcolor: tokens.paper, pt: 1, pb: 1.5, mt: "auto" }}>
-            <Button fullWidth variant="contained" onClick={() => move("debriefed", "sign")} sx={{ minHeight: 48 }}>Debrief done: sign</Button>
+          <Box
+            sx={{
+              position: "sticky",
+              bottom: -12,
+              zIndex: 2,
+              bgcolor: tokens.paper,
+              pt: 1,
+              pb: 1.5,
+              mt: "auto",
+            }}
+          >
+            <Button
+              fullWidth
+              variant="contained"
+              onClick={() => move("debriefed", "sign")}
+              sx={{ minHeight: 48 }}
+            >
+              Debrief done: sign
+            </Button>
           </Box>
         )}
       </Box>
@@ -90,32 +286,83 @@ export default function DebriefStage({ work, select, move }: StageProps) {
 }
 
 function lost(a: Attempt): string {
-  return a.start_ft != null && a.lowest_ft != null ? `−${(a.start_ft - a.lowest_ft).toLocaleString("en")}` : "";
+  return a.start_ft != null && a.lowest_ft != null
+    ? `−${(a.start_ft - a.lowest_ft).toLocaleString("en")}`
+    : "";
 }
 
 function Went({ account, attempt }: { account: LossAccount | undefined; attempt: Attempt }) {
-  if (!account) return <Typography sx={{ color: tokens.slate }}>{attempt.skipped ? "Skipped." : "Note its start and lowest height, and the account appears here."}</Typography>;
+  if (!account)
+    return (
+      <Typography sx={{ color: tokens.slate }}>
+        {attempt.skipped ? "Skipped." : "Note its start and lowest height, and the account appears here."}
+      </Typography>
+    );
   const bars = [
-    { part: "As briefed", height_ft: account.planned.value, shown: account.planned.shown, colour: tokens.plan },
+    {
+      part: "As briefed",
+      height_ft: account.planned.value,
+      shown: account.planned.shown,
+      colour: tokens.plan,
+    },
     ...account.lines.map((line) => ({ ...line, colour: line.height_ft > 0 ? tokens.mind : tokens.best })),
   ];
-  return <HeightAccount bars={bars} totals={[["Flown", account.flown], ["As briefed, from the height flown", account.planned]]} />;
+  return (
+    <HeightAccount
+      bars={bars}
+      totals={[
+        ["Flown", account.flown],
+        ["As briefed, from the height flown", account.planned],
+      ]}
+    />
+  );
 }
 
-function FaultTicks({ attempt, work, editable, edit }: { attempt: Attempt; work: StageProps["work"]; editable: boolean; edit: (change: Partial<Attempt>) => void }) {
+function FaultTicks({
+  attempt,
+  work,
+  editable,
+  edit,
+}: {
+  attempt: Attempt;
+  work: StageProps["work"];
+  editable: boolean;
+  edit: (change: Partial<Attempt>) => void;
+}) {
   const [all, setAll] = useState(false);
   const figure = work.answer.figures.find((f) => f.key === attempt.planned.key);
   const faults = figure?.faults ?? [];
   const shown = faults.filter(({ key }, i) => all || i < 4 || attempt.faults.includes(key));
   return (
     <Box role="group" aria-label="Faults">
-      <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>Faults</Typography>
+      <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>
+        Faults
+      </Typography>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.6 }}>
         {shown.map(({ key, words, does }) => (
-          <ToggleButton key={key} value={key} title={does} selected={attempt.faults.includes(key)} disabled={!editable} sx={{ py: 0, px: 1, fontSize: 13 }}
-            onChange={() => edit({ faults: attempt.faults.includes(key) ? attempt.faults.filter((k) => k !== key) : [...attempt.faults, key] })}>{words}</ToggleButton>
+          <ToggleButton
+            key={key}
+            value={key}
+            title={does}
+            selected={attempt.faults.includes(key)}
+            disabled={!editable}
+            sx={{ py: 0, px: 1, fontSize: 13 }}
+            onChange={() =>
+              edit({
+                faults: attempt.faults.includes(key)
+                  ? attempt.faults.filter((k) => k !== key)
+                  : [...attempt.faults, key],
+              })
+            }
+          >
+            {words}
+          </ToggleButton>
         ))}
-        {faults.length > shown.length || all ? <Button size="small" onClick={() => setAll(!all)}>{all ? "Fewer" : `${faults.length - shown.length} more`}</Button> : null}
+        {faults.length > shown.length || all ? (
+          <Button size="small" onClick={() => setAll(!all)}>
+            {all ? "Fewer" : `${faults.length - shown.length} more`}
+          </Button>
+        ) : null}
       </Box>
     </Box>
   );

@@ -3,7 +3,13 @@ import type { Figure } from "../../api/types";
 import { addFigure, freshId } from "../edits";
 import type { SortieWork } from "../useSortie";
 
-interface Props { figures: Figure[]; work: SortieWork; after: string | null; onClose: () => void; onAdded: (id: string) => void }
+interface Props {
+  figures: Figure[];
+  work: SortieWork;
+  after: string | null;
+  onClose: () => void;
+  onAdded: (id: string) => void;
+}
 
 /** Add by typing a few letters. */
 export function AddFigure({ figures, work, after, onClose, onAdded }: Props) {
@@ -12,11 +18,19 @@ export function AddFigure({ figures, work, after, onClose, onAdded }: Props) {
       <DialogTitle>Add a figure</DialogTitle>
       <DialogContent sx={{ minHeight: 320 }}>
         <Autocomplete
-          open options={figures} autoHighlight groupBy={(f) => f.family} getOptionLabel={(f) => f.name} getOptionKey={(f) => f.key}
+          open
+          options={figures}
+          autoHighlight
+          groupBy={(f) => f.family}
+          getOptionLabel={(f) => f.name}
+          getOptionKey={(f) => f.key}
           noOptionsText="No figure with these letters."
           onChange={(_, figure) => {
             if (!figure) return;
-            const id = freshId(work.draft.plan.figures.map((f) => f.id), "f");
+            const id = freshId(
+              work.draft.plan.figures.map((f) => f.id),
+              "f",
+            );
             work.change(addFigure(figure, after, id));
             onAdded(id);
             onClose();

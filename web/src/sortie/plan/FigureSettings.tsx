@@ -1,44 +1,149 @@
-import { Box, FormControlLabel, MenuItem, Switch, TextField, ToggleButton, ToggleButtonGroup } from "@mui/material";
+import {
+  Box,
+  FormControlLabel,
+  MenuItem,
+  Switch,
+  TextField,
+  ToggleButton,
+  ToggleButtonGroup,
+} from "@mui/material";
 import type { Figure, FigureAnswer, PlannedFigure } from "../../api/types";
 import { editFigure } from "../edits";
 import type { SortieWork } from "../useSortie";
 import { NumberField } from "./NumberField";
 
-interface Props { planned: PlannedFigure; figure: FigureAnswer | null; catalogue: Figure[]; change: SortieWork["change"]; editable: boolean; unit: string }
+interface Props {
+  planned: PlannedFigure;
+  figure: FigureAnswer | null;
+  catalogue: Figure[];
+  change: SortieWork["change"];
+  editable: boolean;
+  unit: string;
+}
 
 /** Everything that can be set about one figure. */
 export function FigureSettings({ planned, figure, catalogue, change, editable, unit }: Props) {
   const kind = catalogue.find((f) => f.key === planned.key);
-  const set = (edit: Partial<PlannedFigure>, gesture?: string) => change(editFigure(planned.id, edit), gesture);
+  const set = (edit: Partial<PlannedFigure>, gesture?: string) =>
+    change(editFigure(planned.id, edit), gesture);
   const typing = (what: string) => `type ${planned.id} ${what}`;
   const value = (name: string, usual: number) => planned.parameters?.[name] ?? usual;
-  const numbers = kind?.parameters.filter((p) => !p.switch) ?? [], switches = kind?.parameters.filter((p) => p.switch) ?? [];
+  const numbers = kind?.parameters.filter((p) => !p.switch) ?? [],
+    switches = kind?.parameters.filter((p) => p.switch) ?? [];
   const schools = kind?.schools.filter((s) => !s.compared_only) ?? [];
   const manual = figure?.school === "Flight manual";
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.1, alignContent: "start", "& .MuiToggleButton-root": { minHeight: 38, flex: 1, py: 0 } }} key={planned.id}>
-      <NumberField label="Start" unit="ft" value={planned.start_ft} step={50} disabled={!editable} onValue={(v) => v !== null && set({ start_ft: v }, typing("start"))} />
-      <NumberField label="Entry" unit={unit} value={planned.entry_ias ?? null} optional disabled={!editable} placeholder={figure ? figure.entry.shown.replace(/ .*/, "") : ""} onValue={(v) => set({ entry_ias: v }, typing("entry"))} />
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "1fr 1fr",
+        gap: 1.1,
+        alignContent: "start",
+        "& .MuiToggleButton-root": { minHeight: 38, flex: 1, py: 0 },
+      }}
+      key={planned.id}
+    >
+      <NumberField
+        label="Start"
+        unit="ft"
+        value={planned.start_ft}
+        step={50}
+        disabled={!editable}
+        onValue={(v) => v !== null && set({ start_ft: v }, typing("start"))}
+      />
+      <NumberField
+        label="Entry"
+        unit={unit}
+        value={planned.entry_ias ?? null}
+        optional
+        disabled={!editable}
+        placeholder={figure ? figure.entry.shown.replace(/ .*/, "") : ""}
+        onValue={(v) => set({ entry_ias: v }, typing("entry"))}
+      />
       {numbers.map((p) => (
-        <NumberField key={p.name} label={p.label} unit={p.unit === "turns" || p.unit === "" ? undefined : p.unit} value={value(p.name, p.usual)} step={p.unit === "g" || p.unit === "" ? 0.1 : p.unit === "turns" ? 0.5 : 5} disabled={!editable}
-          onValue={(v) => v !== null && set({ parameters: { ...planned.parameters, [p.name]: v } }, typing(p.name))} />
+        <NumberField
+          key={p.name}
+          label={p.label}
+          unit={p.unit === "turns" || p.unit === "" ? undefined : p.unit}
+          value={value(p.name, p.usual)}
+          step={p.unit === "g" || p.unit === "" ? 0.1 : p.unit === "turns" ? 0.5 : 5}
+          disabled={!editable}
+          onValue={(v) =>
+            v !== null && set({ parameters: { ...planned.parameters, [p.name]: v } }, typing(p.name))
+          }
+        />
       ))}
       {kind?.has_sides && (
-        <ToggleButtonGroup exclusive value={planned.side} disabled={!editable} aria-label="Side" onChange={(_, side: "left" | "right" | null) => side && set({ side })} sx={{ gridColumn: numbers.length % 2 ? undefined : "1 / -1" }}>
-          <ToggleButton value="left">Left</ToggleButton><ToggleButton value="right">Right</ToggleButton>
+        <ToggleButtonGroup
+          exclusive
+          value={planned.side}
+          disabled={!editable}
+          aria-label="Side"
+          onChange={(_, side: "left" | "right" | null) => side && set({ side })}
+          sx={{ gridColumn: numbers.length % 2 ? undefined : "1 / -1" }}
+        >
+          <ToggleButton value="left">Left</ToggleButton>
+          <ToggleButton value="right">Right</ToggleButton>
         </ToggleButtonGroup>
       )}
       {switches.map((p) => (
-        <FormControlLabel key={p.name} label={p.label} sx={{ m: 0, "& .MuiFormControlLabel-label": { fontSize: 13, lineHeight: 1.15 } }}
-          control={<Switch size="small" checked={value(p.name, p.usual) >= 0.5} disabled={!editable} onChange={(e) => set({ parameters: { ...planned.parameters, [p.name]: e.target.checked ? 1 : 0 } })} />} />
+        <FormControlLabel
+          key={p.name}
+          label={p.label}
+          sx={{ m: 0, "& .MuiFormControlLabel-label": { fontSize: 13, lineHeight: 1.15 } }}
+          control={
+            <Switch
+              size="small"
+              checked={value(p.name, p.usual) >= 0.5}
+              disabled={!editable}
+              onChange={(e) =>
+                set({ parameters: { ...planned.parameters, [p.name]: e.target.checked ? 1 : 0 } })
+              }
+            />
+          }
+        />
       ))}
-      <TextField select label="Who flies" value={planned.flown_by} disabled={!editable} onChange={(e) => set({ flown_by: e.target.value as PlannedFigure["flown_by"] })} sx={{ gridColumn: "1 / -1" }}>
-        {["instructor shows", "student with talk", "student alone"].map((who) => <MenuItem key={who} value={who}>{who}</MenuItem>)}
+      <TextField
+        select
+        label="Who flies"
+        value={planned.flown_by}
+        disabled={!editable}
+        onChange={(e) => set({ flown_by: e.target.value as PlannedFigure["flown_by"] })}
+        sx={{ gridColumn: "1 / -1" }}
+      >
+        {["instructor shows", "student with talk", "student alone"].map((who) => (
+          <MenuItem key={who} value={who}>
+            {who}
+          </MenuItem>
+        ))}
       </TextField>
       {schools.length > 0 && (
-        <TextField select label={manual ? `Recovery: ${figure.school_source.replace("flight manual: ", "")} wins` : "Recovery school"} value={manual ? "flight_manual" : planned.school ?? schools.find((s) => s.name === figure?.school)?.key ?? schools[0]?.key ?? ""} disabled={!editable || manual}
-          onChange={(e) => set({ school: e.target.value })} sx={{ gridColumn: "1 / -1" }}>
-          {schools.filter(({ key }) => key !== "flight_manual" || manual).map(({ key, name }) => <MenuItem key={key} value={key}>{name}</MenuItem>)}
+        <TextField
+          select
+          label={
+            manual
+              ? `Recovery: ${figure.school_source.replace("flight manual: ", "")} wins`
+              : "Recovery school"
+          }
+          value={
+            manual
+              ? "flight_manual"
+              : (planned.school ??
+                schools.find((s) => s.name === figure?.school)?.key ??
+                schools[0]?.key ??
+                "")
+          }
+          disabled={!editable || manual}
+          onChange={(e) => set({ school: e.target.value })}
+          sx={{ gridColumn: "1 / -1" }}
+        >
+          {schools
+            .filter(({ key }) => key !== "flight_manual" || manual)
+            .map(({ key, name }) => (
+              <MenuItem key={key} value={key}>
+                {name}
+              </MenuItem>
+            ))}
         </TextField>
       )}
     </Box>

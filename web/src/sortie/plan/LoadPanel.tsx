@@ -12,44 +12,130 @@ import type { SortieWork } from "../useSortie";
 import { NumberField } from "./NumberField";
 
 /** Who and what is aboard, and where that puts the aircraft from take-off to the end. */
-export const LoadPanel = memo(function LoadPanel({ work, editable }: { work: SortieWork; editable: boolean }) {
+export const LoadPanel = memo(function LoadPanel({
+  work,
+  editable,
+}: {
+  work: SortieWork;
+  editable: boolean;
+}) {
   const { draft, change, answer } = work;
   const fleet = useQuery({ queryKey: ["aircraft"], queryFn: () => answered(server.GET("/api/aircraft")) });
   const aircraft = fleet.data?.find((a) => a.id === draft.aircraft_id);
   const { load } = draft.plan;
-  const set = (edit: Partial<PlanDocument["load"]>, what: string) => change(editPlan((plan) => ({ ...plan, load: { ...plan.load, ...edit } })), `type load ${what}`);
+  const set = (edit: Partial<PlanDocument["load"]>, what: string) =>
+    change(
+      editPlan((plan) => ({ ...plan, load: { ...plan.load, ...edit } })),
+      `type load ${what}`,
+    );
   const number = (v: number | null, take: (v: number) => void) => v !== null && take(v);
   const seats = aircraft?.card.balance.seats;
   const chooseAircraft = (id: number) => {
     const fuel = fleet.data?.find((a) => a.id === id)?.usual_fuel_usgal ?? {};
-    change((d) => ({ ...d, aircraft_id: id, plan: { ...d.plan, load: { ...d.plan.load, fuel_usgal: fuel }, figures: d.plan.figures.map((f) => ({ ...f, entry_ias: null })) } }));
+    change((d) => ({
+      ...d,
+      aircraft_id: id,
+      plan: {
+        ...d.plan,
+        load: { ...d.plan.load, fuel_usgal: fuel },
+        figures: d.plan.figures.map((f) => ({ ...f, entry_ias: null })),
+      },
+    }));
   };
   const seat = (which: "front" | "rear", i: number) => {
     const name = seats?.[i]?.name ?? (i ? "Second" : "First");
     const worn = load[`${which}_parachute_lb`] ?? 0;
     return (
       <Box sx={{ display: "contents" }} key={which}>
-        <NumberField label={`${name} seat`} unit="lb" value={load[`${which}_lb`]} disabled={!editable} onValue={(v) => number(v, (n) => set({ [`${which}_lb`]: n }, which))} />
-        <FormControlLabel label={`Parachute, ${name.toLowerCase()}`} sx={{ m: 0, "& .MuiFormControlLabel-label": { fontSize: 13, lineHeight: 1.15 } }} control={<Switch size="small" checked={worn > 0} disabled={!editable} onChange={(e) => set({ [`${which}_parachute_lb`]: e.target.checked ? aircraft?.parachute_lb ?? 0 : 0 }, `${which} worn ${e.timeStamp}`)} />} />
-        {worn > 0 ? <NumberField label="Its weight" unit="lb" value={worn} disabled={!editable} onValue={(v) => number(v, (n) => set({ [`${which}_parachute_lb`]: n }, `${which} chute`))} /> : <span />}
+        <NumberField
+          label={`${name} seat`}
+          unit="lb"
+          value={load[`${which}_lb`]}
+          disabled={!editable}
+          onValue={(v) => number(v, (n) => set({ [`${which}_lb`]: n }, which))}
+        />
+        <FormControlLabel
+          label={`Parachute, ${name.toLowerCase()}`}
+          sx={{ m: 0, "& .MuiFormControlLabel-label": { fontSize: 13, lineHeight: 1.15 } }}
+          control={
+            <Switch
+              size="small"
+              checked={worn > 0}
+              disabled={!editable}
+              onChange={(e) =>
+                set(
+                  { [`${which}_parachute_lb`]: e.target.checked ? (aircraft?.parachute_lb ?? 0) : 0 },
+                  `${which} worn ${e.timeStamp}`,
+                )
+              }
+            />
+          }
+        />
+        {worn > 0 ? (
+          <NumberField
+            label="Its weight"
+            unit="lb"
+            value={worn}
+            disabled={!editable}
+            onValue={(v) => number(v, (n) => set({ [`${which}_parachute_lb`]: n }, `${which} chute`))}
+          />
+        ) : (
+          <span />
+        )}
       </Box>
     );
   };
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.25fr) minmax(0, 1fr)", gap: 2 }}>
-      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3, minmax(0, 1fr))", gap: 1.2, alignContent: "start" }}>
-        <TextField select label="Aircraft" value={fleet.data ? draft.aircraft_id : ""} disabled={!editable} onChange={(e) => chooseAircraft(Number(e.target.value))} sx={{ gridColumn: "1 / 3" }}>
-          {(fleet.data ?? []).map((a) => <MenuItem key={a.id} value={a.id}>{a.registration} {a.card.name}</MenuItem>)}
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: "repeat(3, minmax(0, 1fr))",
+          gap: 1.2,
+          alignContent: "start",
+        }}
+      >
+        <TextField
+          select
+          label="Aircraft"
+          value={fleet.data ? draft.aircraft_id : ""}
+          disabled={!editable}
+          onChange={(e) => chooseAircraft(Number(e.target.value))}
+          sx={{ gridColumn: "1 / 3" }}
+        >
+          {(fleet.data ?? []).map((a) => (
+            <MenuItem key={a.id} value={a.id}>
+              {a.registration} {a.card.name}
+            </MenuItem>
+          ))}
         </TextField>
-        <NumberField label="Baggage" unit="lb" value={load.baggage_lb ?? 0} disabled={!editable} onValue={(v) => number(v, (n) => set({ baggage_lb: n }, "baggage"))} />
+        <NumberField
+          label="Baggage"
+          unit="lb"
+          value={load.baggage_lb ?? 0}
+          disabled={!editable}
+          onValue={(v) => number(v, (n) => set({ baggage_lb: n }, "baggage"))}
+        />
         {seat("front", 0)}
         {seat("rear", 1)}
         {(aircraft?.card.balance.tanks ?? []).map((tank) => (
-          <NumberField key={tank.name} label={`Fuel, ${tank.name}`} unit="US gal" value={load.fuel_usgal?.[tank.name] ?? 0} note={`of ${tank.usable_usgal}${tank.feeds_aerobatics ? ", for figures" : ", not for figures"}`} disabled={!editable}
-            onValue={(v) => number(v, (n) => set({ fuel_usgal: { ...load.fuel_usgal, [tank.name]: n } }, tank.name))} />
+          <NumberField
+            key={tank.name}
+            label={`Fuel, ${tank.name}`}
+            unit="US gal"
+            value={load.fuel_usgal?.[tank.name] ?? 0}
+            note={`of ${tank.usable_usgal}${tank.feeds_aerobatics ? ", for figures" : ", not for figures"}`}
+            disabled={!editable}
+            onValue={(v) =>
+              number(v, (n) => set({ fuel_usgal: { ...load.fuel_usgal, [tank.name]: n } }, tank.name))
+            }
+          />
         ))}
         <Typography sx={{ ...narrow, fontSize: 13.5, gridColumn: "1 / -1", color: tokens.slate }}>
-          Parachutes packed {aircraft?.parachutes_packed_on ? day(aircraft.parachutes_packed_on) : "on a day not on record"}. Weight <WhyNumber answer={answer.weight} />, stall <WhyNumber answer={answer.stall} />, Va <WhyNumber answer={answer.manoeuvring} />.
+          Parachutes packed{" "}
+          {aircraft?.parachutes_packed_on ? day(aircraft.parachutes_packed_on) : "on a day not on record"}.
+          Weight <WhyNumber answer={answer.weight} />, stall <WhyNumber answer={answer.stall} />, Va{" "}
+          <WhyNumber answer={answer.manoeuvring} />.
         </Typography>
       </Box>
       {aircraft && <LoadEnvelope card={aircraft.card} answer={answer} />}

@@ -10,30 +10,127 @@ import type { SortieWork } from "../useSortie";
 import { NumberField } from "./NumberField";
 
 /** The block, from below and from above, and where the wind takes the sequence in it. */
-export const PlacePanel = memo(function PlacePanel({ work, editable, selected, onSelect }: { work: SortieWork; editable: boolean; selected: string | null; onSelect: (id: string) => void }) {
+export const PlacePanel = memo(function PlacePanel({
+  work,
+  editable,
+  selected,
+  onSelect,
+}: {
+  work: SortieWork;
+  editable: boolean;
+  selected: string | null;
+  onSelect: (id: string) => void;
+}) {
   const { draft, change, answer } = work;
   const places = useQuery({ queryKey: ["places"], queryFn: () => answered(server.GET("/api/places")) });
   const place = places.data?.find((p) => p.id === draft.place_id)?.place;
-  const { day } = draft.plan, drift = answer.drift;
+  const { day } = draft.plan,
+    drift = answer.drift;
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 265px", gap: 2 }}>
       <Box sx={{ display: "grid", gap: 1.2, alignContent: "start", gridTemplateColumns: "1fr 1fr" }}>
-        <TextField select label="Place" value={places.data ? draft.place_id : ""} disabled={!editable} onChange={(e) => change((d) => ({ ...d, place_id: Number(e.target.value) }))}>
-          {(places.data ?? []).map((p) => <MenuItem key={p.id} value={p.id}>{p.place.name}</MenuItem>)}
+        <TextField
+          select
+          label="Place"
+          value={places.data ? draft.place_id : ""}
+          disabled={!editable}
+          onChange={(e) => change((d) => ({ ...d, place_id: Number(e.target.value) }))}
+        >
+          {(places.data ?? []).map((p) => (
+            <MenuItem key={p.id} value={p.id}>
+              {p.place.name}
+            </MenuItem>
+          ))}
         </TextField>
-        <NumberField label="My own floor" unit="ft QNH" value={draft.plan.own_floor_ft ?? null} optional step={100} placeholder="none" disabled={!editable} onValue={(v) => change(editPlan((plan) => ({ ...plan, own_floor_ft: v })), "type own floor")} />
-        <Box component="dl" sx={{ gridColumn: "1 / -1", m: 0, display: "grid", gridTemplateColumns: "max-content 1fr", columnGap: 1.5, rowGap: 0.3, fontSize: 14, "& dt": { color: tokens.slate }, "& dd": { m: 0 } }}>
-          <dt>Top</dt><dd>{answer.block_top.label} <WhyNumber answer={answer.block_top} /></dd>
-          <dt>Floor</dt><dd><WhyNumber answer={answer.floor} />, {answer.floor.label.replace("Floor: ", "")}</dd>
-          <dt>Ground</dt><dd><WhyNumber answer={answer.ground} />{answer.leave && <>, leave the aircraft at <WhyNumber answer={answer.leave} /></>}</dd>
-          {place?.line_deg != null && <><dt>Line</dt><dd style={narrow}>{place.line_name}, {String(Math.round(place.line_deg)).padStart(3, "0")}</dd></>}
-          <dt>Work along</dt><dd><WhyNumber main answer={drift.work_along} sx={{ fontSize: 18 }} />, begin <WhyNumber answer={drift.begin_upwind} /> upwind of the middle</dd>
-          <dt>Drift</dt><dd><WhyNumber answer={drift.total} /> in all; the figures themselves gain <WhyNumber answer={drift.gained} /></dd>
-          {drift.first_outside && <><dt>Outside</dt><dd style={{ color: tokens.stop }}>{answer.titles[drift.first_outside]} ends outside: go back upwind before it.</dd></>}
+        <NumberField
+          label="My own floor"
+          unit="ft QNH"
+          value={draft.plan.own_floor_ft ?? null}
+          optional
+          step={100}
+          placeholder="none"
+          disabled={!editable}
+          onValue={(v) =>
+            change(
+              editPlan((plan) => ({ ...plan, own_floor_ft: v })),
+              "type own floor",
+            )
+          }
+        />
+        <Box
+          component="dl"
+          sx={{
+            gridColumn: "1 / -1",
+            m: 0,
+            display: "grid",
+            gridTemplateColumns: "max-content 1fr",
+            columnGap: 1.5,
+            rowGap: 0.3,
+            fontSize: 14,
+            "& dt": { color: tokens.slate },
+            "& dd": { m: 0 },
+          }}
+        >
+          <dt>Top</dt>
+          <dd>
+            {answer.block_top.label} <WhyNumber answer={answer.block_top} />
+          </dd>
+          <dt>Floor</dt>
+          <dd>
+            <WhyNumber answer={answer.floor} />, {answer.floor.label.replace("Floor: ", "")}
+          </dd>
+          <dt>Ground</dt>
+          <dd>
+            <WhyNumber answer={answer.ground} />
+            {answer.leave && (
+              <>
+                , leave the aircraft at <WhyNumber answer={answer.leave} />
+              </>
+            )}
+          </dd>
+          {place?.line_deg != null && (
+            <>
+              <dt>Line</dt>
+              <dd style={narrow}>
+                {place.line_name}, {String(Math.round(place.line_deg)).padStart(3, "0")}
+              </dd>
+            </>
+          )}
+          <dt>Work along</dt>
+          <dd>
+            <WhyNumber main answer={drift.work_along} sx={{ fontSize: 18 }} />, begin{" "}
+            <WhyNumber answer={drift.begin_upwind} /> upwind of the middle
+          </dd>
+          <dt>Drift</dt>
+          <dd>
+            <WhyNumber answer={drift.total} /> in all; the figures themselves gain{" "}
+            <WhyNumber answer={drift.gained} />
+          </dd>
+          {drift.first_outside && (
+            <>
+              <dt>Outside</dt>
+              <dd style={{ color: tokens.stop }}>
+                {answer.titles[drift.first_outside]} ends outside: go back upwind before it.
+              </dd>
+            </>
+          )}
         </Box>
-        {place?.notes && <Typography sx={{ gridColumn: "1 / -1", fontSize: 13.5, color: tokens.slate }}>{place.notes}</Typography>}
+        {place?.notes && (
+          <Typography sx={{ gridColumn: "1 / -1", fontSize: 13.5, color: tokens.slate }}>
+            {place.notes}
+          </Typography>
+        )}
       </Box>
-      {place && <PlanView place={place} answer={answer} windFrom={day.wind_from_deg ?? 0} windKt={day.wind_kt ?? 0} selected={selected} onSelect={onSelect} />}
+      {place && (
+        <PlanView
+          place={place}
+          answer={answer}
+          windFrom={day.wind_from_deg ?? 0}
+          windKt={day.wind_kt ?? 0}
+          selected={selected}
+          onSelect={onSelect}
+        />
+      )}
     </Box>
   );
 });

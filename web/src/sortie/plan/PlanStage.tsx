@@ -35,52 +35,191 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
   const editable = mayEdit && ["planned", "briefed"].includes(work.sortie.stage);
   const [adding, setAdding] = useState(false);
   const [panel, setPanel] = useState<Panel>("figure");
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => answered(server.GET("/api/catalogue")), staleTime: Infinity });
+  const catalogue = useQuery({
+    queryKey: ["catalogue"],
+    queryFn: () => answered(server.GET("/api/catalogue")),
+    staleTime: Infinity,
+  });
   const figure = answer.figures.find((f) => f.id === selected) ?? null;
   const planned = draft.plan.figures.find((f) => f.id === selected) ?? null;
-  const starts = useMemo(() => new Map(draft.plan.figures.map((f) => [f.id, f.start_ft])), [draft.plan.figures]);
-  const { look, failed } = useCloser(work.sortie.id, draft, figure ? selected : null, panel === "figure" || panel === "side");
+  const starts = useMemo(
+    () => new Map(draft.plan.figures.map((f) => [f.id, f.start_ft])),
+    [draft.plan.figures],
+  );
+  const { look, failed } = useCloser(
+    work.sortie.id,
+    draft,
+    figure ? selected : null,
+    panel === "figure" || panel === "side",
+  );
   const fit = useFit(work, editable);
-  const onStart = useCallback((id: string, feet: number, gesture: string) => change(editFigure(id, { start_ft: feet }), gesture), [change]);
-  const onPlace = useCallback((id: string, to: number, gesture: string) => change(placeFigure(id, to), gesture), [change]);
+  const onStart = useCallback(
+    (id: string, feet: number, gesture: string) => change(editFigure(id, { start_ft: feet }), gesture),
+    [change],
+  );
+  const onPlace = useCallback(
+    (id: string, to: number, gesture: string) => change(placeFigure(id, to), gesture),
+    [change],
+  );
   const at = draft.plan.figures.findIndex((f) => f.id === selected);
-  const raise = (by: number) => { if (editable && planned) onStart(planned.id, Math.max(0, planned.start_ft + by), `keys ${planned.id}`); };
+  const raise = (by: number) => {
+    if (editable && planned) onStart(planned.id, Math.max(0, planned.start_ft + by), `keys ${planned.id}`);
+  };
   const again = (mirrored: boolean) => {
     if (!editable || !planned) return;
-    const id = freshId(draft.plan.figures.map((f) => f.id), "f");
+    const id = freshId(
+      draft.plan.figures.map((f) => f.id),
+      "f",
+    );
     change(repeatFigure(planned.id, id, mirrored));
     select(id);
   };
-  const remove = () => { if (editable && planned) { change(removeFigure(planned.id)); const next = draft.plan.figures[at + 1] ?? draft.plan.figures[at - 1]; if (next) select(next.id); } };
+  const remove = () => {
+    if (editable && planned) {
+      change(removeFigure(planned.id));
+      const next = draft.plan.figures[at + 1] ?? draft.plan.figures[at - 1];
+      if (next) select(next.id);
+    }
+  };
   const onAdd = useCallback(() => setAdding(true), []);
-  const onAgain = useStable(again), onRemove = useStable(remove), onFit = useStable(fit.ask);
-  const onShow = useCallback((id: string) => { select(id); setPanel("figure"); }, [select]);
-  const onOverride = useCallback((check: string, reason: string) => change(editPlan((plan) => ({ ...plan, overrides: [...plan.overrides, { check, reason, by: person.name }] }))), [change, person.name]);
+  const onAgain = useStable(again),
+    onRemove = useStable(remove),
+    onFit = useStable(fit.ask);
+  const onShow = useCallback(
+    (id: string) => {
+      select(id);
+      setPanel("figure");
+    },
+    [select],
+  );
+  const onOverride = useCallback(
+    (check: string, reason: string) =>
+      change(
+        editPlan((plan) => ({ ...plan, overrides: [...plan.overrides, { check, reason, by: person.name }] })),
+      ),
+    [change, person.name],
+  );
   const calmFigure = calm.answer.figures.find((f) => f.id === selected) ?? null;
   useKeys({
-    a: () => { if (editable) setAdding(true); }, f: () => fit.ask(), r: () => again(false), m: () => again(true), Delete: remove,
-    ArrowUp: () => raise(50), ArrowDown: () => raise(-50), "[": () => { if (editable && planned) onPlace(planned.id, at - 1, ""); }, "]": () => { if (editable && planned) onPlace(planned.id, at + 1, ""); },
+    a: () => {
+      if (editable) setAdding(true);
+    },
+    f: () => fit.ask(),
+    r: () => again(false),
+    m: () => again(true),
+    Delete: remove,
+    ArrowUp: () => raise(50),
+    ArrowDown: () => raise(-50),
+    "[": () => {
+      if (editable && planned) onPlace(planned.id, at - 1, "");
+    },
+    "]": () => {
+      if (editable && planned) onPlace(planned.id, at + 1, "");
+    },
   });
   return (
-    <Box sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "212px minmax(0, 1fr) 236px", lg: "250px minmax(0, 1fr) 264px" }, gridTemplateRows: "100%", overflow: { xs: "auto", md: "hidden" } }}>
+    <Box
+      sx={{
+        height: "100%",
+        display: "grid",
+        gridTemplateColumns: {
+          xs: "1fr",
+          md: "212px minmax(0, 1fr) 236px",
+          lg: "250px minmax(0, 1fr) 264px",
+        },
+        gridTemplateRows: "100%",
+        overflow: { xs: "auto", md: "hidden" },
+      }}
+    >
       <Box sx={{ p: 1.5, overflow: "auto", borderRight: `1px solid ${tokens.hairline}` }} tabIndex={-1}>
-        <Typography variant="h2" sx={{ mb: 1 }}>Sequence <Box component="span" sx={narrow}><WhyNumber answer={answer.minutes} />, {draft.plan.figures.length} figures</Box></Typography>
-        <SequenceList work={calm} selected={selected} select={select} editable={editable} onAdd={onAdd} onAgain={onAgain} onRemove={onRemove} onPlace={onPlace} />
+        <Typography variant="h2" sx={{ mb: 1 }}>
+          Sequence{" "}
+          <Box component="span" sx={narrow}>
+            <WhyNumber answer={answer.minutes} />, {draft.plan.figures.length} figures
+          </Box>
+        </Typography>
+        <SequenceList
+          work={calm}
+          selected={selected}
+          select={select}
+          editable={editable}
+          onAdd={onAdd}
+          onAgain={onAgain}
+          onRemove={onRemove}
+          onPlace={onPlace}
+        />
       </Box>
-      <Box sx={{ p: 1.5, minWidth: 0, display: "grid", gridTemplateRows: "auto minmax(170px, 1fr) auto", gap: 1, minHeight: { xs: 700, md: 0 }, overflow: "hidden" }}>
+      <Box
+        sx={{
+          p: 1.5,
+          minWidth: 0,
+          display: "grid",
+          gridTemplateRows: "auto minmax(170px, 1fr) auto",
+          gap: 1,
+          minHeight: { xs: 700, md: 0 },
+          overflow: "hidden",
+        }}
+      >
         <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, minWidth: 0, height: 30 }}>
-          <Typography variant="h2" sx={{ whiteSpace: "nowrap" }}>Height to spend</Typography>
+          <Typography variant="h2" sx={{ whiteSpace: "nowrap" }}>
+            Height to spend
+          </Typography>
           {figure && <Deciding figure={figure} />}
           <Box sx={{ ml: "auto", display: "flex", alignItems: "center", flex: "none" }}>
-            {work.computing && <Typography role="status" sx={{ fontSize: 12.5, color: tokens.slate, mr: 1 }}>computing…</Typography>}
-            {editable && draft.plan.figures.length > 0 && <Button size="small" variant="outlined" onClick={fit.ask} sx={{ minHeight: 30, py: 0 }}>Fit it<Key>f</Key></Button>}
+            {work.computing && (
+              <Typography role="status" sx={{ fontSize: 12.5, color: tokens.slate, mr: 1 }}>
+                computing…
+              </Typography>
+            )}
+            {editable && draft.plan.figures.length > 0 && (
+              <Button size="small" variant="outlined" onClick={fit.ask} sx={{ minHeight: 30, py: 0 }}>
+                Fit it<Key>f</Key>
+              </Button>
+            )}
           </Box>
         </Box>
-        {draft.plan.figures.length === 0 ? <NoFigures editable={editable} onAdd={() => setAdding(true)} />
-          : <HeightStrip answer={answer} starts={starts} selected={selected} onSelect={select} onStart={editable ? onStart : undefined} onPlace={editable ? onPlace : undefined} ghost={fit.found?.answer} />}
-        {fit.open ? <FitPanel fit={fit} work={work} /> : (
-          <Paper sx={{ border: `1px solid ${tokens.hairline}`, height: 318, overflow: "hidden", display: "flex", flexDirection: "column" }}>
-            <Tabs value={panel} onChange={(_, v: Panel) => setPanel(v)} sx={{ minHeight: 36, flex: "none", borderBottom: `1px solid ${tokens.hairline}`, "& .MuiTab-root": { minHeight: 36, minWidth: 0, px: 1.6, py: 0, textTransform: "none", fontWeight: 660 } }}>
+        {draft.plan.figures.length === 0 ? (
+          <NoFigures editable={editable} onAdd={() => setAdding(true)} />
+        ) : (
+          <HeightStrip
+            answer={answer}
+            starts={starts}
+            selected={selected}
+            onSelect={select}
+            onStart={editable ? onStart : undefined}
+            onPlace={editable ? onPlace : undefined}
+            ghost={fit.found?.answer}
+          />
+        )}
+        {fit.open ? (
+          <FitPanel fit={fit} work={work} />
+        ) : (
+          <Paper
+            sx={{
+              border: `1px solid ${tokens.hairline}`,
+              height: 318,
+              overflow: "hidden",
+              display: "flex",
+              flexDirection: "column",
+            }}
+          >
+            <Tabs
+              value={panel}
+              onChange={(_, v: Panel) => setPanel(v)}
+              sx={{
+                minHeight: 36,
+                flex: "none",
+                borderBottom: `1px solid ${tokens.hairline}`,
+                "& .MuiTab-root": {
+                  minHeight: 36,
+                  minWidth: 0,
+                  px: 1.6,
+                  py: 0,
+                  textTransform: "none",
+                  fontWeight: 660,
+                },
+              }}
+            >
               <Tab value="figure" label={figure?.title ?? "Figure"} />
               <Tab value="side" label="Side view and what if" />
               <Tab value="day" label="Day" />
@@ -88,28 +227,88 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
               <Tab value="place" label="Place" />
             </Tabs>
             <Box sx={{ p: 1.25, overflow: "auto", flex: 1 }} tabIndex={-1}>
-              {work.refusal.length > 0 && <Typography role="alert" sx={{ color: tokens.stop, fontSize: 13.5, mb: 1 }}>{work.refusal.map(inOneLine).join(" ")}</Typography>}
+              {work.refusal.length > 0 && (
+                <Typography role="alert" sx={{ color: tokens.stop, fontSize: 13.5, mb: 1 }}>
+                  {work.refusal.map(inOneLine).join(" ")}
+                </Typography>
+              )}
               {panel === "day" && <DayPanel work={work} editable={editable} />}
               {panel === "load" && <LoadPanel work={work} editable={editable} />}
-              {panel === "place" && <PlacePanel work={work} editable={editable} selected={selected} onSelect={select} />}
-              {panel === "figure" && planned && <FigurePanel planned={planned} figure={calmFigure} look={look} answer={calm.answer} catalogue={catalogue.data?.figures ?? NONE} change={change} editable={editable} />}
-              {panel === "side" && calmFigure && <SidePanel figure={calmFigure} look={look} failed={failed} answer={calm.answer} />}
-              {(panel === "figure" || panel === "side") && !planned && <Typography sx={{ color: tokens.slate }}>No figure yet. Add one with the key a.</Typography>}
+              {panel === "place" && (
+                <PlacePanel work={work} editable={editable} selected={selected} onSelect={select} />
+              )}
+              {panel === "figure" && planned && (
+                <FigurePanel
+                  planned={planned}
+                  figure={calmFigure}
+                  look={look}
+                  answer={calm.answer}
+                  catalogue={catalogue.data?.figures ?? NONE}
+                  change={change}
+                  editable={editable}
+                />
+              )}
+              {panel === "side" && calmFigure && (
+                <SidePanel figure={calmFigure} look={look} failed={failed} answer={calm.answer} />
+              )}
+              {(panel === "figure" || panel === "side") && !planned && (
+                <Typography sx={{ color: tokens.slate }}>No figure yet. Add one with the key a.</Typography>
+              )}
             </Box>
           </Paper>
         )}
       </Box>
-      <Box sx={{ p: 1.5, overflow: "auto", borderLeft: `1px solid ${tokens.hairline}`, display: "flex", flexDirection: "column" }} tabIndex={-1}>
-        <ChecksColumn answer={calm.answer} onSelect={onShow} onFit={editable && answer.stops > 0 ? onFit : undefined} onOverride={editable ? onOverride : undefined} />
+      <Box
+        sx={{
+          p: 1.5,
+          overflow: "auto",
+          borderLeft: `1px solid ${tokens.hairline}`,
+          display: "flex",
+          flexDirection: "column",
+        }}
+        tabIndex={-1}
+      >
+        <ChecksColumn
+          answer={calm.answer}
+          onSelect={onShow}
+          onFit={editable && answer.stops > 0 ? onFit : undefined}
+          onOverride={editable ? onOverride : undefined}
+        />
         {editable && (
-          <Box sx={{ position: "sticky", bottom: -12, zIndex: 2, bgcolor: tokens.paper, pt: 1, pb: 1.5, mt: "auto" }}>
-            <Button fullWidth variant="contained" sx={{ minHeight: 48 }} disabled={answer.stops > 0 || draft.plan.figures.length === 0} onClick={() => move("planned", "brief")}>
-              {answer.stops > 0 ? `Brief when the ${answer.stops > 1 ? "stops are" : "stop is"} cleared` : "Brief"}
+          <Box
+            sx={{
+              position: "sticky",
+              bottom: -12,
+              zIndex: 2,
+              bgcolor: tokens.paper,
+              pt: 1,
+              pb: 1.5,
+              mt: "auto",
+            }}
+          >
+            <Button
+              fullWidth
+              variant="contained"
+              sx={{ minHeight: 48 }}
+              disabled={answer.stops > 0 || draft.plan.figures.length === 0}
+              onClick={() => move("planned", "brief")}
+            >
+              {answer.stops > 0
+                ? `Brief when the ${answer.stops > 1 ? "stops are" : "stop is"} cleared`
+                : "Brief"}
             </Button>
           </Box>
         )}
       </Box>
-      {adding && catalogue.data && <AddFigure figures={catalogue.data.figures} work={work} after={selected} onClose={() => setAdding(false)} onAdded={select} />}
+      {adding && catalogue.data && (
+        <AddFigure
+          figures={catalogue.data.figures}
+          work={work}
+          after={selected}
+          onClose={() => setAdding(false)}
+          onAdded={select}
+        />
+      )}
     </Box>
   );
 }
@@ -118,18 +317,53 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
 function Deciding({ figure }: { figure: FigureAnswer }) {
   const spare = figure.start.value - figure.lowest_start.value;
   return (
-    <Box sx={{ ...narrow, fontSize: 14, whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis", color: tokens.slate, display: "flex", gap: 1.5, alignItems: "baseline", minWidth: 0 }}>
-      <span>start at or above <WhyNumber main answer={figure.lowest_start} sx={{ fontSize: 20, color: spare < 0 ? tokens.stop : tokens.ink }} /></span>
-      <span>my controls <WhyNumber answer={figure.take_over} sx={{ color: tokens.mindInk }} /></span>
+    <Box
+      sx={{
+        ...narrow,
+        fontSize: 14,
+        whiteSpace: "nowrap",
+        overflow: "hidden",
+        textOverflow: "ellipsis",
+        color: tokens.slate,
+        display: "flex",
+        gap: 1.5,
+        alignItems: "baseline",
+        minWidth: 0,
+      }}
+    >
+      <span>
+        start at or above{" "}
+        <WhyNumber
+          main
+          answer={figure.lowest_start}
+          sx={{ fontSize: 20, color: spare < 0 ? tokens.stop : tokens.ink }}
+        />
+      </span>
+      <span>
+        my controls <WhyNumber answer={figure.take_over} sx={{ color: tokens.mindInk }} />
+      </span>
     </Box>
   );
 }
 
 function NoFigures({ editable, onAdd }: { editable: boolean; onAdd: () => void }) {
   return (
-    <Box sx={{ display: "grid", placeContent: "center", textAlign: "center", gap: 1, border: `1px dashed ${tokens.hairline}`, bgcolor: tokens.sky }}>
+    <Box
+      sx={{
+        display: "grid",
+        placeContent: "center",
+        textAlign: "center",
+        gap: 1,
+        border: `1px dashed ${tokens.hairline}`,
+        bgcolor: tokens.sky,
+      }}
+    >
       <Typography sx={{ fontWeight: 680 }}>No figure yet: all the height is still yours.</Typography>
-      {editable && <Button variant="contained" onClick={onAdd} sx={{ justifySelf: "center" }}>Add a figure<Key pale>a</Key></Button>}
+      {editable && (
+        <Button variant="contained" onClick={onAdd} sx={{ justifySelf: "center" }}>
+          Add a figure<Key pale>a</Key>
+        </Button>
+      )}
     </Box>
   );
 }

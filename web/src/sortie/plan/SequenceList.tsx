@@ -7,12 +7,27 @@ import { VerdictMark } from "../../verdict/VerdictMark";
 import type { SortieWork } from "../useSortie";
 
 interface Props {
-  work: SortieWork; selected: string | null; select: (id: string) => void; editable: boolean;
-  onAdd: () => void; onAgain: (mirrored: boolean) => void; onRemove: () => void; onPlace: (id: string, to: number, gesture: string) => void;
+  work: SortieWork;
+  selected: string | null;
+  select: (id: string) => void;
+  editable: boolean;
+  onAdd: () => void;
+  onAgain: (mirrored: boolean) => void;
+  onRemove: () => void;
+  onPlace: (id: string, to: number, gesture: string) => void;
 }
 
 /** The figures in order; the chosen one carries what can be done with it. */
-export const SequenceList = memo(function SequenceList({ work, selected, select, editable, onAdd, onAgain, onRemove, onPlace }: Props) {
+export const SequenceList = memo(function SequenceList({
+  work,
+  selected,
+  select,
+  editable,
+  onAdd,
+  onAgain,
+  onRemove,
+  onPlace,
+}: Props) {
   const { draft, answer } = work;
   const last = draft.plan.figures.length - 1;
   return (
@@ -21,37 +36,123 @@ export const SequenceList = memo(function SequenceList({ work, selected, select,
         {draft.plan.figures.map((planned, i) => {
           const chosen = planned.id === selected;
           return (
-            <Box component="li" key={planned.id} sx={{ bgcolor: tokens.sheet, border: `${chosen ? 2 : 1}px solid ${chosen ? tokens.plan : tokens.hairline}`, borderRadius: 1, m: chosen ? 0 : "1px" }}>
-              <Line n={i + 1} planned={planned} title={answer.titles[planned.id] ?? planned.key} figure={answer.figures.find((f) => f.id === planned.id)} chosen={chosen} select={select} />
+            <Box
+              component="li"
+              key={planned.id}
+              sx={{
+                bgcolor: tokens.sheet,
+                border: `${chosen ? 2 : 1}px solid ${chosen ? tokens.plan : tokens.hairline}`,
+                borderRadius: 1,
+                m: chosen ? 0 : "1px",
+              }}
+            >
+              <Line
+                n={i + 1}
+                planned={planned}
+                title={answer.titles[planned.id] ?? planned.key}
+                figure={answer.figures.find((f) => f.id === planned.id)}
+                chosen={chosen}
+                select={select}
+              />
               {chosen && editable && (
-                <Box sx={{ display: "flex", flexWrap: "wrap", borderTop: `1px solid ${tokens.hairline}`, "& .MuiButton-root": { minHeight: 30, minWidth: 0, px: 0.8, fontSize: 12.5 } }}>
-                  <Button size="small" disabled={i === 0} onClick={() => onPlace(planned.id, i - 1, "")}>Earlier<Key>[</Key></Button>
-                  <Button size="small" disabled={i === last} onClick={() => onPlace(planned.id, i + 1, "")}>Later<Key>]</Key></Button>
-                  <Button size="small" onClick={() => onAgain(false)}>Repeat<Key>r</Key></Button>
-                  <Button size="small" onClick={() => onAgain(true)}>Mirror<Key>m</Key></Button>
-                  <Button size="small" color="error" onClick={onRemove}>Remove<Key>Del</Key></Button>
+                <Box
+                  sx={{
+                    display: "flex",
+                    flexWrap: "wrap",
+                    borderTop: `1px solid ${tokens.hairline}`,
+                    "& .MuiButton-root": { minHeight: 30, minWidth: 0, px: 0.8, fontSize: 12.5 },
+                  }}
+                >
+                  <Button size="small" disabled={i === 0} onClick={() => onPlace(planned.id, i - 1, "")}>
+                    Earlier<Key>[</Key>
+                  </Button>
+                  <Button size="small" disabled={i === last} onClick={() => onPlace(planned.id, i + 1, "")}>
+                    Later<Key>]</Key>
+                  </Button>
+                  <Button size="small" onClick={() => onAgain(false)}>
+                    Repeat<Key>r</Key>
+                  </Button>
+                  <Button size="small" onClick={() => onAgain(true)}>
+                    Mirror<Key>m</Key>
+                  </Button>
+                  <Button size="small" color="error" onClick={onRemove}>
+                    Remove<Key>Del</Key>
+                  </Button>
                 </Box>
               )}
             </Box>
           );
         })}
       </Box>
-      {editable && <Button onClick={onAdd} sx={{ mt: 1 }}>Add a figure<Key>a</Key></Button>}
+      {editable && (
+        <Button onClick={onAdd} sx={{ mt: 1 }}>
+          Add a figure<Key>a</Key>
+        </Button>
+      )}
     </>
   );
 });
 
-const Line = memo(function Line({ n, planned, title, figure, chosen, select }: { n: number; planned: PlannedFigure; title: string; figure?: FigureAnswer; chosen: boolean; select: (id: string) => void }) {
+const Line = memo(function Line({
+  n,
+  planned,
+  title,
+  figure,
+  chosen,
+  select,
+}: {
+  n: number;
+  planned: PlannedFigure;
+  title: string;
+  figure?: FigureAnswer;
+  chosen: boolean;
+  select: (id: string) => void;
+}) {
   return (
-    <ButtonBase onClick={() => select(planned.id)} aria-current={chosen || undefined} sx={{ width: "100%", textAlign: "left", px: 1, py: 0.55, display: "grid", gridTemplateColumns: "18px 1fr auto", columnGap: 0.75, alignItems: "baseline" }}>
-      <Box component="span" sx={{ color: tokens.plan, fontWeight: 720 }}>{n}</Box>
-      <Box component="span" sx={{ fontWeight: 660, lineHeight: 1.2, fontSize: 14 }}>{title}</Box>
+    <ButtonBase
+      onClick={() => select(planned.id)}
+      aria-current={chosen || undefined}
+      sx={{
+        width: "100%",
+        textAlign: "left",
+        px: 1,
+        py: 0.55,
+        display: "grid",
+        gridTemplateColumns: "18px 1fr auto",
+        columnGap: 0.75,
+        alignItems: "baseline",
+      }}
+    >
+      <Box component="span" sx={{ color: tokens.plan, fontWeight: 720 }}>
+        {n}
+      </Box>
+      <Box component="span" sx={{ fontWeight: 660, lineHeight: 1.2, fontSize: 14 }}>
+        {title}
+      </Box>
       <Box component="span" sx={{ ...narrow, fontWeight: 680, whiteSpace: "nowrap", fontSize: 14 }}>
-        {(!figure || figure.verdict !== "fine") && <VerdictMark size={14} verdict={(figure?.verdict as "stop" | "mind" | undefined) ?? "stop"} />} {figure ? spent(figure) : ""}
+        {(!figure || figure.verdict !== "fine") && (
+          <VerdictMark size={14} verdict={(figure?.verdict as "stop" | "mind" | undefined) ?? "stop"} />
+        )}{" "}
+        {figure ? spent(figure) : ""}
       </Box>
       <span />
-      <Box component="span" sx={{ ...narrow, gridColumn: "2 / -1", color: tokens.slate, fontSize: 12.5, display: "flex", justifyContent: "space-between", gap: 1 }}>
-        <span>{figure ? `${figure.entry.shown} · ` : ""}{planned.start_ft.toLocaleString("en")} ft</span><span>{planned.flown_by}</span>
+      <Box
+        component="span"
+        sx={{
+          ...narrow,
+          gridColumn: "2 / -1",
+          color: tokens.slate,
+          fontSize: 12.5,
+          display: "flex",
+          justifyContent: "space-between",
+          gap: 1,
+        }}
+      >
+        <span>
+          {figure ? `${figure.entry.shown} · ` : ""}
+          {planned.start_ft.toLocaleString("en")} ft
+        </span>
+        <span>{planned.flown_by}</span>
       </Box>
     </ButtonBase>
   );

@@ -9,7 +9,11 @@ import { acceptFit, repeatFigure } from "../edits";
 import { useSortie } from "../useSortie";
 import { PlanStage } from "./PlanStage";
 
-globalThis.ResizeObserver ??= class { observe() {} unobserve() {} disconnect() {} };
+globalThis.ResizeObserver ??= class {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+};
 const first = sortie();
 const PATIENT = { timeout: 10_000 };
 let answers: Record<string, unknown> = {};
@@ -17,7 +21,18 @@ let answers: Record<string, unknown> = {};
 function Stage() {
   const work = useSortie(first);
   const [selected, select] = useState<string | null>("f1");
-  return <><output data-testid="plan">{JSON.stringify(work.draft.plan)}</output><PlanStage work={work} selected={selected} select={select} go={() => undefined} move={() => undefined} /></>;
+  return (
+    <>
+      <output data-testid="plan">{JSON.stringify(work.draft.plan)}</output>
+      <PlanStage
+        work={work}
+        selected={selected}
+        select={select}
+        go={() => undefined}
+        move={() => undefined}
+      />
+    </>
+  );
 }
 
 function show() {
@@ -26,26 +41,62 @@ function show() {
     const found = answers[path];
     if (found === undefined) return new Promise<Response>(() => undefined);
     const refused = typeof found === "object" && found !== null && "problems" in found;
-    return Promise.resolve(new Response(JSON.stringify(found), { status: refused ? 422 : 200, headers: { "Content-Type": "application/json" } }));
+    return Promise.resolve(
+      new Response(JSON.stringify(found), {
+        status: refused ? 422 : 200,
+        headers: { "Content-Type": "application/json" },
+      }),
+    );
   });
   const person = { id: 1, name: "Bo", role: "instructor" };
   render(
     <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <MemoryRouter><Routes><Route element={<Outlet context={person} />}><Route path="/" element={<Stage />} /></Route></Routes></MemoryRouter>
+      <MemoryRouter>
+        <Routes>
+          <Route element={<Outlet context={person} />}>
+            <Route path="/" element={<Stage />} />
+          </Route>
+        </Routes>
+      </MemoryRouter>
     </QueryClientProvider>,
   );
 }
 const plan = () => JSON.parse(screen.getByTestId("plan").textContent ?? "{}") as PlanDocument;
-const figure = { key: "spin", name: "Spin", family: "Spins", purpose: "", has_sides: true, schools: [], parameters: [
-  { name: "pull_g", label: "Pull", unit: "g", usual: 2.5, least: 1.5, most: 6, switch: false }, { name: "flap", label: "Gear and flap", unit: "", usual: 0, least: 0, most: 1, switch: true }] };
-beforeEach(() => { localStorage.clear(); answers = { catalogue: { figures: [figure, { ...figure, key: "loop", name: "Loop", family: "Looping" }], lessons: [] }, closer: closerLook("f1"), aircraft: [], places: [] }; });
+const figure = {
+  key: "spin",
+  name: "Spin",
+  family: "Spins",
+  purpose: "",
+  has_sides: true,
+  schools: [],
+  parameters: [
+    { name: "pull_g", label: "Pull", unit: "g", usual: 2.5, least: 1.5, most: 6, switch: false },
+    { name: "flap", label: "Gear and flap", unit: "", usual: 0, least: 0, most: 1, switch: true },
+  ],
+};
+beforeEach(() => {
+  localStorage.clear();
+  answers = {
+    catalogue: {
+      figures: [figure, { ...figure, key: "loop", name: "Loop", family: "Looping" }],
+      lessons: [],
+    },
+    closer: closerLook("f1"),
+    aircraft: [],
+    places: [],
+  };
+});
 afterEach(() => vi.unstubAllGlobals());
 
 describe("a sequence by keyboard", () => {
   it("repeats, mirrors, moves and removes the chosen figure", async () => {
     show();
     await userEvent.keyboard("m");
-    expect(plan().figures.map((f) => [f.id, f.side])).toEqual([["f1", "left"], ["f3", "right"], ["f2", "left"]]);
+    expect(plan().figures.map((f) => [f.id, f.side])).toEqual([
+      ["f1", "left"],
+      ["f3", "right"],
+      ["f2", "left"],
+    ]);
     await userEvent.keyboard("]");
     expect(plan().figures.map((f) => f.id)).toEqual(["f1", "f2", "f3"]);
     await userEvent.keyboard("[[[[");
@@ -79,7 +130,10 @@ describe("settings", () => {
     show();
     await userEvent.click(await screen.findByRole("switch", { name: "Gear and flap" }, PATIENT));
     expect(plan().figures[0]?.parameters).toEqual({ flap: 1 });
-    fireEvent.keyDown(await screen.findByRole("slider", { name: "Entry speed and pull of the plan" }, PATIENT), { key: "ArrowUp" });
+    fireEvent.keyDown(
+      await screen.findByRole("slider", { name: "Entry speed and pull of the plan" }, PATIENT),
+      { key: "ArrowUp" },
+    );
     expect(plan().figures[0]?.parameters).toEqual({ flap: 1, pull_g: 2.6 });
   });
   it("shows what if, with what it would break", async () => {
@@ -91,21 +145,43 @@ describe("settings", () => {
 });
 
 describe("fit it", () => {
-  const better = { ...first.plan, figures: [{ ...first.plan.figures[1]!, start_ft: 5200 }, { ...first.plan.figures[0]!, start_ft: 4800 }] };
-  const differences: Difference[] = [{ kind: "order", figure: null, words: "In the order: f2, f1" }, { kind: "start", figure: "f1", words: "Spin f1: start at 4,800 ft" }, { kind: "start", figure: "f2", words: "Spin f2: start at 5,200 ft" }];
+  const better = {
+    ...first.plan,
+    figures: [
+      { ...first.plan.figures[1]!, start_ft: 5200 },
+      { ...first.plan.figures[0]!, start_ft: 4800 },
+    ],
+  };
+  const differences: Difference[] = [
+    { kind: "order", figure: null, words: "In the order: f2, f1" },
+    { kind: "start", figure: "f1", words: "Spin f1: start at 4,800 ft" },
+    { kind: "start", figure: "f2", words: "Spin f2: start at 5,200 ft" },
+  ];
   it("is accepted in part: only what is ticked", async () => {
-    answers.fit = { fits: true, why: "Fits.", changes: [], differences, plan: better, answer: planAnswer([figureAnswer("f2", 5200), figureAnswer("f1", 4800)]) };
+    answers.fit = {
+      fits: true,
+      why: "Fits.",
+      changes: [],
+      differences,
+      plan: better,
+      answer: planAnswer([figureAnswer("f2", 5200), figureAnswer("f1", 4800)]),
+    };
     show();
     await userEvent.keyboard("f");
     await screen.findByText("This would fit", undefined, PATIENT);
     expect(screen.getByLabelText("Proposal", { selector: "g" })).toBeInTheDocument();
     await userEvent.click(screen.getByRole("checkbox", { name: "Spin f1: start at 4,800 ft" }));
     await userEvent.click(screen.getByRole("button", { name: /^Accept 2 of 3/ }));
-    expect(plan().figures.map((f) => [f.id, f.start_ft])).toEqual([["f2", 5200], ["f1", 5000]]);
+    expect(plan().figures.map((f) => [f.id, f.start_ft])).toEqual([
+      ["f2", 5200],
+      ["f1", 5000],
+    ]);
     await userEvent.keyboard("{Control>}z{/Control}");
   });
   it("is left with Escape, and a refusal is said in its place", async () => {
-    answers.fit = { problems: [{ where: "plan.figures", what: "the card has no spin figures", do: "Leave it out." }] };
+    answers.fit = {
+      problems: [{ where: "plan.figures", what: "the card has no spin figures", do: "Leave it out." }],
+    };
     show();
     await userEvent.keyboard("f");
     expect(await screen.findByText(/the card has no spin figures/, undefined, PATIENT)).toBeVisible();
@@ -115,10 +191,22 @@ describe("fit it", () => {
   });
   it("takes figures away, changes settings and load only where chosen", () => {
     const now = { ...draft([planned("f1"), planned("f2"), planned("f3")]) };
-    const proposal = { ...now.plan, load: { ...now.plan.load, baggage_lb: 5 }, figures: [planned("f1", { key: "incipient_spin" }), planned("f3", { start_ft: 4000 })] };
-    const all: Difference[] = [{ kind: "without", figure: "f2", words: "" }, { kind: "settings", figure: "f1", words: "" }, { kind: "start", figure: "f3", words: "" }, { kind: "load", figure: null, words: "" }];
+    const proposal = {
+      ...now.plan,
+      load: { ...now.plan.load, baggage_lb: 5 },
+      figures: [planned("f1", { key: "incipient_spin" }), planned("f3", { start_ft: 4000 })],
+    };
+    const all: Difference[] = [
+      { kind: "without", figure: "f2", words: "" },
+      { kind: "settings", figure: "f1", words: "" },
+      { kind: "start", figure: "f3", words: "" },
+      { kind: "load", figure: null, words: "" },
+    ];
     const taken = acceptFit(proposal, all)(now).plan;
-    expect(taken.figures.map((f) => [f.id, f.key, f.start_ft])).toEqual([["f1", "incipient_spin", 5000], ["f3", "spin", 4000]]);
+    expect(taken.figures.map((f) => [f.id, f.key, f.start_ft])).toEqual([
+      ["f1", "incipient_spin", 5000],
+      ["f3", "spin", 4000],
+    ]);
     expect(taken.load.baggage_lb).toBe(5);
     expect(acceptFit(proposal, [])(now).plan).toEqual(now.plan);
     expect(repeatFigure("f9", "f4", false)(now).plan).toEqual(now.plan);
@@ -127,19 +215,32 @@ describe("fit it", () => {
 
 describe("the day", () => {
   it("takes a pasted report with its doubts, and a number typed after it is no longer the report's", async () => {
-    answers.weather = { day: { ...first.plan.day, qnh_hpa: 1009, report: "METAR XSKA", sources: { qnh_hpa: "METAR XSKA 25 1350Z" } }, doubts: ["4 hours old: ask for a newer one."], taken: "QNH" };
+    answers.weather = {
+      day: {
+        ...first.plan.day,
+        qnh_hpa: 1009,
+        report: "METAR XSKA",
+        sources: { qnh_hpa: "METAR XSKA 25 1350Z" },
+      },
+      doubts: ["4 hours old: ask for a newer one."],
+      taken: "QNH",
+    };
     show();
     await userEvent.click(screen.getByRole("tab", { name: "Day" }));
     await userEvent.type(screen.getByLabelText("METAR"), "METAR XSKA");
     await userEvent.click(screen.getByRole("button", { name: "Read it" }));
-    expect(await screen.findByText("Report 4 hours old: ask for a newer one.", undefined, PATIENT)).toBeVisible();
+    expect(
+      await screen.findByText("Report 4 hours old: ask for a newer one.", undefined, PATIENT),
+    ).toBeVisible();
     expect(screen.getByText("METAR 1350Z")).toBeVisible();
     fireEvent.change(screen.getByLabelText("QNH, hPa"), { target: { value: "1010" } });
     expect(plan().day.sources).toEqual({});
     expect(plan().day.qnh_hpa).toBe(1010);
   });
   it("says what is wrong with a report and changes nothing", async () => {
-    answers.weather = { problems: [{ where: "report", what: "no station and time", do: "Paste the whole line." }] };
+    answers.weather = {
+      problems: [{ where: "report", what: "no station and time", do: "Paste the whole line." }],
+    };
     show();
     await userEvent.click(screen.getByRole("tab", { name: "Day" }));
     await userEvent.click(screen.getByRole("button", { name: "Fetch" }));

@@ -1,4 +1,16 @@
-import { Alert, Box, Button, Paper, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from "@mui/material";
+import {
+  Alert,
+  Box,
+  Button,
+  Paper,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  TextField,
+  Typography,
+} from "@mui/material";
 import { useState } from "react";
 import { answered, Failed, inOneLine, server } from "../../api/client";
 import type { Problem } from "../../api/types";
@@ -14,39 +26,101 @@ export default function SignStage({ work }: StageProps) {
   const { sortie, answer, draft } = work;
   const signed = sortie.signature;
   return (
-    <Box sx={{ height: "100%", display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 380px" }, overflow: "auto" }}>
+    <Box
+      sx={{
+        height: "100%",
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 380px" },
+        overflow: "auto",
+      }}
+    >
       <Box sx={{ p: 2.5, minWidth: 0 }}>
-        <Typography component="h2" sx={{ fontSize: 22, fontWeight: 740 }}>{sortie.lesson_name}, {sortie.student}</Typography>
-        <Typography sx={{ color: tokens.slate, mb: 1.5 }}>{dayAndTime(sortie.planned_for)} · {sortie.aircraft} {sortie.aircraft_name} · {sortie.place} · instructor {sortie.instructor}</Typography>
+        <Typography component="h2" sx={{ fontSize: 22, fontWeight: 740 }}>
+          {sortie.lesson_name}, {sortie.student}
+        </Typography>
+        <Typography sx={{ color: tokens.slate, mb: 1.5 }}>
+          {dayAndTime(sortie.planned_for)} · {sortie.aircraft} {sortie.aircraft_name} · {sortie.place} ·
+          instructor {sortie.instructor}
+        </Typography>
         <Paper sx={{ border: `1px solid ${tokens.hairline}`, overflowX: "auto" }}>
           <Table size="small" sx={narrow}>
-            <TableHead><TableRow>{["Figure", "Who flew", "Start", "Lowest", "Lost", "As briefed", "Faults", "Grade"].map((h) => <TableCell key={h}>{h}</TableCell>)}</TableRow></TableHead>
+            <TableHead>
+              <TableRow>
+                {["Figure", "Who flew", "Start", "Lowest", "Lost", "As briefed", "Faults", "Grade"].map(
+                  (h) => (
+                    <TableCell key={h}>{h}</TableCell>
+                  ),
+                )}
+              </TableRow>
+            </TableHead>
             <TableBody>
               {draft.attempts.map((a) => {
                 const account = sortie.accounts[a.id];
-                const words = answer.figures.find((f) => f.key === a.planned.key)?.faults.filter((f) => a.faults.includes(f.key)).map((f) => f.words) ?? [];
+                const words =
+                  answer.figures
+                    .find((f) => f.key === a.planned.key)
+                    ?.faults.filter((f) => a.faults.includes(f.key))
+                    .map((f) => f.words) ?? [];
                 return (
                   <TableRow key={a.id}>
-                    <TableCell sx={{ fontWeight: 650 }}>{answer.titles[a.planned.id] ?? a.planned.key}</TableCell><TableCell>{a.skipped ? "skipped" : a.flown_by}</TableCell>
-                    <TableCell>{a.start_ft?.toLocaleString("en") ?? ""}</TableCell><TableCell>{a.lowest_ft?.toLocaleString("en") ?? ""}</TableCell>
-                    <TableCell sx={{ color: tokens.flown, fontWeight: 700 }}>{account?.flown.shown ?? ""}</TableCell><TableCell sx={{ color: tokens.plan }}>{account?.planned.shown ?? ""}</TableCell>
-                    <TableCell>{words.join(", ")}</TableCell><TableCell sx={{ fontWeight: 650 }}>{a.grade ?? ""}</TableCell>
+                    <TableCell sx={{ fontWeight: 650 }}>
+                      {answer.titles[a.planned.id] ?? a.planned.key}
+                    </TableCell>
+                    <TableCell>{a.skipped ? "skipped" : a.flown_by}</TableCell>
+                    <TableCell>{a.start_ft?.toLocaleString("en") ?? ""}</TableCell>
+                    <TableCell>{a.lowest_ft?.toLocaleString("en") ?? ""}</TableCell>
+                    <TableCell sx={{ color: tokens.flown, fontWeight: 700 }}>
+                      {account?.flown.shown ?? ""}
+                    </TableCell>
+                    <TableCell sx={{ color: tokens.plan }}>{account?.planned.shown ?? ""}</TableCell>
+                    <TableCell>{words.join(", ")}</TableCell>
+                    <TableCell sx={{ fontWeight: 650 }}>{a.grade ?? ""}</TableCell>
                   </TableRow>
                 );
               })}
-              {draft.attempts.length === 0 && <TableRow><TableCell colSpan={8}>Nothing has been noted.</TableCell></TableRow>}
+              {draft.attempts.length === 0 && (
+                <TableRow>
+                  <TableCell colSpan={8}>Nothing has been noted.</TableCell>
+                </TableRow>
+              )}
             </TableBody>
           </Table>
         </Paper>
-        <Box sx={{ height: 270, mt: 2 }}><HeightStrip answer={answer} attempts={draft.attempts.filter((a) => !a.skipped)} /></Box>
+        <Box sx={{ height: 270, mt: 2 }}>
+          <HeightStrip answer={answer} attempts={draft.attempts.filter((a) => !a.skipped)} />
+        </Box>
         {draft.debrief.note && <Typography sx={{ mt: 2, fontSize: 17 }}>{draft.debrief.note}</Typography>}
-        {draft.debrief.next && <Typography sx={{ mt: 0.5 }}><b>Next:</b> {draft.debrief.next}</Typography>}
-        {answer.checks.filter((c) => c.overridden).map((c) => <Typography key={c.key} sx={{ mt: 1, color: tokens.stop }}><VerdictMark verdict="overridden" /> {c.title}: overridden. {c.overridden}</Typography>)}
+        {draft.debrief.next && (
+          <Typography sx={{ mt: 0.5 }}>
+            <b>Next:</b> {draft.debrief.next}
+          </Typography>
+        )}
+        {answer.checks
+          .filter((c) => c.overridden)
+          .map((c) => (
+            <Typography key={c.key} sx={{ mt: 1, color: tokens.stop }}>
+              <VerdictMark verdict="overridden" /> {c.title}: overridden. {c.overridden}
+            </Typography>
+          ))}
         {sortie.corrections.map((c) => (
-          <Alert key={c.at} severity="warning" icon={false} sx={{ mt: 2 }}><b>Correction by {c.by}, {dayAndTime(c.at)}.</b> {c.text}<div>Reason: {c.reason}</div></Alert>
+          <Alert key={c.at} severity="warning" icon={false} sx={{ mt: 2 }}>
+            <b>
+              Correction by {c.by}, {dayAndTime(c.at)}.
+            </b>{" "}
+            {c.text}
+            <div>Reason: {c.reason}</div>
+          </Alert>
         ))}
       </Box>
-      <Box sx={{ p: 2.5, borderLeft: `1px solid ${tokens.hairline}`, display: "flex", flexDirection: "column", gap: 2 }}>
+      <Box
+        sx={{
+          p: 2.5,
+          borderLeft: `1px solid ${tokens.hairline}`,
+          display: "flex",
+          flexDirection: "column",
+          gap: 2,
+        }}
+      >
         {signed ? (
           <>
             <Box>
@@ -54,13 +128,22 @@ export default function SignStage({ work }: StageProps) {
               <Typography sx={{ fontSize: 20, fontWeight: 700 }}>{signed.by}</Typography>
               <Typography>{dayAndTime(signed.at)}</Typography>
               <Typography sx={{ display: "flex", gap: 1, alignItems: "center", mt: 1 }}>
-                <VerdictMark verdict={signed.holds ? "fine" : "stop"} />{signed.holds ? "The record is as it was signed." : "The record is not as it was signed."}
+                <VerdictMark verdict={signed.holds ? "fine" : "stop"} />
+                {signed.holds ? "The record is as it was signed." : "The record is not as it was signed."}
               </Typography>
-              <Typography sx={{ ...narrow, fontSize: 12.5, color: tokens.slate, wordBreak: "break-all", mt: 1 }}>SHA-256 {signed.digest}</Typography>
+              <Typography
+                sx={{ ...narrow, fontSize: 12.5, color: tokens.slate, wordBreak: "break-all", mt: 1 }}
+              >
+                SHA-256 {signed.digest}
+              </Typography>
             </Box>
             {sortie.may_correct && <Correct work={work} />}
           </>
-        ) : work.mayEdit ? <SignForm work={work} /> : <Typography>Not signed yet.</Typography>}
+        ) : work.mayEdit ? (
+          <SignForm work={work} />
+        ) : (
+          <Typography>Not signed yet.</Typography>
+        )}
       </Box>
     </Box>
   );
@@ -74,16 +157,43 @@ function SignForm({ work }: { work: SortieWork }) {
   const submit = (event: React.FormEvent) => {
     event.preventDefault();
     setBusy(true);
-    void work.sign(password).then((found) => { setProblems(found); setPassword(""); setBusy(false); });
+    void work.sign(password).then((found) => {
+      setProblems(found);
+      setPassword("");
+      setBusy(false);
+    });
   };
   return (
     <Box component="form" onSubmit={submit} sx={{ display: "flex", flexDirection: "column", gap: 1.5 }}>
       <Typography variant="h2">Sign</Typography>
       {!ready && <NotYet work={work} stage="signed" words="Not ready to sign." />}
-      <Typography>Signing stores what is shown here with its digest and locks it. It records what was flown and judged; it grants nothing.</Typography>
-      <TextField label="Your password" type="password" autoComplete="current-password" value={password} onChange={(e) => setPassword(e.target.value)} disabled={!ready} />
-      {problems.length > 0 && <Alert severity="error">{problems.map((p) => <div key={p.what}>{inOneLine(p)}</div>)}</Alert>}
-      <Button type="submit" variant="contained" disabled={!ready || busy || password === ""} sx={{ minHeight: 52, fontSize: 17 }}>Sign and lock</Button>
+      <Typography>
+        Signing stores what is shown here with its digest and locks it. It records what was flown and judged;
+        it grants nothing.
+      </Typography>
+      <TextField
+        label="Your password"
+        type="password"
+        autoComplete="current-password"
+        value={password}
+        onChange={(e) => setPassword(e.target.value)}
+        disabled={!ready}
+      />
+      {problems.length > 0 && (
+        <Alert severity="error">
+          {problems.map((p) => (
+            <div key={p.what}>{inOneLine(p)}</div>
+          ))}
+        </Alert>
+      )}
+      <Button
+        type="submit"
+        variant="contained"
+        disabled={!ready || busy || password === ""}
+        sx={{ minHeight: 52, fontSize: 17 }}
+      >
+        Sign and lock
+      </Button>
     </Box>
   );
 }
@@ -94,7 +204,14 @@ function Correct({ work }: { work: SortieWork }) {
   const [problems, setProblems] = useState<Problem[]>([]);
   const add = async () => {
     try {
-      work.accept(await answered(server.POST("/api/sorties/{sortie_id}/corrections", { params: { path: { sortie_id: work.sortie.id } }, body: { text, reason } })));
+      work.accept(
+        await answered(
+          server.POST("/api/sorties/{sortie_id}/corrections", {
+            params: { path: { sortie_id: work.sortie.id } },
+            body: { text, reason },
+          }),
+        ),
+      );
       setText("");
       setReason("");
       setProblems([]);
@@ -103,12 +220,33 @@ function Correct({ work }: { work: SortieWork }) {
     }
   };
   return (
-    <Box component="form" onSubmit={(e: React.FormEvent) => { e.preventDefault(); void add(); }} sx={{ display: "flex", flexDirection: "column", gap: 1.5 }}>
+    <Box
+      component="form"
+      onSubmit={(e: React.FormEvent) => {
+        e.preventDefault();
+        void add();
+      }}
+      sx={{ display: "flex", flexDirection: "column", gap: 1.5 }}
+    >
       <Typography variant="h2">Add a correction</Typography>
-      <TextField label="What is correct" multiline minRows={2} value={text} onChange={(e) => setText(e.target.value)} />
+      <TextField
+        label="What is correct"
+        multiline
+        minRows={2}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
       <TextField label="Reason" value={reason} onChange={(e) => setReason(e.target.value)} />
-      {problems.length > 0 && <Alert severity="error">{problems.map((p) => <div key={p.where}>{inOneLine(p)}</div>)}</Alert>}
-      <Button type="submit" variant="outlined" disabled={text.trim() === "" || reason.trim() === ""}>Add beside the record</Button>
+      {problems.length > 0 && (
+        <Alert severity="error">
+          {problems.map((p) => (
+            <div key={p.where}>{inOneLine(p)}</div>
+          ))}
+        </Alert>
+      )}
+      <Button type="submit" variant="outlined" disabled={text.trim() === "" || reason.trim() === ""}>
+        Add beside the record
+      </Button>
     </Box>
   );
 }
