@@ -1,9 +1,12 @@
 """Django settings. One server on one machine, SQLite set up for real use, everything served from here."""
 
 import os
+from datetime import UTC, datetime
 from pathlib import Path
 
 from csp.constants import NONCE, NONE, SELF
+
+from server.clock import ahead_of_the_machine
 
 BASE = Path(__file__).resolve().parent.parent
 DATA = Path(os.environ.get("KEELTURN_DATA", BASE / "data"))
@@ -117,6 +120,7 @@ def _hashed_by_the_build(path: str, url: str) -> bool:
 WHITENOISE_IMMUTABLE_FILE_TEST = _hashed_by_the_build
 
 USE_TZ = True
+CLOCK_AHEAD = ahead_of_the_machine(os.environ.get("KEELTURN_NOW"), datetime.now(UTC))
 TIME_ZONE = os.environ.get("KEELTURN_TIME_ZONE", "UTC")
 LANGUAGE_CODE = "en"
 LOGGING = {

@@ -6,9 +6,9 @@ from keelturn.aircraft.card import Card
 from keelturn.plan.conditions import Conditions, conditions_of
 from keelturn.plan.document import Day, PlanDocument, PlannedFigure
 from keelturn.plan.standards import Place, Standards
-from server.school.demo.cards import BROCHAN, CORRIE, SELKIE
+from tests import cards
 
-TRAINER, HEAVY, NO_SPINS = (Card.model_validate(card) for card in (SELKIE, CORRIE, BROCHAN))
+TRAINER, HEAVY, NO_SPINS = (Card.model_validate(card) for card in (cards.LIGHT, cards.HEAVY, cards.NO_SPINS))
 PLACE = Place(name="Test block", elevation_ft=0, block_top_ft=6500)
 STANDARD_DAY = Day()
 

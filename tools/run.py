@@ -296,7 +296,7 @@ def test() -> None:
     web_tests()
     web_build()
     say("Tests of core, outside values, server and tools, two at a time")
-    pytest("tests/core", "tests/outside", "tests/server", "tests/tools", "-n", "2")
+    pytest("tests/core", "tests/outside", "tests/server", "tests/tools", "-n", "2", "--dist", "loadfile")
     say("Tests in the browser")
     pytest("tests/browser")
     say(f"Everything passed in {time.monotonic() - began:.0f} s")

@@ -69,6 +69,9 @@ class Standards(Document):
     report_min: Standard = Standard(
         value=90, ref="school standards: a weather report older than this is asked for again"
     )
+    booking_min: Standard = Standard(
+        value=90, ref="school standards: minutes from the brief to the debrief that a sortie is booked for"
+    )
     speed_margin: Standard = Standard(
         value=20, ref="school standards: kept below Vne, in the aircraft's speed unit"
     )

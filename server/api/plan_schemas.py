@@ -27,15 +27,17 @@ class LookAt(Preview):
 
 
 class ThreeChoices(Schema):
-    """lesson: a key of the syllabus, 'free', or null for the next one."""
+    """lesson: a key of the syllabus, 'free', or null for the next one. planned_for: null for the next time
+    that suits."""
 
     student_id: int
     aircraft_id: int
     lesson: str | None = None
-    planned_for: datetime
+    planned_for: datetime | None = None
 
 
 class ProposedOut(Schema):
+    planned_for: datetime
     lesson: str
     lesson_name: str
     purpose: str

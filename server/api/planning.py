@@ -12,6 +12,8 @@ from keelturn.formats.reading import refused
 from keelturn.plan.proposal import differences, propose
 from keelturn.plan.sequence import PlanAnswer
 from keelturn.plan.what_if import CloserLook, closer_look
+from keelturn.progress.booking import next_slot
+from server import clock
 from server.api.doors import REFUSALS, asking, seen_sortie, seen_student
 from server.api.plan_schemas import (
     AskWeather,
@@ -69,8 +71,10 @@ def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
         seen_student(request, data.student_id),
         get_object_or_404(Aircraft, pk=data.aircraft_id),
     )
-    found = propose_sortie(person, student, aircraft, data.lesson, data.planned_for)
+    at = data.planned_for or next_slot(timezone.localtime(clock.now()))
+    found = propose_sortie(person, student, aircraft, data.lesson, at)
     return ProposedOut(
+        planned_for=at,
         lesson=found.lesson.key,
         lesson_name=found.lesson.name,
         purpose=found.lesson.purpose,
@@ -79,7 +83,7 @@ def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
         plan=found.plan,
         fits=found.fits,
         why=list(found.why),
-        clashes=clashes_at(data.planned_for, aircraft, person, student),
+        clashes=clashes_at(at, aircraft, person, student),
     )
 
 
@@ -138,7 +142,7 @@ def fit(request: HttpRequest, sortie_id: int, data: Preview) -> HttpResponse:
 def weather(request: HttpRequest, sortie_id: int, data: AskWeather) -> DayReadOut:
     """A pasted report read, or a new one fetched. Nothing is stored."""
     require_edit(asking(request), seen_sortie(request, sortie_id))
-    place, now = get_object_or_404(Place, pk=data.place_id), timezone.now()
+    place, now = get_object_or_404(Place, pk=data.place_id), clock.now()
     read = (
         fetched_day(data.day, place, now)
         if data.report is None

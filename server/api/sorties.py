@@ -6,7 +6,6 @@ from typing import Any
 from django.db.models import Count, Q
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
 from ninja import Router, Status
 
 from keelturn.formats.reading import read_document
@@ -15,6 +14,7 @@ from keelturn.plan.document import PlanDocument
 from keelturn.plan.flight_checks import parachute_check
 from keelturn.progress.lessons import lesson_of
 from keelturn.progress.stages import Debrief
+from server import clock
 from server.api.doors import REFUSALS, asking, seen_sortie, seen_student
 from server.api.plan_schemas import QuestionOut, ReadOut
 from server.api.schemas import (
@@ -135,7 +135,7 @@ def _read(sortie: Sortie) -> ReadOut | None:
 def today(request: HttpRequest) -> Today:
     """Sorties from today on and drafts left over, then the last ones flown. One query for each coming
     sortie."""
-    person, now = asking(request), timezone.now()
+    person, now = asking(request), clock.now()
     seen = sorties_seen_by(person)
     morning = now.replace(hour=0, minute=0, second=0, microsecond=0)
     coming = seen.exclude(stage="signed").filter(planned_for__gte=morning - timedelta(days=2))

@@ -2,10 +2,13 @@
 
 import os
 import socket
+import sqlite3
 import subprocess
 import sys
 import time
 from collections.abc import Iterator
+from contextlib import closing
+from dataclasses import dataclass
 from pathlib import Path
 
 import pytest
@@ -17,8 +20,17 @@ from tools.chromium import open_chromium
 BASE = Path(__file__).resolve().parents[2]
 
 
+@dataclass(frozen=True)
+class Served:
+    """The application running, its database, and that database as the demo left it."""
+
+    url: str
+    database: Path
+    fresh: Path
+
+
 @pytest.fixture(scope="session")
-def url(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
     data = tmp_path_factory.mktemp("data")
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
@@ -38,9 +50,16 @@ def url(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
                 break
         assert server.poll() is None, (data / "server.log").read_text()
         time.sleep(0.1)
-    yield f"http://127.0.0.1:{port}"
+    copied(data / "keelturn.sqlite3", data / "fresh.sqlite3")
+    yield Served(f"http://127.0.0.1:{port}", data / "keelturn.sqlite3", data / "fresh.sqlite3")
     server.terminate()
     server.wait()
+
+
+def copied(source: Path, target: Path) -> None:
+    """All of one database into another, in one transaction of the other: who reads it then reads this."""
+    with closing(sqlite3.connect(source)) as have, closing(sqlite3.connect(target, timeout=20)) as get:
+        have.backup(get)
 
 
 @pytest.fixture(scope="session")
@@ -51,14 +70,16 @@ def chromium() -> Iterator[webdriver.Chrome]:
 
 
 @pytest.fixture
-def person(chromium: webdriver.Chrome, url: str) -> Iterator[Person]:
-    """Somebody at the browser, logged out, with nothing kept from before. No test may leave an error in the
-    console."""
-    chromium.get(url)
+def person(chromium: webdriver.Chrome, served: Served) -> Iterator[Person]:
+    """Somebody at the browser, logged out, with nothing kept from before, and the school as the demo loads
+    it: whatever order the tests run in. No test may leave an error in the console."""
+    chromium.get("about:blank")
+    copied(served.fresh, served.database)
+    chromium.get(served.url)
     chromium.delete_all_cookies()
     chromium.execute_script("localStorage.clear()")
     chromium.get_log("browser")
-    someone = Person(chromium, url)
+    someone = Person(chromium, served.url)
     someone.viewport(1280, 800)
     yield someone
     # A refused request is logged by the browser itself; anything else is a fault of ours.

@@ -11,7 +11,7 @@ from keelturn.plan.costs import fly_usual, pilot_numbers, usual_loss_ft
 from keelturn.plan.course import IN_SPIN, fly
 from keelturn.plan.spin import VARIANTS
 from keelturn.units import FPM, FT, G0
-from server.school.demo.cards import SELKIE
+from tests.cards import LIGHT
 from tests.flights import HEAVY, TRAINER, conditions, figure
 
 C, H = conditions(), conditions(card=HEAVY)
@@ -87,16 +87,16 @@ def test_no_kind_of_spin_looks_cheaper_than_the_upright_one(kind, c):
 
 def test_a_cards_own_figures_for_another_spin_are_used_but_never_to_make_it_cheaper():
     dear = {
-        **SELKIE,
+        **LIGHT,
         "spin": {
-            **SELKIE["spin"],
+            **LIGHT["spin"],
             "variants": {"flat": {"recovery_turns": {"value": 4.0}, "turn_s": {"value": 2.0}}},
         },
     }
     cheap = {
-        **SELKIE,
+        **LIGHT,
         "spin": {
-            **SELKIE["spin"],
+            **LIGHT["spin"],
             "variants": {"flat": {"recovery_turns": {"value": 0.1}, "further_turn_ft": {"value": 50}}},
         },
     }
@@ -140,13 +140,13 @@ def test_flap_lowers_the_stall_and_the_glide():
 
 def test_position_error_moves_the_indicated_speed_both_ways():
     card = Card.model_validate(
-        {**SELKIE, "position_error": [{"ias": 50, "cas": 54}, {"ias": 100, "cas": 101}]}
+        {**LIGHT, "position_error": [{"ias": 50, "cas": 54}, {"ias": 100, "cas": 101}]}
     )
     assert card.speed_si(75) == pytest.approx(77.5 * 1852 / 3600)
     assert card.speed_read(card.speed_si(63.0)) == pytest.approx(63.0, abs=0.3)
     assert card.speed_si(200) == pytest.approx(201 * 1852 / 3600)
     with pytest.raises(ValueError, match="does not rise"):
-        Card.model_validate({**SELKIE, "position_error": [{"ias": 100, "cas": 99}, {"ias": 90, "cas": 95}]})
+        Card.model_validate({**LIGHT, "position_error": [{"ias": 100, "cas": 99}, {"ias": 90, "cas": 95}]})
 
 
 def test_a_slow_engine_makes_the_throttle_slow():

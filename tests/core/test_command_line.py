@@ -11,15 +11,15 @@ import pytest
 from keelturn import cli
 from keelturn.formats.answers import ANSWERS
 from keelturn.formats.documents import REQUESTS, schema_of
-from server.school.demo.cards import SELKIE
+from tests.cards import LIGHT
 
 SCHEMAS = Path(__file__).resolve().parents[2] / "docs" / "schemas"
 LOAD = {"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 18}}
 NOSE_LOW = {"id": "f1", "key": "nose_low", "side": "right", "start_ft": 5000}
-PREDICT = {"version": 1, "card": SELKIE, "load": LOAD, "figures": [NOSE_LOW], "pilots": 500}
+PREDICT = {"version": 1, "card": LIGHT, "load": LOAD, "figures": [NOSE_LOW], "pilots": 500}
 PLAN = {
     "version": 1,
-    "card": SELKIE,
+    "card": LIGHT,
     "plan": {"load": LOAD, "figures": [NOSE_LOW, {**NOSE_LOW, "id": "f2", "key": "spin"}]},
 }
 ASSESS = {**PLAN, "flown": [{"figure": NOSE_LOW, "pilot": {"numbers": {"delay_s": 1.8}}}]}
@@ -67,7 +67,7 @@ def test_a_prediction_says_gate_loss_schools_and_spread(keelturn):
 
 
 def test_the_table_has_a_line_for_every_figure_and_no_word_of_safety(keelturn):
-    _, out, _ = keelturn("predict", "--table", document={"version": 1, "card": SELKIE, "pilots": 0})
+    _, out, _ = keelturn("predict", "--table", document={"version": 1, "card": LIGHT, "pilots": 0})
     text = out.decode()
     assert text.count("\n") > 49
     assert "Nose-low recovery" in text and "Cloverleaf" in text
@@ -173,9 +173,9 @@ def test_wrong_use_is_code_two(keelturn):
 
 
 def test_a_figure_the_card_cannot_compute_is_said_and_the_others_are_computed(keelturn):
-    from server.school.demo.cards import BROCHAN
+    from tests.cards import NO_SPINS
 
-    _, out, _ = keelturn("predict", document={"version": 1, "card": BROCHAN, "pilots": 0})
+    _, out, _ = keelturn("predict", document={"version": 1, "card": NO_SPINS, "pilots": 0})
     made = json.loads(out)
     assert any("no spin figures" in refusal["why"] for refusal in made["refused"])
     assert len(made["figures"]) > 30

@@ -8,7 +8,7 @@ from keelturn.assess.attempts import Attempt
 from keelturn.formats.reading import Refused, read_document
 from keelturn.plan.briefing import Brief
 from keelturn.plan.document import PlanDocument
-from server.school.demo.cards import SELKIE
+from tests.cards import LIGHT
 from tests.flights import TRAINER, figure, plan
 
 GOOD = plan(figure("spin")).model_dump(mode="json")
@@ -88,7 +88,7 @@ def test_loading_adds_up_by_hand():
 )
 def test_cards_that_contradict_themselves_are_refused(part, changes, words):
     with pytest.raises(ValueError, match=words):
-        Card.model_validate({**SELKIE, part: {**SELKIE[part], **changes}})
+        Card.model_validate({**LIGHT, part: {**LIGHT[part], **changes}})
 
 
 def attempt(**fields):

@@ -8,7 +8,7 @@ from keelturn.plan.costs import fly_usual
 from keelturn.plan.document import Day
 from keelturn.plan.spin import calibrate
 from keelturn.plan.spread import spread_of
-from server.school.demo.cards import SELKIE
+from tests.cards import LIGHT
 from tests.flights import HEAVY, TRAINER, at_card_weight, conditions, figure, plan
 
 
@@ -65,14 +65,14 @@ def test_turns_are_continuous_across_the_first():
 
 
 def test_spin_figures_that_cannot_all_be_true_are_refused_with_the_reason():
-    wrong = {**SELKIE, "spin": {**SELKIE["spin"], "one_turn_ft": {"value": 420}}}
+    wrong = {**LIGHT, "spin": {**LIGHT["spin"], "one_turn_ft": {"value": 420}}}
     with pytest.raises(ValueError, match="one_turn_ft 420 leaves only"):
         calibrate(Card.model_validate(wrong))
 
 
 def test_approving_spins_without_a_spin_section_is_refused():
     with pytest.raises(ValidationError, match="spin section is missing"):
-        Card.model_validate({**SELKIE, "spin": None})
+        Card.model_validate({**LIGHT, "spin": None})
 
 
 def test_spread_covers_more_than_the_likely_loss_and_is_the_same_each_time():

@@ -9,15 +9,15 @@ from typing import Any
 
 import pytest
 from django.test import Client
-from django.utils import timezone
 
 from keelturn.assess.attempts import Attempt
 from keelturn.formats.reading import read_document
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 from keelturn.plan.document import PlanDocument
-from server.school.demo.cards import BROCHAN, SELKIE
+from server import clock
 from server.school.models import Aircraft, Person, Place, Sortie, Student
 from server.school.operations.sorties import Sheets, move_stage, plan_sortie, save_sortie
+from tests.cards import LIGHT, NO_SPINS
 
 PASSWORD = "a-long-enough-one"
 
@@ -33,7 +33,7 @@ class School:
         return Student.objects.get(person=self.people[name])
 
     def sortie(self, student: str = "ana", instructor: str = "bo", at: datetime | None = None) -> Sortie:
-        at = at or timezone.now() + timedelta(hours=2)
+        at = at or clock.now() + timedelta(hours=2)
         return plan_sortie(
             self.people[instructor], self.student(student), self.aircraft, self.place, "spins_both_ways", at
         )
@@ -78,11 +78,11 @@ def school(db: Any, settings: Any) -> School:
     }
     for name in ("ana", "dee"):
         Student.objects.create(person=people[name], stage="practised")
-    packed = timezone.now().date() - timedelta(days=20)
+    packed = clock.now().date() - timedelta(days=20)
     return School(
         people,
-        Aircraft.objects.create(registration="QX-TST", card=deepcopy(SELKIE), parachutes_packed_on=packed),
-        Aircraft.objects.create(registration="QX-NOS", card=BROCHAN, parachutes_packed_on=packed),
+        Aircraft.objects.create(registration="QX-TST", card=deepcopy(LIGHT), parachutes_packed_on=packed),
+        Aircraft.objects.create(registration="QX-NOS", card=NO_SPINS, parachutes_packed_on=packed),
         Place.objects.create(
             name="Test block", place={"name": "Test block", "elevation_ft": 10, "block_top_ft": 6500}
         ),

@@ -3,6 +3,7 @@ saving."""
 
 import json
 import os
+import shutil
 import signal
 import socket
 import sqlite3
@@ -11,6 +12,7 @@ import sys
 import threading
 import time
 import urllib.request
+from contextlib import closing
 from pathlib import Path
 
 import pytest
@@ -66,26 +68,39 @@ def start(data: Path, port: int) -> subprocess.Popen:
 
 MAKE = """
 import django; django.setup()
-from django.utils import timezone
-from server.school.demo.cards import SELKIE
+from keelturn.aircraft.loading import Load
+from keelturn.plan.document import PlanDocument, PlannedFigure
+from server import clock
 from server.school.models import *
 from server.school.operations.sorties import plan_sortie
+from tests.cards import LIGHT
 roles = {"bo": "instructor", "ana": "student"}
 people = [
     Person.objects.create_user(username=n, password="a-long-enough-one", name=n, role=r)
     for n, r in roles.items()
 ]
 student = Student.objects.create(person=people[1])
-aircraft = Aircraft.objects.create(registration="QX-TST", card=SELKIE)
+aircraft = Aircraft.objects.create(registration="QX-TST", card=LIGHT)
 place = Place.objects.create(name="P", place={"name": "P", "elevation_ft": 10, "block_top_ft": 6500})
-plan_sortie(people[0], student, aircraft, place, "spins_both_ways", timezone.now())
+turn = PlannedFigure(id="f1", key="steep_turn", start_ft=5000)
+plan = PlanDocument(load=Load(front_lb=150, rear_lb=150), figures=(turn,))
+plan_sortie(people[0], student, aircraft, place, "free", clock.now(), plan)
 """
 
 
-def prepared(data: Path) -> None:
+@pytest.fixture(scope="module")
+def prepared(tmp_path_factory) -> Path:
+    """A data folder with two people and a sortie of one figure, made once: what is tested is the storing."""
+    data = tmp_path_factory.mktemp("prepared")
     env = {**os.environ, "KEELTURN_DATA": str(data), "DJANGO_SETTINGS_MODULE": "server.settings"}
     subprocess.run([sys.executable, "manage.py", "migrate", "-v0"], cwd=BASE, env=env, check=True)
     subprocess.run([sys.executable, "-c", MAKE], cwd=BASE, env=env, check=True)
+    return data
+
+
+@pytest.fixture
+def data(prepared, tmp_path) -> Path:
+    return Path(shutil.copytree(prepared, tmp_path / "data"))
 
 
 def free_port() -> int:
@@ -94,76 +109,76 @@ def free_port() -> int:
         return probe.getsockname()[1]
 
 
-def test_killed_while_saving_the_database_holds_the_old_state_or_the_new_one(tmp_path):
-    """SIGKILL at several moments during a stream of saves of debrief and attempts together; after each
-    restart the two agree."""
-    prepared(tmp_path)
+def logged_in(port: int) -> Browser:
+    browser = Browser(f"http://127.0.0.1:{port}")
+    browser.send("GET", "/api/session")
+    browser.send("POST", "/api/session/login", {"username": "bo", "password": "a-long-enough-one"})
+    return browser
+
+
+def saves(browser: Browser, first_mark: int, saved: threading.Event) -> None:
+    """A stream of saves of debrief and attempts together, all of one save with one mark, until cut off."""
+    found = browser.send("GET", "/api/sorties/1")
+    version = found["version"]
+    for n in range(1, 1000):
+        mark = str(first_mark + n % 7)
+        flown = [{"id": f"a{i}", "planned": found["plan"]["figures"][0], "note": mark} for i in range(12)]
+        body = {"version": version, "debrief": {"note": mark}, "attempts": flown}
+        try:
+            version = browser.send("PUT", "/api/sorties/1", body)["version"]
+        except (OSError, ValueError):
+            return
+        saved.set()
+
+
+def killed(server: subprocess.Popen) -> None:
+    server.send_signal(signal.SIGKILL)
+    server.wait()
+
+
+def test_killed_while_saving_the_database_holds_the_old_state_or_the_new_one(data):
+    """SIGKILL at two moments during a stream of saves; after each restart debrief and attempts agree."""
     port = free_port()
-    for round_, moment in enumerate((0.02, 0.17)):
-        server = start(tmp_path, port)
-        browser = Browser(f"http://127.0.0.1:{port}")
-        browser.send("GET", "/api/session")
-        browser.send("POST", "/api/session/login", {"username": "bo", "password": "a-long-enough-one"})
-        found = browser.send("GET", "/api/sorties/1")
-        plan, saved = found["plan"], threading.Event()
-
-        def save(browser=browser, found=found, plan=plan, saved=saved, round_=round_):
-            version = found["version"]
-            for n in range(1, 1000):
-                mark = 1000 + round_ * 10 + n % 7
-                flown = [{"id": f"a{i}", "planned": plan["figures"][0], "note": str(mark)} for i in range(12)]
-                body = {"version": version, "debrief": {"note": str(mark)}, "attempts": flown}
-                try:
-                    version = browser.send("PUT", "/api/sorties/1", body)["version"]
-                except (OSError, ValueError):
-                    return
-                saved.set()
-
-        writer = threading.Thread(target=save, daemon=True)
+    server = start(data, port)
+    for round_, moment in enumerate((0.02, 0.17), start=1):
+        saved = threading.Event()
+        writer = threading.Thread(target=saves, args=(logged_in(port), 1000 * round_, saved), daemon=True)
         writer.start()
         assert saved.wait(20)
         time.sleep(moment)
-        server.send_signal(signal.SIGKILL)
-        server.wait()
+        killed(server)
         writer.join(20)
-
-        again = start(tmp_path, port)
-        try:
-            browser = Browser(f"http://127.0.0.1:{port}")
-            browser.send("GET", "/api/session")
-            browser.send("POST", "/api/session/login", {"username": "bo", "password": "a-long-enough-one"})
-            kept = browser.send("GET", "/api/sorties/1")
-            marks = {a["note"] for a in kept["attempts"]}
-            assert marks == {kept["debrief"]["note"]}
-            assert len(kept["attempts"]) == 12
-        finally:
-            again.send_signal(signal.SIGKILL)
-            again.wait()
-        with sqlite3.connect(tmp_path / "keelturn.sqlite3") as database:
+        with closing(sqlite3.connect(data / "keelturn.sqlite3")) as database:
             assert database.execute("PRAGMA integrity_check").fetchone() == ("ok",)
             assert database.execute("PRAGMA foreign_key_check").fetchall() == []
+        server = start(data, port)
+        try:
+            kept = logged_in(port).send("GET", "/api/sorties/1")
+            assert {a["note"] for a in kept["attempts"]} == {kept["debrief"]["note"]}
+            assert len(kept["attempts"]) == 12
+        except AssertionError:
+            killed(server)
+            raise
+    killed(server)
 
 
-def test_many_writers_at_once_are_all_served(tmp_path):
+def test_many_writers_at_once_are_all_served(data):
     """Eight browsers save sorties of their own at the same time: none is told that the database is locked."""
-    prepared(tmp_path)
     port = free_port()
-    server = start(tmp_path, port)
+    server = start(data, port)
     failed: list[Exception] = []
     try:
 
         def work() -> None:
             try:
-                browser = Browser(f"http://127.0.0.1:{port}")
-                browser.send("GET", "/api/session")
-                browser.send(
-                    "POST", "/api/session/login", {"username": "bo", "password": "a-long-enough-one"}
-                )
+                browser = logged_in(port)
+                plan = browser.send("GET", "/api/sorties/1")["plan"]
                 body = {
                     "student_id": 1,
                     "aircraft_id": 1,
                     "place_id": 1,
                     "planned_for": "2030-01-01T10:00:00Z",
+                    "plan": plan,
                 }
                 made = browser.send("POST", "/api/sorties", body)
                 for n in range(5):
@@ -181,6 +196,5 @@ def test_many_writers_at_once_are_all_served(tmp_path):
         for thread in threads:
             thread.join()
     finally:
-        server.send_signal(signal.SIGKILL)
-        server.wait()
+        killed(server)
     assert failed == []

@@ -6,17 +6,17 @@ from datetime import datetime, timedelta
 
 import pypdfium2
 import pytest
-from django.utils import timezone
 from icalendar import Calendar
 
 from keelturn.cli import main as command_line
 from keelturn.plan.document import PlanDocument
+from server import clock
 from server.school.models import Place, Sortie
 from server.school.operations.sorties import Sheets, save_sortie
 from server.weather import NoReport, StandInWeather
 from tests.server.conftest import post
 
-AT = (timezone.now() + timedelta(days=3)).replace(hour=10, minute=0, second=0, microsecond=0).isoformat()
+AT = (clock.now() + timedelta(days=3)).replace(hour=10, minute=0, second=0, microsecond=0).isoformat()
 
 
 def three(school, **more):
@@ -100,7 +100,7 @@ def test_an_earlier_sortie_is_copied_with_its_settings_but_not_its_day_or_overri
 
 
 def test_what_is_booked_twice_is_seen_before_and_after(school, as_):
-    at = timezone.now().replace(microsecond=0) + timedelta(days=2)
+    at = clock.now().replace(microsecond=0) + timedelta(days=2)
     school.sortie("ana", "bo", at)
     asked = three(
         school, student_id=school.student("dee").pk, planned_for=(at + timedelta(minutes=60)).isoformat()
@@ -164,7 +164,7 @@ def weather(school, sortie, client, report, **day):
 
 
 def test_a_pasted_report_goes_into_the_day_with_its_source_and_its_doubts(school, as_):
-    sortie, now = school.sortie(), timezone.now()
+    sortie, now = school.sortie(), clock.now()
     report = f"METAR XTST {now:%d%H%M}Z 24014KT 8000 BKN052 11/07 Q1004"
     found = weather(school, sortie, as_("bo"), report, wind_kt=3, temperature_c=20).json()
     assert (found["day"]["qnh_hpa"], found["day"]["wind_kt"], found["day"]["cloud_base_ft"]) == (
@@ -215,7 +215,7 @@ class Silent:
 
 
 def test_the_stand_in_is_the_same_for_everybody_in_one_hour_and_its_reports_are_fresh():
-    now = timezone.now()
+    now = clock.now()
     first, again = StandInWeather().fetch("XSKA", now), StandInWeather().fetch("XSKA", now)
     assert first == again
     with pytest.raises(NoReport, match="XSKA"):
@@ -296,7 +296,7 @@ def test_asking_how_the_student_feels_does_not_undo_the_brief(school):
 
 
 def test_what_stops_the_aircraft_anywhere_is_said_and_is_not_the_places_fault(school, as_):
-    school.aircraft.parachutes_packed_on = timezone.now().date() - timedelta(days=300)
+    school.aircraft.parachutes_packed_on = clock.now().date() - timedelta(days=300)
     school.aircraft.save()
     found = post(as_("bo"), "/api/sorties/proposal", three(school, lesson="spins_both_ways")).json()
     assert not found["fits"]

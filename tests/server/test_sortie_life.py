@@ -9,8 +9,8 @@ from datetime import timedelta
 
 import pytest
 from django.db import DatabaseError, connection, transaction
-from django.utils import timezone
 
+from server import clock
 from server.school.models import AttemptRow, Signature, Sortie, StageChange
 from server.school.operations import signing
 from tests.server.conftest import PASSWORD, post, put
@@ -21,7 +21,7 @@ def open_sortie(client, sortie):
 
 
 def test_a_new_sortie_is_laid_out_without_stops(school, as_):
-    at = (timezone.now() + timedelta(days=1)).isoformat()
+    at = (clock.now() + timedelta(days=1)).isoformat()
     body = {
         "student_id": school.student("ana").pk,
         "aircraft_id": school.aircraft.pk,

@@ -3,8 +3,8 @@
 from datetime import timedelta
 
 import pytest
-from django.utils import timezone
 
+from server import clock
 from server.school.operations.comparing import differences
 from server.school.operations.record import earlier_faults, faults_last_time
 from server.school.operations.sorties import Sheets, save_sortie
@@ -36,7 +36,7 @@ def test_an_insertion_is_not_a_difference_of_everything_after_it():
 
 @pytest.mark.parametrize(("days", "verdict"), [(20, None), (170, "mind"), (190, "stop")])
 def test_parachutes_due_are_noticed_in_time(school, as_, days, verdict):
-    school.aircraft.parachutes_packed_on = timezone.now().date() - timedelta(days=days)
+    school.aircraft.parachutes_packed_on = clock.now().date() - timedelta(days=days)
     school.aircraft.save()
     notices = as_("bo").get("/api/today").json()["notices"]
     assert [n["verdict"] for n in notices] == ([verdict] if verdict else [])
@@ -57,7 +57,7 @@ def flown_with(school, faults, days_ago):
         sortie.version,
         Sheets(attempts=[Attempt.model_validate(a) for a in attempts]),
     )
-    sortie.planned_for = timezone.now() - timedelta(days=days_ago)
+    sortie.planned_for = clock.now() - timedelta(days=days_ago)
     sortie.save()
     return sortie
 

@@ -4,7 +4,7 @@ from icalendar import Calendar, Event
 
 from keelturn.progress.lessons import lesson_of
 from server.school.models import Sortie
-from server.school.operations.clashes import BOOKED
+from server.school.operations.clashes import booked_for
 
 
 def booking_ics(sortie: Sortie) -> bytes:
@@ -15,7 +15,7 @@ def booking_ics(sortie: Sortie) -> bytes:
     event.add("uid", f"sortie-{sortie.pk}@keelturn.invalid")
     event.add("dtstamp", sortie.changed_at)
     event.add("dtstart", sortie.planned_for)
-    event.add("dtend", sortie.planned_for + BOOKED)
+    event.add("dtend", sortie.planned_for + booked_for())
     event.add("sequence", sortie.version)
     event.add("summary", f"{lesson}: {sortie.student.person.name} with {sortie.instructor.name}")
     event.add("location", sortie.place.name)

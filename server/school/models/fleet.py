@@ -7,6 +7,7 @@ from django.db import models
 from keelturn.aircraft.card import Card
 from keelturn.plan.standards import Place as PlaceDocument
 from keelturn.plan.standards import Standards
+from server import clock
 from server.school.models.people import Person
 
 
@@ -38,7 +39,7 @@ class Change(models.Model):
 
     subject = models.CharField(max_length=100, db_index=True)
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
+    at = models.DateTimeField(default=clock.now)
     before = models.JSONField(null=True)
     after = models.JSONField(null=True)
 

@@ -1,10 +1,11 @@
 """A sortie from plan to signature, and what is added beside it afterwards."""
 
-from typing import cast
+from typing import Any, cast
 
 from django.db import models
 
 from keelturn.progress.stages import Stage
+from server import clock
 from server.school.models.fleet import Aircraft, Place
 from server.school.models.people import Person, Student
 
@@ -32,10 +33,14 @@ class Sortie(models.Model):
     debrief = models.JSONField(default=dict)
     version = models.PositiveIntegerField(default=1)
     changed_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-    changed_at = models.DateTimeField(auto_now=True)
+    changed_at = models.DateTimeField(default=clock.now)
 
     class Meta:
         ordering = ("planned_for", "pk")
+
+    def save(self, *args: Any, **options: Any) -> None:
+        self.changed_at = clock.now()
+        super().save(*args, **options)
 
     @property
     def stage_reached(self) -> Stage:
@@ -62,7 +67,7 @@ class StageChange(models.Model):
     sortie = models.ForeignKey(Sortie, on_delete=models.CASCADE, related_name="stage_changes")
     stage = models.CharField(max_length=12, choices=SortieStage.choices)
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
+    at = models.DateTimeField(default=clock.now)
 
     class Meta:
         ordering = ("pk",)
@@ -92,7 +97,7 @@ class Question(models.Model):
 
     sortie = models.ForeignKey(Sortie, on_delete=models.CASCADE, related_name="questions")
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
+    at = models.DateTimeField(default=clock.now)
     figure = models.CharField(max_length=40, blank=True)
     text = models.TextField(max_length=600)
     answer = models.TextField(max_length=1000, blank=True)
@@ -108,7 +113,7 @@ class Correction(models.Model):
 
     sortie = models.ForeignKey(Sortie, on_delete=models.PROTECT, related_name="corrections")
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
+    at = models.DateTimeField(default=clock.now)
     reason = models.CharField(max_length=300)
     text = models.TextField(max_length=2000)
 

@@ -4,43 +4,48 @@ student."""
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
-from server.school.models import Aircraft, Person, Sortie, Student
-
-# From the brief to the debrief (common practice, no published source); the aircraft itself is wanted for
-# less, but is then being fuelled.
-BOOKED = timedelta(minutes=90)
+from keelturn.progress.booking import overlap
+from server.school.models import Aircraft, Person, SchoolStandards, Sortie, Student
 
 
-def clashes_at(
-    at: datetime, aircraft: Aircraft, instructor: Person, student: Student, but: int | None = None
-) -> list[str]:
-    """What is booked already at that time, in words; names of other students are left out. One query."""
-    others = (
-        Sortie.objects.filter(planned_for__gt=at - BOOKED, planned_for__lt=at + BOOKED)
-        .exclude(pk=but or 0)
+def booked_for() -> timedelta:
+    """How long a sortie takes its people and its aircraft, by the school's standards. One query."""
+    return timedelta(minutes=SchoolStandards.in_force().document().booking_min.value)
+
+
+def _others(first: datetime, last: datetime, booked: timedelta) -> list[Sortie]:
+    """Not signed, and near enough in time to share some with a sortie between first and last. One query."""
+    return list(
+        Sortie.objects.filter(planned_for__gte=first - booked, planned_for__lte=last + booked)
         .exclude(stage="signed")
         .select_related("aircraft", "instructor", "student__person")
     )
-    return [words for other in others if (words := _words(other, aircraft.pk, instructor.pk, student.pk))]
+
+
+def clashes_at(at: datetime, aircraft: Aircraft, instructor: Person, student: Student) -> list[str]:
+    """What is booked already at that time, in words; names of other students are left out. Two queries."""
+    booked = booked_for()
+    return [
+        words
+        for other in _others(at, at, booked)
+        if overlap(other.planned_for, at, booked)
+        and (words := _words(other, aircraft.pk, instructor.pk, student.pk))
+    ]
 
 
 def clashes_among(sorties: Sequence[Sortie]) -> dict[int, list[str]]:
-    """For each of these sorties (by id), what it shares with another sortie of the school at its time. One
-    query."""
+    """For each of these sorties (by id), what it shares with another sortie of the school at its time. Two
+    queries; none for no sorties."""
     if not sorties:
         return {}
-    first, last = min(s.planned_for for s in sorties), max(s.planned_for for s in sorties)
-    near = list(
-        Sortie.objects.filter(planned_for__gt=first - BOOKED, planned_for__lt=last + BOOKED)
-        .exclude(stage="signed")
-        .select_related("aircraft", "instructor", "student__person")
-    )
+    booked, times = booked_for(), [s.planned_for for s in sorties]
+    near = _others(min(times), max(times), booked)
     return {
         s.pk: [
             words
             for other in near
             if other.pk != s.pk
-            and abs(other.planned_for - s.planned_for) < BOOKED
+            and overlap(other.planned_for, s.planned_for, booked)
             and (words := _words(other, s.aircraft_id, s.instructor_id, s.student_id))
         ]
         for s in sorties

@@ -3,9 +3,8 @@
 import hashlib
 import json
 
-from django.utils import timezone
-
 from keelturn.formats.reading import refused
+from server import clock
 from server.school.models import BriefRead, Person, Question, Sortie
 from server.school.permissions import Denied, require_edit
 
@@ -25,7 +24,7 @@ def mark_read(person: Person, sortie: Sortie) -> None:
     if sortie.stage not in OPEN:
         raise Denied("This sortie has been flown; there is nothing left to read before it.")
     BriefRead.objects.update_or_create(
-        sortie=sortie, defaults={"plan_digest": plan_digest(sortie), "at": timezone.now()}
+        sortie=sortie, defaults={"plan_digest": plan_digest(sortie), "at": clock.now()}
     )
 
 
@@ -44,7 +43,7 @@ def answer(person: Person, sortie: Sortie, question_id: int, text: str) -> None:
     """Raises Denied for anybody but the sortie's instructor; Refused for a question that is not there."""
     require_edit(person, sortie)
     changed = sortie.questions.filter(pk=question_id).update(
-        answer=text, answered_by=person, answered_at=timezone.now()
+        answer=text, answered_by=person, answered_at=clock.now()
     )
     if not changed:
         raise refused("question", "there is no such question here", "Reload the brief.")

@@ -7,12 +7,12 @@ from contextlib import contextmanager
 from typing import Any
 
 from django.db import connection, transaction
-from django.utils import timezone
 from pydantic import TypeAdapter
 
 from keelturn.assess.attempts import LossAccount
 from keelturn.formats.reading import Problem, Refused, refused
 from keelturn.plan.sequence import PlanAnswer
+from server import clock
 from server.school.models import Correction, Person, SchoolStandards, Signature, Sortie, StageChange
 from server.school.operations.computing import SortieAnswer, answer_for
 from server.school.operations.sorties import missing_for, sortie_to_change
@@ -86,7 +86,7 @@ def sign_sortie(person: Person, sortie_id: int, version: int, password: str) -> 
         missing = missing_for(sortie, answer.answer.stops)["signed"]
         if missing:
             raise Refused([Problem("stage", words.rstrip("."), "Then sign.") for words in missing])
-        at = timezone.now()
+        at = clock.now()
         document = signed_document(sortie, answer, person, at.isoformat())
         Signature.objects.create(
             sortie=sortie, by=person, at=at, document=document, digest=digest_of(document)

@@ -289,7 +289,8 @@ export interface paths {
         };
         /**
          * Today
-         * @description Sorties from today on and drafts left over, then the last ones flown. One query for each coming sortie.
+         * @description Sorties from today on and drafts left over, then the last ones flown. One query for each coming
+         *     sortie.
          */
         get: operations["server_api_sorties_today"];
         put?: never;
@@ -631,7 +632,8 @@ export interface components {
         };
         /**
          * Day
-         * @description Today's conditions at the place, as reported. sources: where a field came from, by its name; a field without one was typed in.
+         * @description Today's conditions at the place, as reported. sources: where a field came from, by its name; a field
+         *     without one was typed in.
          */
         Day: {
             /**
@@ -685,7 +687,8 @@ export interface components {
         };
         /**
          * Load
-         * @description What is put into the aircraft. Fuel in US gallons by tank name; a parachute's weight is 0 where none is worn.
+         * @description What is put into the aircraft. Fuel in US gallons by tank name; a parachute's weight is 0 where none is
+         *     worn.
          */
         Load: {
             /** Front Lb */
@@ -808,6 +811,11 @@ export interface components {
         };
         /** ProposedOut */
         ProposedOut: {
+            /**
+             * Planned For
+             * Format: date-time
+             */
+            planned_for: string;
             /** Lesson */
             lesson: string;
             /** Lesson Name */
@@ -840,7 +848,8 @@ export interface components {
         };
         /**
          * ThreeChoices
-         * @description lesson: a key of the syllabus, 'free', or null for the next one.
+         * @description lesson: a key of the syllabus, 'free', or null for the next one. planned_for: null for the next time
+         *     that suits.
          */
         ThreeChoices: {
             /** Student Id */
@@ -849,11 +858,8 @@ export interface components {
             aircraft_id: number;
             /** Lesson */
             lesson?: string | null;
-            /**
-             * Planned For
-             * Format: date-time
-             */
-            planned_for: string;
+            /** Planned For */
+            planned_for?: string | null;
         };
         /** AccountLine */
         AccountLine: {
@@ -889,8 +895,9 @@ export interface components {
         };
         /**
          * Check
-         * @description figure: id of the figure it is about, None for the whole flight. room: what is to spare, in the deciding number's unit,
-         *     negative when short; spare says it in words. change: what would be changed to mend it.
+         * @description figure: id of the figure it is about, None for the whole flight. room: what is to spare, in the
+         *     deciding number's unit, negative when short; spare says it in words. change: what would be changed to mend
+         *     it.
          */
         Check: {
             /** Key */
@@ -925,8 +932,8 @@ export interface components {
         };
         /**
          * Crossing
-         * @description One figure over the ground: NM east and north of the middle of the place at its gate and at its end, and how far from the middle
-         *     its end is; outside when that is beyond the radius.
+         * @description One figure over the ground: NM east and north of the middle of the place at its gate and at its end,
+         *     and how far from the middle its end is; outside when that is beyond the radius.
          */
         Crossing: {
             /** Figure */
@@ -948,8 +955,9 @@ export interface components {
         };
         /**
          * Drift
-         * @description total: over the minutes in the block; work_along: the heading to fly figures on; gained: what the figures themselves move against
-         *     it; begin_upwind: how far upwind of the middle to begin. first_outside: id of the first figure that ends outside, or None.
+         * @description total: over the minutes in the block; work_along: the heading to fly figures on; gained: what the
+         *     figures themselves move against it; begin_upwind: how far upwind of the middle to begin. first_outside: id
+         *     of the first figure that ends outside, or None.
          */
         Drift: {
             total: components["schemas"]["Answer"];
@@ -980,8 +988,8 @@ export interface components {
         };
         /**
          * Exposure
-         * @description What the order does: figures (ids) whose push comes straight before a hard pull, the comfort load, where it passes the
-         *     limit (id or None).
+         * @description What the order does: figures (ids) whose push comes straight before a hard pull, the comfort load,
+         *     where it passes the limit (id or None).
          */
         Exposure: {
             /** Pushes Before Pulls */
@@ -1007,10 +1015,11 @@ export interface components {
         };
         /**
          * FigureAnswer
-         * @description One planned figure, computed. likely, worst: start to the lowest point. recovers: height at which the recovery begins; ends:
-         *     where the figure leaves the aeroplane; joined: how it got to the gate from the figure before; floor: this
-         *     figure's own. school_words: what the chief asks to be said. starts_min, ends_min: from take-off. profile: (seconds, feet from the
-         *     start). track: (IAS, g). Losses are positive feet.
+         * @description One planned figure, computed. likely, worst: start to the lowest point. recovers: height at which the
+         *     recovery begins; ends: where the figure leaves the aeroplane; joined: how it got to the gate from the
+         *     figure before; floor: this figure's own. school_words: what the chief asks to be said. starts_min,
+         *     ends_min: from take-off. profile: (seconds, feet from the start). track: (IAS, g). Losses are positive
+         *     feet.
          */
         FigureAnswer: {
             /** Id */
@@ -1158,8 +1167,8 @@ export interface components {
         };
         /**
          * Shortfall
-         * @description Why a figure cannot be flown so: in which part, in words, and how much speed is missing there (aircraft's unit; None when
-         *     it is not a matter of speed).
+         * @description Why a figure cannot be flown so: in which part, in words, and how much speed is missing there
+         *     (aircraft's unit; None when it is not a matter of speed).
          */
         Shortfall: {
             /** Part */
@@ -1209,7 +1218,8 @@ export interface components {
         };
         /**
          * EntryGate
-         * @description Speeds in the aircraft's unit. lowest and highest are None when no speed makes the figure; then `would_help` says what would.
+         * @description Speeds in the aircraft's unit. lowest and highest are None when no speed makes the figure; then
+         *     `would_help` says what would.
          */
         EntryGate: {
             lowest: components["schemas"]["Answer"] | null;
@@ -1222,7 +1232,8 @@ export interface components {
         };
         /**
          * FaultCost
-         * @description more: feet on top of the usual loss, None where it is not computed; assumed: what the fault is taken to change.
+         * @description more: feet on top of the usual loss, None where it is not computed; assumed: what the fault is taken to
+         *     change.
          */
         FaultCost: {
             /** Key */
@@ -1237,7 +1248,8 @@ export interface components {
         };
         /**
          * GateMap
-         * @description verdict[i][j]: index into verdicts for speed i and pull j; lost_ft likewise, None where it is not flown.
+         * @description verdict[i][j]: index into verdicts for speed i and pull j; lost_ft likewise, None where it is not
+         *     flown.
          */
         GateMap: {
             /** Speeds */
@@ -1285,8 +1297,8 @@ export interface components {
         };
         /**
          * SideView
-         * @description points: (P, 10) as COLUMNS: from the gate, along the heading of the entry and to its right, heights on QNH, angles in degrees
-         *     (nose up, right wing down, right turn positive), speed in the aircraft's unit.
+         * @description points: (P, 10) as COLUMNS: from the gate, along the heading of the entry and to its right, heights on
+         *     QNH, angles in degrees (nose up, right wing down, right turn positive), speed in the aircraft's unit.
          */
         SideView: {
             /** Columns */
@@ -1298,8 +1310,8 @@ export interface components {
         };
         /**
          * WhatIf
-         * @description lost: start to lowest point; more: against the plan, positive costs; lowest, highest: heights reached; broken: what it would break, in
-         *     words, empty when nothing.
+         * @description lost: start to lowest point; more: against the plan, positive costs; lowest, highest: heights reached;
+         *     broken: what it would break, in words, empty when nothing.
          */
         WhatIf: {
             /** Key */
@@ -1329,7 +1341,8 @@ export interface components {
         };
         /**
          * Difference
-         * @description One thing that a proposal changes: what kind, of which figure (id; None for the whole flight), in words.
+         * @description One thing that a proposal changes: what kind, of which figure (id; None for the whole flight), in
+         *     words.
          */
         Difference: {
             /**
@@ -1344,7 +1357,8 @@ export interface components {
         };
         /**
          * FitOut
-         * @description differences: what accepting would change, each by itself; plan and answer are null when nothing was found.
+         * @description differences: what accepting would change, each by itself; plan and answer are null when nothing was
+         *     found.
          */
         FitOut: {
             /** Fits */
@@ -1452,7 +1466,8 @@ export interface components {
         };
         /**
          * BriefPage
-         * @description Words said before every flight, whatever is flown: a title and its lines, in the order in which they are said.
+         * @description Words said before every flight, whatever is flown: a title and its lines, in the order in which they
+         *     are said.
          */
         BriefPage: {
             /** Key */
@@ -1784,7 +1799,8 @@ export interface components {
         };
         /**
          * Conflict
-         * @description Somebody else stored this sortie meanwhile. Nothing of yours was kept; `version` is what to build on.
+         * @description Somebody else stored this sortie meanwhile. Nothing of yours was kept; `version` is what to build
+         *     on.
          */
         Conflict: {
             /** By */
@@ -2088,7 +2104,8 @@ export interface components {
         };
         /**
          * Spin
-         * @description The upright spin as the flight manual or the school's own measurements have it, at `reference_lb`, `at_ft`.
+         * @description The upright spin as the flight manual or the school's own measurements have it, at `reference_lb`,
+         *     `at_ft`.
          */
         Spin: {
             /** Approved */
@@ -2121,7 +2138,8 @@ export interface components {
         };
         /**
          * SpinVariantFigures
-         * @description What the manual or the school's measurements say of another kind of spin; anything missing takes the default.
+         * @description What the manual or the school's measurements say of another kind of spin; anything missing takes the
+         *     default.
          */
         SpinVariantFigures: {
             further_turn_ft?: components["schemas"]["Above"] | null;
@@ -2183,7 +2201,8 @@ export interface components {
         };
         /**
          * LandingField
-         * @description Where a forced landing could go: from the middle of the place, true bearing; the direction and length to land in.
+         * @description Where a forced landing could go: from the middle of the place, true bearing; the direction and length
+         *     to land in.
          */
         LandingField: {
             /** Name */
@@ -2303,8 +2322,8 @@ export interface components {
         };
         /**
          * FigureStandard
-         * @description What the chief asks of one figure: entry speeds by the name of the aircraft's card, a floor above the ground of its own, the
-         *     recovery school taught, and words to say. Anything left out is the catalogue's.
+         * @description What the chief asks of one figure: entry speeds by the name of the aircraft's card, a floor above the
+         *     ground of its own, the recovery school taught, and words to say. Anything left out is the catalogue's.
          */
         FigureStandard: {
             /** Entry Ias */
@@ -2454,6 +2473,14 @@ export interface components {
             report_min: components["schemas"]["Standard"];
             /**
              * @default {
+             *       "value": 90,
+             *       "source": "school",
+             *       "ref": "school standards: minutes from the brief to the debrief that a sortie is booked for"
+             *     }
+             */
+            booking_min: components["schemas"]["Standard"];
+            /**
+             * @default {
              *       "value": 20,
              *       "source": "school",
              *       "ref": "school standards: kept below Vne, in the aircraft's speed unit"
@@ -2535,7 +2562,8 @@ export interface components {
         };
         /**
          * BookOut
-         * @description One figure in one aircraft on one day. refused: why it cannot be computed; answer and look are null then.
+         * @description One figure in one aircraft on one day. refused: why it cannot be computed; answer and look are null
+         *     then.
          */
         BookOut: {
             /** Approved */

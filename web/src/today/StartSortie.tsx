@@ -35,7 +35,7 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
     aircraft: 0,
     lesson: NEXT,
     copy: 0,
-    at: soon(),
+    at: "",
   });
   const queries = useQueryClient();
   const navigate = useNavigate();
@@ -48,12 +48,12 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
       ),
   });
   const earlier = record.data?.record.slice(0, 12) ?? [];
-  const ready = chosen.student > 0 && chosen.aircraft > 0 && chosen.at !== "";
+  const ready = chosen.student > 0 && chosen.aircraft > 0;
   const three = {
     student_id: chosen.student,
     aircraft_id: chosen.aircraft,
     lesson: chosen.lesson === NEXT ? null : chosen.lesson,
-    planned_for: ready ? new Date(chosen.at).toISOString() : "",
+    planned_for: chosen.at === "" ? null : new Date(chosen.at).toISOString(),
   };
   const proposal = useQuery({
     queryKey: ["proposal", three],
@@ -65,7 +65,7 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
   });
   const make = useMutation({
     mutationFn: () => {
-      const { student_id, aircraft_id, planned_for } = three;
+      const { student_id, aircraft_id } = three;
       const found = proposal.data;
       if (!found) throw new Error("no proposal yet");
       return answered(
@@ -73,7 +73,7 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
           body: {
             student_id,
             aircraft_id,
-            planned_for,
+            planned_for: found.planned_for,
             place_id: found.place_id,
             lesson: found.lesson,
             ...(chosen.copy ? { copy_of: chosen.copy } : { plan: found.plan }),
@@ -150,8 +150,9 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
           <TextField
             label="Day and time"
             type="datetime-local"
-            value={chosen.at}
+            value={chosen.at || (found ? inField(found.planned_for) : "")}
             onChange={(e) => setChosen({ ...chosen, at: e.target.value })}
+            helperText={chosen.at === "" && found ? "The next that suits; change it as you like." : undefined}
             slotProps={{ inputLabel: { shrink: true } }}
           />
         </Box>
@@ -232,13 +233,8 @@ function names(figures: { key: string; name: string }[] | undefined, key: string
   return figures?.find((f) => f.key === key)?.name ?? key;
 }
 
-/** The next whole hour; from the afternoon on tomorrow at ten: the evening before is when plans are made. */
-function soon(): string {
-  const at = new Date(Date.now() + 3600_000);
-  at.setMinutes(0, 0, 0);
-  if (at.getHours() > 14 || at.getHours() < 8) {
-    if (at.getHours() > 14) at.setDate(at.getDate() + 1);
-    at.setHours(10);
-  }
+/** A time as the browser's own field for day and time has it. */
+function inField(iso: string): string {
+  const at = new Date(iso);
   return new Date(at.getTime() - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
 }

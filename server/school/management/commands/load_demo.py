@@ -6,6 +6,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.utils import timezone
 
+from server import clock
 from server.school.demo.loading import load_demo
 from server.school.models import Person
 
@@ -26,7 +27,7 @@ class Command(BaseCommand):
             raise CommandError(
                 "The database is not empty. Use 'make demo-fresh' to start over; it removes what is there."
             )
-        now = timezone.now()
+        now = clock.now()
         if options["on"]:
             try:
                 now = timezone.make_aware(datetime.strptime(options["on"], "%Y-%m-%d")).replace(hour=8)

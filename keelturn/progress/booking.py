@@ -1,0 +1,22 @@
+"""When the next sortie could be, and how two of them are told to overlap (common practice, no published
+source)."""
+
+from datetime import datetime, timedelta
+
+# Hours of the school's own day in which a sortie is proposed without being asked for.
+FIRST_HOUR, LAST_HOUR, TOMORROW_HOUR = 8, 14, 10
+
+
+def next_slot(now: datetime) -> datetime:
+    """The next whole hour; too early, this morning's usual hour; from the afternoon on, tomorrow's: the
+    evening before is when plans are made. `now` in the school's zone."""
+    hour = (now + timedelta(hours=1)).replace(minute=0, second=0, microsecond=0)
+    if FIRST_HOUR <= hour.hour <= LAST_HOUR:
+        return hour
+    day = hour if hour.hour < FIRST_HOUR else hour + timedelta(days=1)
+    return day.replace(hour=TOMORROW_HOUR)
+
+
+def overlap(one: datetime, other: datetime, booked: timedelta) -> bool:
+    """Whether two bookings of this length share time; one that begins as the other ends does not."""
+    return abs(one - other) < booked

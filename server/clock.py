@@ -1,0 +1,24 @@
+"""The one clock. Whatever asks for the time asks here, so that a run can be set to any hour.
+
+`KEELTURN_NOW` (an ISO time; UTC where it has no zone of its own) is when the process is taken to have
+started; from there time runs on.
+"""
+
+from datetime import UTC, datetime, timedelta
+
+from django.conf import settings
+from django.utils import timezone
+
+
+def ahead_of_the_machine(wanted: str | None, machine: datetime) -> timedelta:
+    """How far the clock is set ahead of the machine's. Raises ValueError when `wanted` is not a time."""
+    if not wanted:
+        return timedelta()
+    start = datetime.fromisoformat(wanted)
+    return (start if start.tzinfo else start.replace(tzinfo=UTC)) - machine
+
+
+def now() -> datetime:
+    """Aware, in UTC."""
+    ahead: timedelta = settings.CLOCK_AHEAD
+    return timezone.now() + ahead

@@ -1,0 +1,70 @@
+"""One clock for everything that asks for the time, and the time that a new sortie is offered."""
+
+import re
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import pytest
+from django.utils import timezone
+
+from keelturn.progress.booking import next_slot, overlap
+from server import clock
+from server.school.models import StageChange
+from tests.server.conftest import post
+
+BASE = Path(__file__).resolve().parents[2]
+
+
+def set_to(settings, hour: int, minute: int) -> datetime:
+    """Tomorrow at this time."""
+    wanted = (timezone.now() + timedelta(days=1)).replace(hour=hour, minute=minute, second=0, microsecond=0)
+    settings.CLOCK_AHEAD = clock.ahead_of_the_machine(wanted.isoformat(), timezone.now())
+    return wanted
+
+
+def test_a_set_clock_begins_there_and_runs_on():
+    machine = datetime(2026, 11, 26, 9, tzinfo=UTC)
+    assert clock.ahead_of_the_machine("2026-11-26T02:00", machine) == timedelta(hours=-7)
+    assert clock.ahead_of_the_machine("2026-11-26T02:00+01:00", machine) == timedelta(hours=-8)
+    assert clock.ahead_of_the_machine(None, machine) == timedelta()
+    with pytest.raises(ValueError, match="nonsense"):
+        clock.ahead_of_the_machine("nonsense", machine)
+
+
+def test_nothing_in_server_or_tests_asks_another_clock():
+    asks = re.compile(r"timezone\.now\(|datetime\.now\(|date\.today\(|auto_now")
+    found = [
+        f"{path.relative_to(BASE)}: {line.strip()}"
+        for path in (*BASE.glob("server/**/*.py"), *BASE.glob("tests/**/*.py"))
+        if path != Path(__file__) and "migrations" not in path.parts and path.name != "clock.py"
+        for line in path.read_text().splitlines()
+        if asks.search(line) and "ahead_of_the_machine" not in line
+    ]
+    assert found == []
+
+
+@pytest.mark.parametrize(
+    ("now", "slot"),
+    [((2, 40), (5, 10)), ((6, 59), (5, 10)), ((7, 0), (5, 8)), ((9, 15), (5, 10)), ((13, 59), (5, 14)),
+     ((14, 0), (6, 10)), ((23, 30), (6, 10))],
+)  # fmt: skip
+def test_a_new_sortie_is_offered_the_next_hour_that_suits(now, slot):
+    found = next_slot(datetime(2031, 3, 5, *now, tzinfo=UTC))
+    assert (found.day, found.hour, found.minute) == (*slot, 0)
+
+
+def test_bookings_overlap_until_the_first_has_ended():
+    at, booked = datetime(2031, 3, 5, 10, tzinfo=UTC), timedelta(minutes=90)
+    assert overlap(at, at + timedelta(minutes=89), booked)
+    assert overlap(at + timedelta(minutes=89), at, booked)
+    assert not overlap(at, at + booked, booked)
+
+
+def test_the_offered_time_and_what_is_written_down_follow_the_clock(school, as_, settings):
+    now = set_to(settings, 23, 30)
+    asked = {"student_id": school.student("ana").pk, "aircraft_id": school.aircraft.pk}
+    found = post(as_("bo"), "/api/sorties/proposal", {**asked, "lesson": "free"}).json()
+    assert datetime.fromisoformat(found["planned_for"]) == now + timedelta(hours=10.5)
+    sortie = school.brought_to("briefed")
+    for at in (sortie.changed_at, StageChange.objects.get(sortie=sortie).at):
+        assert timedelta() <= at - now < timedelta(minutes=1)
