@@ -1,11 +1,17 @@
 """The equations of motion of a point mass with a lift vector, and the courses of its controls. Compiled.
 
 V speed, u flight direction, l lift direction (unit vectors; axes east, north, up), n load factor, p roll rate
-about u, T/W and D/W thrust and drag over weight, k up (docs/model.md): dV/dt = g (T/W - D/W - u_z) du/dt =
-(g/V) (n l - k + u_z u) dl/dt = p (u x l) - (l . du/dt) u dx/dt = V u dE/dt = g V (T/W - D/W)          work of
-thrust and drag, per mass, so that energy can be closed In a slow roll top rudder carries a share of the
-weight at knife edge: k is lessened by it, across the flight path only. Controls move at finite rates: g at an
-onset, throttle in a given time, roll with an acceleration."""
+about u, T/W and D/W thrust and drag over weight, k up (docs/model.md):
+
+    dV/dt = g (T/W - D/W - u_z)
+    du/dt = (g/V) (n l - k + u_z u)
+    dl/dt = p (u x l) - (l . du/dt) u
+    dx/dt = V u
+    dE/dt = g V (T/W - D/W)          work of thrust and drag, per mass, so that energy can be closed
+
+In a slow roll top rudder carries a share of the weight at knife edge: k is lessened by it, across the flight
+path only. Controls move at finite rates: g at an onset, throttle in a given time, roll with an acceleration.
+"""
 
 import math
 from typing import Any
