@@ -123,7 +123,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         return int(stop.code or 0)
     try:
         if arguments.schema:
-            from keelturn.formats.documents import schema_of
+            from keelturn.formats.schemas import schema_of
 
             write(arguments.out, bytes(json.dumps(schema_of(arguments.command), indent=1), "utf-8"))
         else:

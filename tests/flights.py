@@ -3,9 +3,12 @@
 from typing import Any
 
 from keelturn.aircraft.card import Card
-from keelturn.plan.conditions import Conditions, conditions_of
-from keelturn.plan.document import Day, PlanDocument, PlannedFigure
-from keelturn.plan.standards import Place, Standards
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.plan.document import PlanDocument, conditions_of
+from keelturn.school.place import Place
+from keelturn.school.standards import Standards
+from keelturn.weather.day import Day
 from tests import cards
 
 TRAINER, HEAVY, NO_SPINS = (Card.model_validate(card) for card in (cards.LIGHT, cards.HEAVY, cards.NO_SPINS))

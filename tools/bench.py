@@ -17,17 +17,17 @@ import numpy as np
 
 from keelturn.assess.best import State, mathematical_bound, practical_best
 from keelturn.figures.catalogue import FIGURES
+from keelturn.flying import course as course_module
+from keelturn.flying.costs import fan_losses, fly_usual, pilot_numbers, usual_loss_ft
+from keelturn.flying.pilots import drawn_numbers
+from keelturn.margins.gates import entry_map
+from keelturn.margins.influence import losses
+from keelturn.margins.spread import MEMORY, RECOVERIES
 from keelturn.motion import engine
 from keelturn.motion import equations as eq
 from keelturn.motion.flight import fly_fan, fly_one
-from keelturn.plan import course as course_module
 from keelturn.plan import figure_answer, sequence
-from keelturn.plan.costs import fan_losses, fly_usual, pilot_numbers, usual_loss_ft
-from keelturn.plan.gates import entry_map
-from keelturn.plan.influence import losses
-from keelturn.plan.pilots import drawn_numbers
 from keelturn.plan.sequence import compute_plan
-from keelturn.plan.spread import MEMORY, RECOVERIES
 from keelturn.units import FT, KT
 from tests.flights import TRAINER, conditions, figure, plan
 from tools.reference import reference_end
@@ -154,7 +154,7 @@ def what_screens_wait_for() -> None:
 
 
 COLD_START = (
-    "import time; t = time.perf_counter(); from keelturn.plan.costs import usual_loss_ft; from tests.flights"
+    "import time; t = time.perf_counter(); from keelturn.flying.costs import usual_loss_ft; from tests.flights"
     " import conditions, figure; usual_loss_ft(figure('nose_low'), conditions()); print(time.perf_counter()"
     " - t)"
 )

@@ -324,10 +324,9 @@ def schemas() -> None:
     """The JSON Schemas of the open documents, into docs/schemas."""
     ready_for_tests()
     write = (
-        "import json, pathlib; from keelturn.formats.answers import ANSWERS; from keelturn.formats.documents"
-        " import REQUESTS, schema_of;"
-        " [pathlib.Path(f'docs/schemas/{kind}.json').write_text(json.dumps(schema_of(kind), indent=1) +"
-        " chr(10)) for kind in (*REQUESTS, *ANSWERS)]"
+        "import json, pathlib; from keelturn.formats.schemas import KINDS, schema_of; "
+        "[pathlib.Path(f'docs/schemas/{kind}.json').write_text("
+        "json.dumps(schema_of(kind), indent=1) + chr(10)) for kind in KINDS]"
     )
     (BASE / "docs" / "schemas").mkdir(parents=True, exist_ok=True)
     run([str(PYTHON), "-c", write], "Writing the schemas")

@@ -4,43 +4,18 @@ Speeds are indicated, in knots or miles an hour as the aircraft's own instrument
 names end in `_ias`. Everything else carries its unit in its name."""
 
 from collections.abc import Iterator
-from typing import Annotated, Literal
+from typing import Literal
 
 import numpy as np
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import Field, model_validator
 
 from keelturn.air import Number
+from keelturn.document import Above, Document, Stated
 from keelturn.units import SPEED, SpeedUnit
-from keelturn.working import Answer, Provenance, Rounding, Source, given
+from keelturn.working import Answer
 
-CardSource = Literal["flight manual", "placard", "measured here", "school", "common practice"]
 ThrustLaw = Literal["fixed pitch", "constant speed", "jet"]
 SpinVariant = Literal["accelerated", "flat", "inverted", "inverted flat"]
-
-
-class Document(BaseModel):
-    """A part of an open document: unknown fields are refused, with their place."""
-
-    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
-
-
-class Stated(Document):
-    """One number of the card and where it came from."""
-
-    value: float
-    source: CardSource = "flight manual"
-    ref: str = Field("", max_length=120)
-
-    def where(self) -> Source:
-        kind: Provenance = self.source
-        return Source(kind, self.ref or "aircraft card")
-
-    def answer(self, label: str, unit: str, rounding: Rounding = "near") -> Answer:
-        return given(label, self.value, unit, self.where(), rounding)
-
-
-class Above(Stated):
-    value: Annotated[float, Field(gt=0)]
 
 
 class Station(Document):

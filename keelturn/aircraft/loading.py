@@ -10,7 +10,8 @@ from dataclasses import dataclass
 
 from pydantic import Field
 
-from keelturn.aircraft.card import Balance, Card, Document
+from keelturn.aircraft.card import Balance, Card
+from keelturn.document import Document
 from keelturn.working import Answer, Source, given, worked
 
 AVGAS_LB_USGAL = 6.0  # FAA-H-8083-1B, standard weight of aviation gasoline, from memory

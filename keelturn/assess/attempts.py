@@ -5,12 +5,12 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from keelturn.aircraft.card import Document
+from keelturn.document import HIGHEST_FT, Document
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import fly_usual
-from keelturn.plan.document import HIGHEST_FT, PlannedFigure
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.costs import fly_usual
 from keelturn.working import Answer, Source, given, in_words, worked
 
 Grade = Literal["Shown", "Guided", "Sound", "Solo-ready"]

@@ -9,11 +9,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.pilots import FIXED
 from keelturn.motion import engine
 from keelturn.motion.flight import Start, fly_fan
 from keelturn.motion.legs import Floats, Leg, Numbers, compile_legs
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.pilots import FIXED
 from keelturn.units import DEG, FT
 
 # Controls that move at once: what the aircraft allowed, not what a hand can do. No attempt can then beat its

@@ -11,12 +11,12 @@ import numpy as np
 
 from keelturn.assess.best import State, mathematical_bound, practical_best
 from keelturn.figures.catalogue import figure_of
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.course import fly
+from keelturn.flying.numbers import entry_tas, figure_numbers
+from keelturn.flying.pilots import PILOTS, Who, usual_numbers
 from keelturn.motion.legs import look_up
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.course import fly
-from keelturn.plan.document import PlannedFigure
-from keelturn.plan.numbers import entry_tas, figure_numbers
-from keelturn.plan.pilots import PILOTS, Who, usual_numbers
 from keelturn.units import DEG, FT
 
 # Each step: what it is called, and the numbers that become the best in it, in the order in which they happen

@@ -9,20 +9,20 @@ from pydantic import TypeAdapter
 from keelturn.assess.attempts import LossAccount, loss_account
 from keelturn.assess.where import Where, where_height_went
 from keelturn.figures.catalogue import figure_of
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.costs import Flown, flown_of
+from keelturn.flying.course import fly
+from keelturn.flying.numbers import entry_speed, ias_of
+from keelturn.flying.pilots import usual_numbers
+from keelturn.flying.trace import ALPHA_0, ALPHA_STALL
 from keelturn.formats.documents import AssessRequest, PlanRequest, PredictRequest, SimulateRequest, StartState
+from keelturn.margins.gates import VERDICTS, EntryGate, entry_gate, entry_map
+from keelturn.margins.influence import QUOTED, Losses, losses
 from keelturn.motion.legs import Floats
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import Flown, flown_of
-from keelturn.plan.course import fly
-from keelturn.plan.document import PlannedFigure
 from keelturn.plan.figure_answer import title_of
-from keelturn.plan.gates import VERDICTS, EntryGate, entry_gate, entry_map
-from keelturn.plan.influence import QUOTED, Losses, losses
-from keelturn.plan.numbers import entry_speed, ias_of
-from keelturn.plan.pilots import usual_numbers
 from keelturn.plan.proposal import Proposal, propose
 from keelturn.plan.sequence import PlanAnswer, compute_plan
-from keelturn.plan.trace import ALPHA_0, ALPHA_STALL
 from keelturn.recording.recorder import record
 from keelturn.recoveries.schools import schools_for
 from keelturn.units import DEG, FT, KT

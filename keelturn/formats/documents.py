@@ -5,20 +5,24 @@ Schemas are published in docs/schemas and described in docs/formats.md; a test k
 """
 
 from datetime import datetime
-from typing import Any, Literal
+from typing import Literal
 
-from pydantic import Field, TypeAdapter, model_validator
+from pydantic import Field, model_validator
 
-from keelturn.aircraft.card import Card, Document
+from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import Load
 from keelturn.assess.attempts import Attempt
+from keelturn.document import HIGHEST_FT, Document
 from keelturn.figures.catalogue import FIGURES
 from keelturn.figures.figure import Stage
-from keelturn.plan.conditions import Conditions, conditions_of
-from keelturn.plan.document import HIGHEST_FT, Day, PlanDocument, PlannedFigure
-from keelturn.plan.pilots import PILOTS, Who
-from keelturn.plan.standards import Place, Standards
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.pilots import PILOTS, Who
+from keelturn.plan.document import PlanDocument, conditions_of
 from keelturn.recording.recorder import Sensors
+from keelturn.school.place import Place
+from keelturn.school.standards import Standards
+from keelturn.weather.day import Day
 
 Pilot = dict[str, float]
 
@@ -155,15 +159,3 @@ REQUESTS: dict[str, type[Document]] = {
     "assess": AssessRequest,
     "simulate": SimulateRequest,
 }
-
-
-def schema_of(kind: str) -> dict[str, Any]:
-    """JSON Schema of a request or an answer ("predict", "plan", "assess", "simulate", "recording")."""
-    from keelturn.formats import answers
-
-    made = (
-        REQUESTS[kind].model_json_schema()
-        if kind in REQUESTS
-        else TypeAdapter(answers.ANSWERS[kind]).json_schema(mode="serialization")
-    )
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **made}

@@ -1,1 +1,1 @@
-"""Floors, gates, costs, spread, sequence and checks with reasons."""
+"""The whole flight: document, chain, ground, answers, checks, proposal and briefing."""

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from pydantic import Field, model_validator
 
-from keelturn.aircraft.card import Document
+from keelturn.document import Document
 
 
 @dataclass(frozen=True, slots=True)

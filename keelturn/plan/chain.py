@@ -11,14 +11,14 @@ from functools import lru_cache
 from keelturn.air import RHO0
 from keelturn.aircraft.airframe import climb_rate
 from keelturn.figures.catalogue import figure_of
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import ByKey, Conditions
+from keelturn.flying.costs import Flown
+from keelturn.flying.numbers import tas_at
+from keelturn.flying.pilots import FIXED, usual_numbers
 from keelturn.motion import engine
 from keelturn.motion.flight import Start, fly_fan
 from keelturn.motion.legs import Leg, compile_legs
-from keelturn.plan.conditions import ByKey, Conditions
-from keelturn.plan.costs import Flown
-from keelturn.plan.document import PlannedFigure
-from keelturn.plan.numbers import tas_at
-from keelturn.plan.pilots import FIXED, usual_numbers
 from keelturn.units import FPM, FT, G0
 
 # Checks and clearing turns before each figure; start, taxi, take-off, and joining to land.

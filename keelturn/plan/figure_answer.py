@@ -7,15 +7,21 @@ import numpy as np
 
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Fault
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import ByKey, Conditions
+from keelturn.flying.costs import Flown, Shortfall, fly_usual
+from keelturn.flying.course import fly, school_of
+from keelturn.flying.numbers import entry_speed
+from keelturn.flying.pilots import FAN, usual_numbers
+from keelturn.margins.floors import (
+    floor_of,
+    instructor_recovery,
+    lowest_start,
+    take_over_height,
+    turns_allowed,
+)
+from keelturn.margins.spread import Spread
 from keelturn.plan.chain import Link
-from keelturn.plan.conditions import ByKey, Conditions
-from keelturn.plan.costs import Flown, Shortfall, fly_usual
-from keelturn.plan.course import fly, school_of
-from keelturn.plan.document import PlannedFigure
-from keelturn.plan.floors import floor_of, instructor_recovery, lowest_start, take_over_height, turns_allowed
-from keelturn.plan.numbers import entry_speed
-from keelturn.plan.pilots import FAN, usual_numbers
-from keelturn.plan.spread import Spread
 from keelturn.units import FT
 from keelturn.working import Answer, Lever, Source, given, in_words, read_off, worked
 

@@ -6,13 +6,14 @@ from datetime import timedelta
 
 from keelturn.aircraft.loading import LoadPoint
 from keelturn.figures.catalogue import figure_of
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.margins.checks import Check, judged
+from keelturn.margins.floors import regulation_floor
 from keelturn.plan.chain import Exposure
-from keelturn.plan.checks import Check, judged
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.document import PlanDocument, PlannedFigure
-from keelturn.plan.floors import regulation_floor
+from keelturn.plan.document import PlanDocument
 from keelturn.plan.ground import Drift
-from keelturn.plan.standards import Standards
+from keelturn.school.standards import Standards
 from keelturn.weather.report import age_in_words
 from keelturn.weather.sun import sunset
 from keelturn.working import Answer, Source, given, in_words

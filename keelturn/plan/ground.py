@@ -9,7 +9,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from keelturn.plan.conditions import Conditions
+from keelturn.flying.conditions import Conditions
 from keelturn.units import DEG, KT
 from keelturn.working import Answer, Source, given, worked
 

@@ -15,14 +15,15 @@ import numpy as np
 
 from keelturn.aircraft.loading import AVGAS_LB_USGAL, loading
 from keelturn.figures.catalogue import figure_of
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.costs import Flown, fly_usual
+from keelturn.flying.numbers import entry_speed
+from keelturn.margins.floors import floor_of, instructor_recovery, lowest_start
+from keelturn.margins.spread import spread_of
 from keelturn.plan.chain import PULL_G, PUSH_G, TAXI_MIN, link
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import Flown, fly_usual
-from keelturn.plan.document import PlanDocument, PlannedFigure
+from keelturn.plan.document import PlanDocument
 from keelturn.plan.figure_answer import title_of
-from keelturn.plan.floors import floor_of, instructor_recovery, lowest_start
-from keelturn.plan.numbers import entry_speed
-from keelturn.plan.spread import spread_of
 from keelturn.working import in_words, worked
 
 # Feet of climbing that a disorder is worth: a more unsettling figure one place before a gentler one; a push

@@ -9,18 +9,19 @@ from functools import lru_cache
 from keelturn.aircraft.envelope import Envelope, envelope
 from keelturn.aircraft.loading import LoadPoint, load_points
 from keelturn.figures.catalogue import figure_of
-from keelturn.plan import checks as check
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.costs import Flown
+from keelturn.flying.numbers import entry_speed, flapped
+from keelturn.margins import checks as check
+from keelturn.margins.checks import Check
+from keelturn.margins.floors import ground, leave_height, strictest_floor
+from keelturn.margins.spread import spread_of, spreads_of
 from keelturn.plan import flight_checks as whole
 from keelturn.plan.chain import TAXI_MIN, Exposure, climb_fpm, exposure, link
-from keelturn.plan.checks import Check
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import Flown
-from keelturn.plan.document import PlanDocument, PlannedFigure
+from keelturn.plan.document import PlanDocument
 from keelturn.plan.figure_answer import Asked, FigureAnswer, figure_answer, joined_by, title_of, usual_flight
-from keelturn.plan.floors import ground, leave_height, strictest_floor
 from keelturn.plan.ground import Drift, Moved, drift
-from keelturn.plan.numbers import entry_speed, flapped
-from keelturn.plan.spread import spread_of, spreads_of
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, in_words, worked
 

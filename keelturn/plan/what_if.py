@@ -10,14 +10,14 @@ from dataclasses import dataclass
 from types import MappingProxyType
 
 from keelturn.figures.catalogue import figure_of
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import Flown, fly_usual
-from keelturn.plan.course import school_of
-from keelturn.plan.document import PlannedFigure
-from keelturn.plan.floors import floor_of
-from keelturn.plan.gates import VERDICTS, EntryGate, entry_gate, entry_map
-from keelturn.plan.numbers import at_the_stall, entry_speed
-from keelturn.plan.side_view import SideView, side_view
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.costs import Flown, fly_usual
+from keelturn.flying.course import school_of
+from keelturn.flying.numbers import at_the_stall, entry_speed
+from keelturn.flying.side_view import SideView, side_view
+from keelturn.margins.floors import floor_of
+from keelturn.margins.gates import VERDICTS, EntryGate, entry_gate, entry_map
 from keelturn.recoveries.schools import FLIGHT_MANUAL, PULLED_THROUGH, schools_for
 from keelturn.working import Answer, given, in_words, worked
 from keelturn.working import Source as From

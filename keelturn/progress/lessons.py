@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from keelturn.aircraft.card import Card
 from keelturn.figures.figure import Stage
-from keelturn.plan.document import PlannedFigure
+from keelturn.figures.planned import PlannedFigure
 
 
 @dataclass(frozen=True, slots=True)

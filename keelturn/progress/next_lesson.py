@@ -11,8 +11,8 @@ from dataclasses import dataclass
 from keelturn.aircraft.card import Card
 from keelturn.assess.attempts import GRADES, Attempt, Grade
 from keelturn.figures.catalogue import figure_of
-from keelturn.plan.document import PlannedFigure
-from keelturn.plan.standards import Stage
+from keelturn.figures.figure import Stage
+from keelturn.figures.planned import PlannedFigure
 from keelturn.progress.habits import FaultTrend
 from keelturn.progress.lessons import LESSONS, Lesson, laid_out
 

@@ -6,8 +6,8 @@ from typing import Literal, get_args
 
 from pydantic import Field
 
-from keelturn.aircraft.card import Document
 from keelturn.assess.attempts import Attempt
+from keelturn.document import Document
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 
 Stage = Literal["planned", "briefed", "flown", "debriefed", "signed"]

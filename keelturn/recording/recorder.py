@@ -11,17 +11,14 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from keelturn.aircraft.card import Document
-from keelturn.motion.legs import Floats
-from keelturn.plan.chain import climb_fpm, link
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import pilot_numbers
-from keelturn.plan.course import IN_SPIN, Course, fly
-from keelturn.plan.document import PlannedFigure
-from keelturn.plan.ground import over_ground
-from keelturn.plan.numbers import entry_speed, ias_along, tas_at
-from keelturn.plan.pilots import Who
-from keelturn.plan.trace import (
+from keelturn.document import Document
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.costs import pilot_numbers
+from keelturn.flying.course import IN_SPIN, Course, fly
+from keelturn.flying.numbers import entry_speed, ias_along, tas_at
+from keelturn.flying.pilots import Who
+from keelturn.flying.trace import (
     BANK,
     EAS,
     EAST,
@@ -38,6 +35,9 @@ from keelturn.plan.trace import (
     attitude,
     trace_of,
 )
+from keelturn.motion.legs import Floats
+from keelturn.plan.chain import climb_fpm, link
+from keelturn.plan.ground import over_ground
 from keelturn.units import DEG, FT
 
 

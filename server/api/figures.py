@@ -5,11 +5,13 @@ from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from keelturn.figures.catalogue import BY_KEY
+from keelturn.figures.planned import PlannedFigure
 from keelturn.formats.documents import PredictRequest
 from keelturn.formats.reading import read_document, refused
-from keelturn.plan.document import Day, PlanDocument, PlannedFigure
+from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import begun_inside, compute_plan
 from keelturn.plan.what_if import closer_look
+from keelturn.weather.day import Day
 from server.api.doors import REFUSALS, asking
 from server.api.plan_schemas import BookOut, ChangeOut, FigureStandardIn
 from server.api.schemas import StandardsOut

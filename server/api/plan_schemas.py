@@ -6,12 +6,13 @@ from typing import Any
 from ninja import Schema
 from pydantic import Field
 
-from keelturn.plan.document import Day, PlanDocument
+from keelturn.plan.document import PlanDocument
 from keelturn.plan.figure_answer import FigureAnswer
 from keelturn.plan.proposal import Difference
 from keelturn.plan.sequence import PlanAnswer
-from keelturn.plan.standards import FigureStandard
 from keelturn.plan.what_if import CloserLook
+from keelturn.school.standards import FigureStandard
+from keelturn.weather.day import Day
 
 
 class Preview(Schema):

@@ -9,13 +9,14 @@ from pydantic import Field
 
 from keelturn.aircraft.card import Card
 from keelturn.assess.attempts import Attempt, LossAccount
+from keelturn.figures.figure import Stage as StudentStage
 from keelturn.plan.briefing import Brief, BriefItem, BriefPage
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import PlanAnswer
-from keelturn.plan.standards import Place, Standards
-from keelturn.plan.standards import Stage as StudentStage
 from keelturn.progress.habits import FaultTrend, Reached
 from keelturn.progress.stages import Debrief, Stage
+from keelturn.school.place import Place
+from keelturn.school.standards import Standards
 from server.api.plan_schemas import QuestionOut, ReadOut
 
 

@@ -3,8 +3,8 @@
 import pytest
 
 from keelturn.assess.attempts import Attempt, loss_account
+from keelturn.flying.costs import fly_usual
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
-from keelturn.plan.costs import fly_usual
 from keelturn.progress.habits import fault_trends, standards_reached
 from keelturn.progress.stages import missing_before
 from tests.flights import conditions, figure

@@ -7,9 +7,9 @@ from hypothesis import strategies as st
 
 from keelturn.assess.best import State, mathematical_bound, practical_best
 from keelturn.assess.where import SCHOOLS_CHOICE, where_height_went
-from keelturn.plan.costs import fan_losses, usual_loss_ft
-from keelturn.plan.influence import losses, shares_of
-from keelturn.plan.pilots import drawn_numbers
+from keelturn.flying.costs import fan_losses, usual_loss_ft
+from keelturn.flying.pilots import drawn_numbers
+from keelturn.margins.influence import losses, shares_of
 from keelturn.units import KT
 from tests.flights import TRAINER, conditions, figure
 

@@ -6,10 +6,10 @@ import pytest
 from keelturn.aircraft.airframe import airframe, climb_rate, drag_over_weight
 from keelturn.aircraft.card import Card
 from keelturn.figures.catalogue import FIGURES, figure_of
+from keelturn.flying.costs import fly_usual, pilot_numbers, usual_loss_ft
+from keelturn.flying.course import IN_SPIN, fly
+from keelturn.flying.spin import VARIANTS
 from keelturn.motion import engine
-from keelturn.plan.costs import fly_usual, pilot_numbers, usual_loss_ft
-from keelturn.plan.course import IN_SPIN, fly
-from keelturn.plan.spin import VARIANTS
 from keelturn.units import FPM, FT, G0
 from tests.cards import LIGHT
 from tests.flights import HEAVY, TRAINER, conditions, figure

@@ -4,13 +4,13 @@ proposal."""
 import pytest
 
 from keelturn.aircraft.loading import Load, burned, load_points, usual_fuel, usual_load
+from keelturn.flying.costs import fly_usual
 from keelturn.plan.chain import dive_for_speed, exposure, link, zoom_for_height
-from keelturn.plan.costs import fly_usual
-from keelturn.plan.document import Day
 from keelturn.plan.ground import Moved, drift, over_ground
 from keelturn.plan.proposal import Needs, best_order, propose
 from keelturn.plan.sequence import compute_plan
-from keelturn.plan.standards import Place
+from keelturn.school.place import Place
+from keelturn.weather.day import Day
 from tests.flights import HEAVY, PLACE, TRAINER, conditions, figure, plan
 
 C = conditions()
@@ -94,8 +94,8 @@ def test_balance_that_leaves_the_limits_as_fuel_burns_is_a_stop():
     document = plan(
         figure("spin"), figure("spin"), load={"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 22}}
     )
-    from keelturn.plan.conditions import conditions_of
-    from keelturn.plan.standards import Standards
+    from keelturn.plan.document import conditions_of
+    from keelturn.school.standards import Standards
 
     found = compute_plan(document, conditions_of(document, card, PLACE, Standards(), "practised", 30)).checks
     assert any(c.key == "balance_end" and c.verdict == "stop" for c in found)

@@ -5,10 +5,10 @@ import math
 import pytest
 
 from keelturn.figures.catalogue import FIGURES
-from keelturn.plan.costs import fly_usual
-from keelturn.plan.side_view import COLUMNS, MOST_MOMENTS, side_view
-from keelturn.plan.standards import FigureStandard, Standard, Standards
+from keelturn.flying.costs import fly_usual
+from keelturn.flying.side_view import COLUMNS, MOST_MOMENTS, side_view
 from keelturn.plan.what_if import FAULT_NUMBERS, closer_look, fault_costs, gate_map, schools_beside, what_ifs
+from keelturn.school.standards import FigureStandard, Standard, Standards
 from tests.flights import HEAVY, conditions, figure, plan
 
 C, H = conditions(), conditions(card=HEAVY)

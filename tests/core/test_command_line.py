@@ -10,7 +10,8 @@ import pytest
 
 from keelturn import cli
 from keelturn.formats.answers import ANSWERS
-from keelturn.formats.documents import REQUESTS, schema_of
+from keelturn.formats.documents import REQUESTS
+from keelturn.formats.schemas import schema_of
 from tests.cards import LIGHT
 
 SCHEMAS = Path(__file__).resolve().parents[2] / "docs" / "schemas"

@@ -7,11 +7,11 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from keelturn.flying.pilots import FIXED, usual_numbers
 from keelturn.motion import engine
 from keelturn.motion import equations as eq
 from keelturn.motion.flight import Start, begin, fly_fan, fly_one, textbook_body
 from keelturn.motion.legs import Leg, compile_legs
-from keelturn.plan.pilots import FIXED, usual_numbers
 from keelturn.units import DEG
 from tests.flights import conditions
 

@@ -6,12 +6,13 @@ from datetime import UTC, datetime
 
 import pytest
 
-from keelturn.plan.checks import CHANGED_BY, placed
-from keelturn.plan.conditions import conditions_of
-from keelturn.plan.document import Day, WindAt
+from keelturn.margins.checks import CHANGED_BY, placed
+from keelturn.plan.document import conditions_of
 from keelturn.plan.ground import Moved, along_line, drift
 from keelturn.plan.sequence import compute_plan
-from keelturn.plan.standards import Place, Standards
+from keelturn.school.place import Place
+from keelturn.school.standards import Standards
+from keelturn.weather.day import Day, WindAt
 from tests.flights import PLACE, TRAINER, conditions, figure, plan
 
 NO_PARACHUTE = {"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 18}}

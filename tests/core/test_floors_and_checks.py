@@ -2,12 +2,13 @@
 
 import pytest
 
-from keelturn.plan.checks import judged
+from keelturn.margins.checks import judged
+from keelturn.margins.floors import floors, strictest_floor
 from keelturn.plan.document import PlanDocument
-from keelturn.plan.floors import floors, strictest_floor
 from keelturn.plan.sequence import compute_plan, starts_above_the_lowest
-from keelturn.plan.standards import Place, Standard
 from keelturn.progress.lessons import laid_out, lesson_of
+from keelturn.school.place import Place
+from keelturn.school.standards import Standard
 from keelturn.working import Source, given
 from tests.flights import HEAVY, NO_SPINS, PLACE, TRAINER, conditions, figure, plan
 

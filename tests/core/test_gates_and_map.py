@@ -4,9 +4,9 @@ import numpy as np
 import pytest
 
 from keelturn.figures.catalogue import FIGURES
-from keelturn.plan.costs import fly_usual
-from keelturn.plan.gates import FINE, OVER_BLOCK, TOO_FAST, TOO_HARD, TOO_SLOW, entry_gate, entry_map
-from keelturn.plan.standards import Place
+from keelturn.flying.costs import fly_usual
+from keelturn.margins.gates import FINE, OVER_BLOCK, TOO_FAST, TOO_HARD, TOO_SLOW, entry_gate, entry_map
+from keelturn.school.place import Place
 from tests.flights import HEAVY, conditions, figure
 
 C, H = conditions(), conditions(card=HEAVY)

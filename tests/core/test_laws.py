@@ -5,11 +5,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from keelturn.flying.costs import fly_usual
+from keelturn.flying.pilots import FIXED, usual_numbers
 from keelturn.motion import engine
 from keelturn.motion.flight import Start, fly_one
 from keelturn.motion.legs import Leg, compile_legs
-from keelturn.plan.costs import fly_usual
-from keelturn.plan.pilots import FIXED, usual_numbers
 from keelturn.units import DEG, G0
 from tests.flights import conditions, figure
 

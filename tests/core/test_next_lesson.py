@@ -6,10 +6,10 @@ import pytest
 from keelturn.assess.attempts import Attempt
 from keelturn.plan.proposal import differences, propose
 from keelturn.plan.sequence import compute_plan
-from keelturn.plan.standards import Place
 from keelturn.progress.habits import FaultTrend
 from keelturn.progress.lessons import LESSONS, laid_out, lesson_of
 from keelturn.progress.next_lesson import ended_badly, next_lesson, not_yet, sequence_for
+from keelturn.school.place import Place
 from tests.flights import HEAVY, NO_SPINS, TRAINER, conditions, figure, plan
 
 SPINS = lesson_of("spins_both_ways")

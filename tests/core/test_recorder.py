@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
-from keelturn.plan.costs import fly_usual
-from keelturn.plan.document import Day
+from keelturn.flying.costs import fly_usual
 from keelturn.recording.recorder import COLUMNS, CONTROLS, Sensors, record
+from keelturn.weather.day import Day
 from tests.flights import conditions, figure, plan
 
 DOCUMENT = plan(

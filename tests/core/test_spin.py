@@ -4,10 +4,10 @@ import pytest
 from pydantic import ValidationError
 
 from keelturn.aircraft.card import Card
-from keelturn.plan.costs import fly_usual
-from keelturn.plan.document import Day
-from keelturn.plan.spin import calibrate
-from keelturn.plan.spread import spread_of
+from keelturn.flying.costs import fly_usual
+from keelturn.flying.spin import calibrate
+from keelturn.margins.spread import spread_of
+from keelturn.weather.day import Day
 from tests.cards import LIGHT
 from tests.flights import HEAVY, TRAINER, at_card_weight, conditions, figure, plan
 

@@ -4,9 +4,9 @@ cost."""
 import numpy as np
 import pytest
 
-from keelturn.plan.costs import fan_losses, fly_usual
-from keelturn.plan.pilots import STUDENT, drawn_numbers
-from keelturn.plan.spread import MEMORY, spread_of
+from keelturn.flying.costs import fan_losses, fly_usual
+from keelturn.flying.pilots import STUDENT, drawn_numbers
+from keelturn.margins.spread import MEMORY, spread_of
 from keelturn.units import FT
 from tests.flights import conditions, figure, plan
 
@@ -46,7 +46,7 @@ def test_the_margin_hardly_changes_over_the_steps_of_weight_and_air_it_is_rememb
 def test_a_fan_asked_for_by_many_at_once_is_flown_once(monkeypatch):
     from concurrent.futures import ThreadPoolExecutor
 
-    from keelturn.plan import spread
+    from keelturn.margins import spread
 
     flown = []
     really = spread._fly_fans
@@ -71,8 +71,8 @@ def test_a_fan_that_cannot_be_flown_is_asked_again_not_remembered():
 def test_a_pilot_who_never_gets_out_is_not_given_a_height():
     """A light trainer upside down and stalled in a barrel roll it has not the speed for: some never come
     level. No path of theirs may become a percentile."""
-    from keelturn.plan.costs import within
-    from keelturn.plan.influence import losses
+    from keelturn.flying.costs import within
+    from keelturn.margins.influence import losses
     from tests.flights import NO_SPINS
 
     found = losses(figure("stall_barrel"), conditions(card=NO_SPINS), pilots=2000)

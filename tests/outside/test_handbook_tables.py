@@ -6,10 +6,10 @@ import pytest
 
 from keelturn.aircraft.envelope import limit_load_factor, load_factor_in_turn, turn_radius_ft, turn_rate_deg_s
 from keelturn.aircraft.loading import stall_speed
+from keelturn.flying.pilots import FIXED, usual_numbers
 from keelturn.motion import engine
 from keelturn.motion.flight import Start, fly_one
 from keelturn.motion.legs import Leg, compile_legs
-from keelturn.plan.pilots import FIXED, usual_numbers
 from keelturn.units import DEG, FT, G0, KT
 from tests.flights import TRAINER, at_card_weight
 

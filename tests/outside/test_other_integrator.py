@@ -4,12 +4,12 @@ catalogue."""
 import pytest
 
 from keelturn.figures.catalogue import FIGURES
+from keelturn.flying import course as course_module
+from keelturn.flying.costs import pilot_numbers
 from keelturn.motion import engine
 from keelturn.motion import equations as eq
 from keelturn.motion.flight import FAN_STEP_S, STEP_S, Held, fly_one
 from keelturn.motion.legs import Floats
-from keelturn.plan import course as course_module
-from keelturn.plan.costs import pilot_numbers
 from keelturn.units import FT
 from tests.flights import HEAVY, conditions, figure
 from tools.reference import reference_end

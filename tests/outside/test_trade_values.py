@@ -3,7 +3,7 @@ cards."""
 
 import pytest
 
-from keelturn.plan.costs import fly_usual
+from keelturn.flying.costs import fly_usual
 from tests.flights import HEAVY, TRAINER, at_card_weight, conditions, figure
 
 
@@ -44,7 +44,7 @@ def test_spins_to_the_left_are_wilder_behind_a_clockwise_propeller():
 def test_recovery_never_takes_fewer_turns_than_the_card_says():
     """23.221 (from memory): one further turn after a one-turn spin; the default is never better than the
     card."""
-    from keelturn.plan.pilots import PILOTS, drawn_numbers
+    from keelturn.flying.pilots import PILOTS, drawn_numbers
 
     for who in PILOTS:
         assert drawn_numbers(who)["recovery_factor"].min() >= 1.0

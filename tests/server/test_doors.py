@@ -134,7 +134,7 @@ def body_for(method, path, school, sortie):
         ("POST", "/api/session/login"): {"username": "ana", "password": "wrong"},
     }
     if (method, path) == ("PUT", "/api/standards"):
-        from keelturn.plan.standards import Standards
+        from keelturn.school.standards import Standards
 
         return {"version": 1, "standards": Standards().model_dump(mode="json")}
     return bodies.get((method, path), {})

@@ -10,9 +10,9 @@ from datetime import datetime, timedelta
 
 from keelturn.assess.attempts import Attempt, Grade
 from keelturn.figures.catalogue import figure_of
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import fly_usual
-from keelturn.plan.document import PlannedFigure
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.costs import fly_usual
 
 # What each fault does to the pilot's numbers (invented for the demo).
 FAULT_COSTS: dict[str, dict[str, float]] = {

@@ -7,12 +7,14 @@ from datetime import datetime, timedelta
 
 from django.db import transaction
 
+from keelturn.figures.planned import PlannedFigure
 from keelturn.formats.reading import read_document
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
-from keelturn.plan.document import Day, PlanDocument, PlannedFigure
+from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import starts_above_the_lowest
-from keelturn.plan.standards import Standards
 from keelturn.progress.stages import Debrief, Stage
+from keelturn.school.standards import Standards
+from keelturn.weather.day import Day
 from server.school.demo.cards import FLEET, PLACES
 from server.school.demo.history import PASTS, Past, at_hour, flown_attempts
 from server.school.demo.people import GOALS, PASSWORD, PEOPLE, STAGES

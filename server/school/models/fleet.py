@@ -5,8 +5,8 @@ from datetime import date
 from django.db import models
 
 from keelturn.aircraft.card import Card
-from keelturn.plan.standards import Place as PlaceDocument
-from keelturn.plan.standards import Standards
+from keelturn.school.place import Place as PlaceDocument
+from keelturn.school.standards import Standards
 from server import clock
 from server.school.models.people import Person
 

@@ -5,7 +5,7 @@ from typing import cast, get_args
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 
-from keelturn.plan.standards import Stage
+from keelturn.figures.figure import Stage
 
 
 class Role(models.TextChoices):

@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 
 from keelturn.assess.attempts import Attempt, LossAccount, loss_account
+from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import read_document, refused
-from keelturn.plan.conditions import Conditions, conditions_of
-from keelturn.plan.document import PlanDocument
+from keelturn.plan.document import PlanDocument, conditions_of
 from keelturn.plan.sequence import PlanAnswer, compute_plan
 from server.school.models import Aircraft, Place, SchoolStandards, Sortie
 

@@ -9,8 +9,8 @@ from django.db import transaction
 from keelturn.aircraft.card import Card
 from keelturn.figures.catalogue import BY_KEY
 from keelturn.formats.reading import Problem, Refused, refused
-from keelturn.plan.standards import FigureStandard, Standards
-from keelturn.plan.standards import Place as PlaceDocument
+from keelturn.school.place import Place as PlaceDocument
+from keelturn.school.standards import FigureStandard, Standards
 from server.school.models import Aircraft, Change, Person, Place, SchoolStandards
 from server.school.permissions import require_chief
 

@@ -6,8 +6,8 @@ from datetime import datetime
 
 from keelturn.aircraft.loading import Load, usual_load
 from keelturn.assess.attempts import Attempt
+from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import refused
-from keelturn.plan.conditions import Conditions
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.proposal import Proposal, propose
 from keelturn.plan.sequence import PlanAnswer, compute_plan, starts_above_the_lowest

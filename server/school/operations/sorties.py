@@ -7,13 +7,14 @@ from typing import Any
 from django.db import transaction
 
 from keelturn.assess.attempts import Attempt, loss_account
+from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import Problem, Refused, read_document, refused
 from keelturn.plan.briefing import Brief
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.document import Day, PlanDocument
+from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import starts_above_the_lowest
 from keelturn.progress.lessons import laid_out, lesson_of
 from keelturn.progress.stages import STAGES, Debrief, Stage, missing_before
+from keelturn.weather.day import Day
 from server.school.models import Aircraft, AttemptRow, Person, Place, Sortie, StageChange, Student
 from server.school.operations.comparing import Difference, differences
 from server.school.operations.computing import answer_for, attempts_of, computed, conditions_for

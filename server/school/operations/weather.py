@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from keelturn.formats.reading import refused
-from keelturn.plan.document import Day, WindAt
+from keelturn.weather.day import Day, WindAt
 from keelturn.weather.report import Report, doubts, read_report
 from server.school.models import Place, SchoolStandards
 from server.weather import NoReport, service

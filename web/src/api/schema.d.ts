@@ -2149,7 +2149,7 @@ export interface components {
         };
         /**
          * Stated
-         * @description One number of the card and where it came from.
+         * @description One number and where it came from.
          */
         Stated: {
             /** Value */
@@ -2281,7 +2281,10 @@ export interface components {
             version: number;
             place: components["schemas"]["Place"];
         };
-        /** Standard */
+        /**
+         * Standard
+         * @description One number of the school's and where it came from.
+         */
         Standard: {
             /** Value */
             value: number;

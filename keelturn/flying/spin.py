@@ -16,10 +16,10 @@ from keelturn.air import RHO0, DayAir
 from keelturn.aircraft.airframe import airframe
 from keelturn.aircraft.card import Card, SpinVariant, SpinVariantFigures
 from keelturn.figures.figure import SpinKind
+from keelturn.flying.pilots import FIXED, usual_numbers
 from keelturn.motion.engine import S_HEIGHT
 from keelturn.motion.flight import Start, body_of, fly_one
 from keelturn.motion.legs import Floats, Numbers, compile_legs
-from keelturn.plan.pilots import FIXED, usual_numbers
 from keelturn.recoveries.schools import EASE_OUT
 from keelturn.units import DEG, FT
 

@@ -7,14 +7,14 @@ import numpy as np
 
 from keelturn.air import RHO0
 from keelturn.figures.catalogue import figure_of
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.numbers import entry_tas, figure_numbers, flapped
+from keelturn.flying.spin import SpinPhases, spin_phases
 from keelturn.motion import engine
 from keelturn.motion import equations as eq
 from keelturn.motion.flight import FAN_STEP_S, STEP_S, Held, Start, begin, fly_fan, fly_one
 from keelturn.motion.legs import Floats, Leg, Numbers, compile_legs, look_up, rolling_rows, rows_of
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.document import PlannedFigure
-from keelturn.plan.numbers import entry_tas, figure_numbers, flapped
-from keelturn.plan.spin import SpinPhases, spin_phases
 from keelturn.recoveries.schools import School, school_in_use
 from keelturn.units import DEG, FT
 

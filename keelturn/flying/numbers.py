@@ -8,10 +8,10 @@ import numpy as np
 from keelturn.air import RHO0, cas_from_eas, eas_from_cas, standard_pressure, tropospheric_pressure
 from keelturn.aircraft.airframe import drag_over_weight, power_ratio
 from keelturn.figures.catalogue import figure_of
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.pilots import FIXED
 from keelturn.motion.legs import Floats, Numbers, look_up
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.document import PlannedFigure
-from keelturn.plan.pilots import FIXED
 from keelturn.units import DEG, KT, SPEED
 
 # Which of the pilot's numbers is the error on which setting.

@@ -3,10 +3,10 @@ in."""
 
 import numpy as np
 
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.course import HEIGHT_KEEPING, IN_SPIN, Course
 from keelturn.motion import engine
 from keelturn.motion.legs import Floats
-from keelturn.plan.course import HEIGHT_KEEPING, IN_SPIN, Course
-from keelturn.plan.document import PlannedFigure
 from keelturn.units import DEG
 
 # Angle of attack without lift and at the stall, for the pitch that a gyro sees (common practice, no published

@@ -4,8 +4,8 @@ understands."""
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import Shortfall
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.costs import Shortfall
 from keelturn.working import Answer, Source, given, in_words
 
 Verdict = Literal["stop", "mind", "fine"]

@@ -7,11 +7,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.costs import fan_losses, within
+from keelturn.flying.pilots import PILOTS, Who, drawn_numbers
 from keelturn.motion.legs import Floats
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import fan_losses, within
-from keelturn.plan.document import PlannedFigure
-from keelturn.plan.pilots import PILOTS, Who, drawn_numbers
 from keelturn.units import FT
 
 TOGETHER = "Acting together"

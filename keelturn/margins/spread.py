@@ -12,12 +12,12 @@ import numpy as np
 
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Figure
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.costs import fan_losses, pilot_numbers, within
+from keelturn.flying.course import fly
+from keelturn.flying.pilots import drawn_numbers
 from keelturn.motion.legs import Floats
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import fan_losses, pilot_numbers, within
-from keelturn.plan.course import fly
-from keelturn.plan.document import PlannedFigure
-from keelturn.plan.pilots import drawn_numbers
 from keelturn.units import FT
 
 Found = TypeVar("Found")

@@ -11,13 +11,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from keelturn.figures.catalogue import figure_of
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.costs import pilot_numbers
+from keelturn.flying.course import Course, fly
+from keelturn.flying.numbers import at_the_stall, entry_speed, flapped, ias_along, tas_at
+from keelturn.margins.checks import most_g
 from keelturn.motion.legs import Floats
-from keelturn.plan.checks import most_g
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import pilot_numbers
-from keelturn.plan.course import Course, fly
-from keelturn.plan.document import PlannedFigure
-from keelturn.plan.numbers import at_the_stall, entry_speed, flapped, ias_along, tas_at
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, worked
 

@@ -5,13 +5,25 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.costs import pilot_numbers
+from keelturn.flying.course import IN_SPIN, Course, fly
+from keelturn.flying.numbers import flapped, ias_along
+from keelturn.flying.trace import (
+    ALPHA_STALL,
+    EAS,
+    EAST,
+    HEIGHT,
+    LEG,
+    NORTH,
+    PATH,
+    TIME,
+    G,
+    attitude,
+    trace_of,
+)
 from keelturn.motion.legs import Floats
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.costs import pilot_numbers
-from keelturn.plan.course import IN_SPIN, Course, fly
-from keelturn.plan.document import PlannedFigure
-from keelturn.plan.numbers import flapped, ias_along
-from keelturn.plan.trace import ALPHA_STALL, EAS, EAST, HEIGHT, LEG, NORTH, PATH, TIME, G, attitude, trace_of
 from keelturn.units import DEG, FT
 
 MOST_POINTS, MOST_MOMENTS = 160, 6

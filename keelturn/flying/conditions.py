@@ -7,14 +7,16 @@ from functools import cached_property, lru_cache
 from keelturn.air import DayAir
 from keelturn.aircraft.airframe import Airframe, airframe
 from keelturn.aircraft.card import Card
-from keelturn.aircraft.loading import Load, Loading, loading, manoeuvring_speed, stall_speed
+from keelturn.aircraft.loading import Load, Loading, manoeuvring_speed, stall_speed
+from keelturn.figures.figure import Stage
+from keelturn.flying.spin import SpinCharacter, calibrate
 from keelturn.motion.flight import body_of
 from keelturn.motion.legs import Floats
-from keelturn.plan.document import Day, PlanDocument
-from keelturn.plan.spin import SpinCharacter, calibrate
-from keelturn.plan.standards import Place, Stage, Standards
+from keelturn.school.place import Place
+from keelturn.school.standards import Standards
 from keelturn.units import FT, HPA, ZERO_C
 from keelturn.weather.aloft import wind_at
+from keelturn.weather.day import Day
 from keelturn.working import Answer
 
 
@@ -137,27 +139,3 @@ class Conditions:
 def _calibrated(card_json: str) -> SpinCharacter:
     """Once for each card: it takes longer than a figure."""
     return calibrate(Card.model_validate_json(card_json))
-
-
-def conditions_of(
-    plan: PlanDocument,
-    card: Card,
-    place: Place,
-    standards: Standards,
-    stage: Stage,
-    parachute_days: float | None,
-    off_blocks: datetime | None = None,
-) -> Conditions:
-    """Raises ValueError when the load does not fit the card."""
-    return Conditions(
-        card,
-        place,
-        standards,
-        stage,
-        plan.day,
-        plan.load,
-        loading(card, plan.load),
-        plan.own_floor_ft,
-        parachute_days,
-        off_blocks,
-    )

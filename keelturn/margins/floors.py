@@ -3,9 +3,9 @@
 Heights that follow from the floor: where the instructor takes over, the lowest start, when to leave the
 aircraft."""
 
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.pilots import FAN
-from keelturn.plan.spread import Spread
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.pilots import FAN
+from keelturn.margins.spread import Spread
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, relabelled, worked
 

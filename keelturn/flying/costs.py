@@ -6,13 +6,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from keelturn.figures.catalogue import figure_of
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.course import HEIGHT_KEEPING, IN_SPIN, Course, fly
+from keelturn.flying.numbers import ias_along, ias_of
+from keelturn.flying.pilots import Who, usual_numbers
 from keelturn.motion import engine
 from keelturn.motion.legs import Floats, Numbers
-from keelturn.plan.conditions import Conditions
-from keelturn.plan.course import HEIGHT_KEEPING, IN_SPIN, Course, fly
-from keelturn.plan.document import PlannedFigure
-from keelturn.plan.numbers import ias_along, ias_of
-from keelturn.plan.pilots import Who, usual_numbers
 from keelturn.units import FT
 
 # The buffet is felt from this share of the lift limit on (common practice, no published source).

@@ -1,0 +1,48 @@
+"""What the open documents are made of: parts that refuse unknown fields, and numbers that say where they came
+from."""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from keelturn.working import Answer, Provenance, Rounding, Source, given
+
+HIGHEST_FT = 30000.0
+CardSource = Literal["flight manual", "placard", "measured here", "school", "common practice"]
+
+
+class Document(BaseModel):
+    """A part of an open document: unknown fields are refused, with their place."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
+
+
+class Stated(Document):
+    """One number and where it came from."""
+
+    value: float
+    source: CardSource = "flight manual"
+    ref: str = Field("", max_length=120)
+
+    def where(self) -> Source:
+        kind: Provenance = self.source
+        return Source(kind, self.ref or "aircraft card")
+
+    def answer(self, label: str, unit: str, rounding: Rounding = "near") -> Answer:
+        return given(label, self.value, unit, self.where(), rounding)
+
+
+class Above(Stated):
+    value: Annotated[float, Field(gt=0)]
+
+
+class Standard(Document):
+    """One number of the school's and where it came from."""
+
+    value: Annotated[float, Field(ge=0, le=HIGHEST_FT)]
+    source: Literal["regulation", "school", "common practice"] = "school"
+    ref: str = Field("school standards", max_length=160)
+
+    def answer(self, label: str, unit: str, rounding: Rounding = "near") -> Answer:
+        kind: Provenance = self.source
+        return given(label, self.value, unit, Source(kind, self.ref), rounding)

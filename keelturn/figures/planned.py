@@ -1,0 +1,47 @@
+"""A figure as it is planned: to which side, from what height, with which settings."""
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from keelturn.document import HIGHEST_FT, Document
+from keelturn.figures.catalogue import figure_of
+
+
+class PlannedFigure(Document):
+    id: str = Field(min_length=1, max_length=40)
+    key: str
+    side: Literal["left", "right"] = "left"
+    start_ft: float = Field(ge=0, le=HIGHEST_FT, description="On QNH")
+    entry_ias: float | None = Field(
+        None, gt=0, le=500, description="In the aircraft's speed unit; null for the gate's"
+    )
+    parameters: dict[str, float] = Field(default_factory=dict)
+    school: str | None = None
+    flown_by: Literal["instructor shows", "student with talk", "student alone"] = "student with talk"
+
+    @model_validator(mode="after")
+    def parameters_belong_to_the_figure(self) -> "PlannedFigure":
+        figure = figure_of(self.key)
+        for name, value in self.parameters.items():
+            known = figure.parameters.get(name)
+            if known is None:
+                raise ValueError(
+                    f"parameters.{name}: a {figure.name} has no such setting; it has"
+                    f" {', '.join(figure.parameters)}"
+                )
+            if not known.least <= value <= known.most:
+                raise ValueError(
+                    f"parameters.{name}: {value:g} is outside {known.least:g} to {known.most:g} {known.unit}"
+                )
+        return self
+
+    @property
+    def as_flown(self) -> tuple[object, ...]:
+        """Everything that its flight depends on besides the height it begins at: what tells one flight from
+        another in a memory."""
+        return (self.key, self.side, self.entry_ias, self.school, tuple(sorted(self.parameters.items())))
+
+    def parameter(self, name: str) -> float:
+        """The setting, or the figure's usual one."""
+        return self.parameters.get(name, figure_of(self.key).parameters[name].usual)

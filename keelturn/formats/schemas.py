@@ -1,0 +1,20 @@
+"""The JSON Schemas of what is asked and of what is answered."""
+
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from keelturn.formats.answers import ANSWERS
+from keelturn.formats.documents import REQUESTS
+
+KINDS = (*REQUESTS, *ANSWERS)
+
+
+def schema_of(kind: str) -> dict[str, Any]:
+    """JSON Schema of one of KINDS."""
+    made = (
+        REQUESTS[kind].model_json_schema()
+        if kind in REQUESTS
+        else TypeAdapter(ANSWERS[kind]).json_schema(mode="serialization")
+    )
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **made}

@@ -1,0 +1,1 @@
+"""What the school keeps: its standards, and the places it flies over."""
