@@ -11,6 +11,8 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
+from keelturn.units import G0
+
 Number = TypeVar("Number", float, NDArray[np.float64])
 
 P0 = 101325.0
@@ -18,9 +20,8 @@ T0 = 288.15
 RHO0 = 1.225
 R_AIR = 287.05287
 LAPSE = 0.0065
-G = 9.80665
 GAMMA = 1.4
-PRESSURE_POWER = G / (LAPSE * R_AIR)
+PRESSURE_POWER = G0 / (LAPSE * R_AIR)
 TROPOPAUSE_M = 11000.0
 A0 = math.sqrt(GAMMA * R_AIR * T0)
 
@@ -42,7 +43,7 @@ def standard_pressure(height_m: float) -> float:
         return tropospheric_pressure(height_m)
     at_tropopause = P0 * (1.0 - LAPSE * TROPOPAUSE_M / T0) ** PRESSURE_POWER
     return float(
-        at_tropopause * math.exp(-G * (height_m - TROPOPAUSE_M) / (R_AIR * (T0 - LAPSE * TROPOPAUSE_M)))
+        at_tropopause * math.exp(-G0 * (height_m - TROPOPAUSE_M) / (R_AIR * (T0 - LAPSE * TROPOPAUSE_M)))
     )
 
 

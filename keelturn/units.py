@@ -9,7 +9,8 @@ from typing import Literal
 FT = 0.3048
 NM = 1852.0
 KT = NM / 3600.0
-MPH = 1609.344 / 3600.0
+SM = 1609.344
+MPH = SM / 3600.0
 FPM = FT / 60.0
 LB = 0.45359237
 G0 = 9.80665

@@ -67,9 +67,12 @@ class Lever:
 
 @dataclass(frozen=True, slots=True)
 class Answer:
+    """number: the value as a pilot reads it, without its unit; shown: with it."""
+
     label: str
     value: float
     unit: str
+    number: str
     shown: str
     formula: str
     inputs: tuple["Answer", ...]
@@ -89,21 +92,42 @@ def read_off(value: float, unit: str, rounding: Rounding = "near") -> float:
     return (math.ceil(scaled - 1e-6) if rounding == "up" else math.floor(scaled + 1e-6)) * step
 
 
-def in_words(value: float, unit: str, rounding: Rounding = "near") -> str:
-    """'6,030 ft', '2.5 g', '118 kt'."""
+def in_number(value: float, unit: str, rounding: Rounding = "near") -> str:
+    """'6,030', '2.5', '118', '007' of a heading."""
     number = read_off(value, unit, rounding)
     if unit == "°":
-        return f"{number % 360:03.0f}°"
+        return f"{number % 360:03.0f}"
     if unit in READ_TO and READ_TO[unit] >= 1:
-        return f"{number:,.0f} {unit}"
-    if unit in WHOLE:
-        return f"{number:,.4g} {unit}".strip()
-    return f"{number:,.1f} {unit}"
+        return f"{number:,.0f}"
+    return f"{number:,.4g}" if unit in WHOLE else f"{number:,.1f}"
+
+
+def in_words(value: float, unit: str, rounding: Rounding = "near") -> str:
+    """'6,030 ft', '2.5 g', '118 kt', '007°'."""
+    return _with_unit(in_number(value, unit, rounding), unit)
+
+
+def _with_unit(number: str, unit: str) -> str:
+    return f"{number}°" if unit == "°" else f"{number} {unit}".strip()
+
+
+def _answer(
+    label: str,
+    value: float,
+    unit: str,
+    rounding: Rounding,
+    formula: str,
+    inputs: tuple[Answer, ...],
+    source: Source,
+    levers: tuple[Lever, ...] = (),
+) -> Answer:
+    number = in_number(value, unit, rounding)
+    return Answer(label, value, unit, number, _with_unit(number, unit), formula, inputs, source, levers)
 
 
 def given(label: str, value: float, unit: str, source: Source, rounding: Rounding = "near") -> Answer:
     """A number that somebody stated."""
-    return Answer(label, value, unit, in_words(value, unit, rounding), "as stated", (), source)
+    return _answer(label, value, unit, rounding, "as stated", (), source)
 
 
 def worked(
@@ -117,7 +141,7 @@ def worked(
     levers: tuple[Lever, ...] = (),
 ) -> Answer:
     """A number computed from `inputs` by the `formula`, which is given in words."""
-    return Answer(label, value, unit, in_words(value, unit, rounding), formula, inputs, source, levers)
+    return _answer(label, value, unit, rounding, formula, inputs, source, levers)
 
 
 def relabelled(answer: Answer, label: str) -> Answer:

@@ -22,7 +22,7 @@ from keelturn.flying.costs import fan_losses, fly_usual, pilot_numbers, usual_lo
 from keelturn.flying.pilots import drawn_numbers
 from keelturn.margins.gates import entry_map
 from keelturn.margins.influence import losses
-from keelturn.margins.spread import MEMORY, RECOVERIES
+from keelturn.margins.spread import flown_by_many, recovery_99
 from keelturn.motion import engine
 from keelturn.motion import equations as eq
 from keelturn.motion.flight import fly_fan, fly_one
@@ -130,8 +130,8 @@ def what_screens_wait_for() -> None:
     its = conditions(twelve)
 
     def cold() -> None:
-        MEMORY.forget()
-        RECOVERIES.forget()
+        flown_by_many.cache_clear()
+        recovery_99.cache_clear()
         figure_answer.usual_flight.cache_clear()
         sequence._alone.cache_clear()
         compute_plan(twelve, its)
@@ -154,9 +154,9 @@ def what_screens_wait_for() -> None:
 
 
 COLD_START = (
-    "import time; t = time.perf_counter(); from keelturn.flying.costs import usual_loss_ft; from tests.flights"
-    " import conditions, figure; usual_loss_ft(figure('nose_low'), conditions()); print(time.perf_counter()"
-    " - t)"
+    "import time; t = time.perf_counter(); "
+    "from keelturn.flying.costs import usual_loss_ft; from tests.flights import conditions, figure; "
+    "usual_loss_ft(figure('nose_low'), conditions()); print(time.perf_counter() - t)"
 )
 
 

@@ -70,6 +70,7 @@ def compiled_code() -> Path:
     file of each function, not at those it calls."""
     sources = (
         *MODEL.glob("*.py"),
+        BASE / "keelturn" / "aircraft" / "laws.py",
         BASE / "keelturn" / "air.py",
         BASE / "keelturn" / "units.py",
         BASE / "requirements" / "app.txt",

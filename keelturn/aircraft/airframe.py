@@ -6,13 +6,20 @@ Drag from the glide figures, thrust from the climb and level-speed figures: fitt
 import math
 from dataclasses import dataclass
 
+from keelturn.aircraft import laws
 from keelturn.aircraft.card import Card, ThrustLaw
+from keelturn.document import Wrong
 from keelturn.units import DEG, FPM
 
 # Lift limit downward against upward, and glide ratio with flap against clean, where the card has neither
 # figure (common practice, no published source).
 NEGATIVE_SHARE = 0.7
 FLAP_GLIDE_SHARE = 0.7
+LAWS: dict[ThrustLaw, float] = {
+    "fixed pitch": laws.LINEAR,
+    "constant speed": laws.HYPERBOLA,
+    "jet": laws.JET,
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,45 +39,47 @@ class Airframe:
     roll_right: float
     roll_at: float
 
-    def full_thrust(self, eas: float) -> float:
-        """Full throttle at sea level, over weight."""
-        if self.law == "constant speed":
-            return self.thrust / (eas + self.thrust_slope)
-        return max(0.0, self.thrust - self.thrust_slope * eas)
+    def full_thrust(self, eas: float, density_ratio: float = 1.0) -> float:
+        """Full throttle over weight in air of this density ratio."""
+        at_sea_level = laws.full_thrust(eas, LAWS[self.law], self.thrust, self.thrust_slope)
+        return float(at_sea_level * laws.power_ratio(density_ratio, LAWS[self.law]))
 
-
-def drag_over_weight(eas: float, load_factor: float, best_glide: float, glide_ratio: float) -> float:
-    """D/W = ((V/Vbg)^2 + n^2 (Vbg/V)^2) / (2 L/D): the parabolic polar that has this best glide. Flight
-    mechanics textbook."""
-    x = (eas / best_glide) ** 2
-    return (x + load_factor**2 / x) / (2.0 * glide_ratio)
+    def drag(self, eas: float, load_factor: float = 1.0) -> float:
+        """Over weight, on the glide's parabola."""
+        return float(laws.drag_over_weight(eas, load_factor, self.best_glide, self.glide_ratio))
 
 
 def airframe(card: Card, weight_lb: float, flap: bool = False) -> Airframe:
     """The card's numbers moved to this weight (lb). Thrust over weight runs through two points, the card's
     best climb and its highest level speed, by the card's law: a line (fixed pitch, jet) or power over an
-    offset speed (constant speed; the offset keeps it finite at rest). Raises ValueError when the two points
+    offset speed (constant speed; the offset keeps it finite at rest). Raises Wrong when the two points
     cannot be met by a falling curve."""
     speeds = card.speeds
     ratio = weight_lb / speeds.reference_lb.value
     glide_at_card = card.speed_si(speeds.glide_ias.value)
     climb, level = card.speed_si(speeds.climb_ias.value), card.speed_si(speeds.level_ias.value)
     best = speeds.glide_ratio.value
-    at_climb = drag_over_weight(climb, 1.0, glide_at_card, best) + speeds.climb_fpm.value * FPM / climb
-    at_level = drag_over_weight(level, 1.0, glide_at_card, best)
+    at_climb = laws.drag_over_weight(climb, 1.0, glide_at_card, best) + speeds.climb_fpm.value * FPM / climb
+    at_level = laws.drag_over_weight(level, 1.0, glide_at_card, best)
     slope = (at_climb - at_level) / (level - climb)
     if not slope > 0:
-        raise ValueError(
-            "speeds: thrust at the best climb must exceed thrust at the highest level speed; "
-            "check climb_fpm, climb_ias, level_ias and glide_ratio against each other"
+        raise Wrong(
+            (
+                "speeds.climb_fpm",
+                "thrust at the best climb does not exceed thrust at the highest level speed",
+                "Check rate and speed of climb, highest level speed and glide ratio against each other.",
+            )
         )
     thrust, fall = (at_climb + slope * climb) / ratio, slope / ratio
     if card.thrust == "constant speed":
         fall = (at_level * level - at_climb * climb) / (at_climb - at_level)
         if not fall > 0:
-            raise ValueError(
-                "thrust: 'constant speed' needs more power at the highest level speed than in the climb; "
-                "check climb_fpm, climb_ias and level_ias, or say 'fixed pitch'"
+            raise Wrong(
+                (
+                    "thrust",
+                    "'constant speed' needs more power at the highest level speed than in the climb",
+                    "Check rate and speed of climb and highest level speed, or say 'fixed pitch'.",
+                )
             )
         thrust = at_climb * (climb + fall) / ratio
     stall = speeds.stall_flap_ias if flap else speeds.stall_ias
@@ -99,12 +108,5 @@ def airframe(card: Card, weight_lb: float, flap: bool = False) -> Airframe:
 
 def climb_rate(frame: Airframe, climb_eas: float, density_ratio: float) -> float:
     """Full-throttle rate of climb (m/s, true) at this EAS and density ratio: V (T - D)/W."""
-    thrust = frame.full_thrust(climb_eas) * power_ratio(density_ratio, frame.law)
-    surplus = thrust - drag_over_weight(climb_eas, 1.0, frame.best_glide, frame.glide_ratio)
+    surplus = frame.full_thrust(climb_eas, density_ratio) - frame.drag(climb_eas)
     return surplus * climb_eas / math.sqrt(density_ratio)
-
-
-def power_ratio(density_ratio: float, law: ThrustLaw = "fixed pitch") -> float:
-    """Thrust against sea level. Unsupercharged piston engine: 1.132 s - 0.132 (Gagg and Farrar 1934, from
-    memory); jet: s^0.8 (order of size of textbooks, from memory)."""
-    return float(density_ratio**0.8) if law == "jet" else 1.132 * density_ratio - 0.132

@@ -10,7 +10,7 @@ import numpy as np
 from pydantic import Field, model_validator
 
 from keelturn.air import Number
-from keelturn.document import Above, Document, Stated
+from keelturn.document import Above, Document, Stated, Wrong
 from keelturn.units import SPEED, SpeedUnit
 from keelturn.working import Answer
 
@@ -118,14 +118,6 @@ class Spin(Document):
     variants: dict[SpinVariant, SpinVariantFigures] = {}
 
 
-class Inconsistent(ValueError):
-    """Numbers of one card that cannot all be true. problems: (where, what, what to do) of each."""
-
-    def __init__(self, problems: tuple[tuple[str, str, str], ...]) -> None:
-        super().__init__("; ".join(f"{what}: {do}" for _, what, do in problems))
-        self.problems = problems
-
-
 class Card(Document):
     name: str = Field(min_length=1, max_length=60)
     category: Literal["normal", "utility", "aerobatic"]
@@ -148,7 +140,7 @@ class Card(Document):
     def numbers_agree(self) -> "Card":
         found = tuple(_disagreements(self))
         if found:
-            raise Inconsistent(found)
+            raise Wrong(*found)
         return self
 
     @model_validator(mode="after")
@@ -258,13 +250,6 @@ def _disagreements(card: Card) -> Iterator[tuple[str, str, str]]:
                 f"{balance.most_lb.value:g} lb must rise in this order"
             ),
             "Correct one of them.",
-        )
-    approved = sorted(key for key in card.approved if "spin" in key)
-    if approved and (card.spin is None or not card.spin.approved):
-        yield (
-            "spin",
-            f"{approved[0]} is approved but the spin section is missing or not approved",
-            "Fill in the spin section, or strike the figure.",
         )
     if card.spin is not None and card.spin.most_lb.value > balance.most_lb.value:
         yield (

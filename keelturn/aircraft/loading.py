@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from pydantic import Field
 
 from keelturn.aircraft.card import Balance, Card
-from keelturn.document import Document
+from keelturn.document import Document, Wrong
 from keelturn.working import Answer, Source, given, worked
 
 AVGAS_LB_USGAL = 6.0  # FAA-H-8083-1B, standard weight of aviation gasoline, from memory
@@ -54,22 +54,30 @@ def usual_load(balance: Balance, front_lb: float, rear_lb: float, parachutes: bo
 
 @dataclass(frozen=True, slots=True)
 class Loading:
+    """seats: person and parachute in each, in the card's order."""
+
     weight: Answer
     arm: Answer
+    seats: tuple[Answer, ...]
+    baggage: Answer
     aerobatic_fuel: Answer
     aerobatic_minutes: Answer
 
 
 def fuel_aboard(balance: Balance, load: Load) -> dict[str, float]:
-    """Gallons by tank. Raises ValueError for a tank the card does not have, or a figure beyond its size or
+    """Gallons by tank. Raises Wrong for a tank the card does not have, or a figure beyond its size or
     below zero."""
     sizes = {tank.name: tank.usable_usgal for tank in balance.tanks}
     for name, gallons in load.fuel_usgal.items():
         if name not in sizes:
-            raise ValueError(f"load.fuel_usgal: no tank '{name}' on this card; it has {', '.join(sizes)}")
+            raise Wrong(("load.fuel_usgal", f"this card has no tank '{name}'", f"It has {', '.join(sizes)}."))
         if not 0 <= gallons <= sizes[name]:
-            raise ValueError(
-                f"load.fuel_usgal.{name}: {gallons:g} is outside 0 to {sizes[name]:g} US gal usable"
+            raise Wrong(
+                (
+                    f"load.fuel_usgal.{name}",
+                    f"{gallons:g} is outside 0 to {sizes[name]:g} US gal usable",
+                    "Correct the load.",
+                )
             )
     return {name: load.fuel_usgal.get(name, 0.0) for name in sizes}
 
@@ -129,10 +137,12 @@ def loading(card: Card, load: Load) -> Loading:
         (balance.seats[0], load.front_lb, load.front_parachute_lb),
         (balance.seats[1], load.rear_lb, load.rear_parachute_lb),
     ]
+    in_seats = tuple(_seat(seat.name, person, chute) for seat, person, chute in seats)
+    baggage = given("Baggage", load.baggage_lb, "lb", PLAN)
     items = [
         (balance.empty_lb.answer("Empty weight", "lb"), balance.empty_arm_in.value),
-        *((_seat(seat.name, person, chute), seat.arm_in) for seat, person, chute in seats),
-        (given("Baggage", load.baggage_lb, "lb", PLAN), balance.baggage.arm_in),
+        *zip(in_seats, (seat.arm_in for seat in balance.seats), strict=True),
+        (baggage, balance.baggage.arm_in),
     ]
     for tank in balance.tanks:
         items.append((given(f"Fuel, {tank.name}", fuel[tank.name] * AVGAS_LB_USGAL, "lb", PLAN), tank.arm_in))
@@ -149,7 +159,7 @@ def loading(card: Card, load: Load) -> Loading:
     minutes = worked(
         "Aerobatic minutes in the tank", gallons / burn.value * 60, "min", "fuel / burn x 60", aboard, burn
     )
-    return Loading(weight, arm, aboard, minutes)
+    return Loading(weight, arm, in_seats, baggage, aboard, minutes)
 
 
 def _seat(name: str, person_lb: float, parachute_lb: float) -> Answer:

@@ -1,14 +1,16 @@
 """One attempt as noted in the air or after landing, and where its height went against the plan."""
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 from typing import Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
 from keelturn.document import HIGHEST_FT, Document
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
-from keelturn.figures.planned import PlannedFigure
+from keelturn.figures.planned import FlownBy, PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import fly_usual
 from keelturn.working import Answer, Source, given, in_words, worked
@@ -30,11 +32,17 @@ class Attempt(Document):
     turns: float | None = Field(None, ge=0, le=20)
     most_g: float | None = Field(None, ge=-10, le=12)
     feel: int | None = Field(None, ge=0, le=10)
-    flown_by: Literal["instructor", "student with talk", "student"] = "student with talk"
+    flown_by: FlownBy = FlownBy.WITH_TALK
     faults: tuple[str, ...] = ()
     grade: Grade | None = None
     note: str = Field("", max_length=1000)
     skipped: bool = False
+
+    @field_validator("flown_by", mode="before")
+    @classmethod
+    def earlier_words(cls, flown_by: object) -> object:
+        """Attempts stored before plan and attempt had the same words for it."""
+        return {"instructor": FlownBy.SHOWN, "student": FlownBy.ALONE}.get(str(flown_by), flown_by)
 
     @model_validator(mode="after")
     def heights_come_down(self) -> "Attempt":
@@ -62,8 +70,19 @@ class Attempt(Document):
         return None if self.start_ft is None or self.lowest_ft is None else self.start_ft - self.lowest_ft
 
 
+class Cause(StrEnum):
+    """What a step away from the brief was."""
+
+    TURNS = "turns"
+    LATE = "late"
+    PULL = "pull"
+    RECOVERY = "recovery"
+    NOT_SPLIT = "not split"
+
+
 @dataclass(frozen=True, slots=True)
 class LossLine:
+    cause: Cause
     part: str
     height_ft: float
     shown: str
@@ -107,33 +126,30 @@ def loss_account(attempt: Attempt, conditions: Conditions) -> LossAccount | None
         given("Lowest", attempt.lowest_ft, "ft", NOTED),
         source=NOTED,
     )
-    steps: list[tuple[str, float]] = []
-    turning = _turns_step(attempt, briefed, conditions)
-    if turning is not None:
-        steps.append(turning)
+    found = [_turns_step(attempt, briefed, conditions)]
     if attempt.recover_ft is not None:
-        before = usual.before_recovery_ft
-        late = attempt.start_ft - attempt.recover_ft - before - sum(height for _, height in steps)
-        steps.append(("Before the recovery was called", late))
-    pull = _pull_step(attempt, briefed, conditions, usual.lost_ft)
-    if pull is not None:
-        steps.append(pull)
-    rest = lost - usual.lost_ft - sum(height for _, height in steps)
-    steps.append(
-        (
-            (
-                "Recovery technique"
-                if attempt.recover_ft is not None
-                else "Technique, not split: no height at the recovery"
-            ),
-            rest,
-        )
+        late = attempt.start_ft - attempt.recover_ft - usual.before_recovery_ft - _height(found)
+        found.append(_line(Cause.LATE, "Before the recovery was called", late))
+    found.append(_pull_step(attempt, briefed, conditions, usual.lost_ft))
+    rest = lost - usual.lost_ft - _height(found)
+    found.append(
+        _line(Cause.NOT_SPLIT, "Technique, not split: no height at the recovery", rest)
+        if attempt.recover_ft is None
+        else _line(Cause.RECOVERY, "Recovery technique", rest)
     )
-    lines = tuple(LossLine(part, height, _signed(height)) for part, height in steps)
-    return LossAccount(planned, flown, lines, _say_one_thing(lost - usual.lost_ft, steps, attempt))
+    lines = tuple(line for line in found if line is not None)
+    return LossAccount(planned, flown, lines, _say_one_thing(lost - usual.lost_ft, lines, attempt))
 
 
-def _turns_step(attempt: Attempt, briefed: PlannedFigure, conditions: Conditions) -> tuple[str, float] | None:
+def _line(cause: Cause, words: str, height_ft: float) -> LossLine:
+    return LossLine(cause, words, height_ft, _signed(height_ft))
+
+
+def _height(lines: Sequence[LossLine | None]) -> float:
+    return sum(line.height_ft for line in lines if line is not None)
+
+
+def _turns_step(attempt: Attempt, briefed: PlannedFigure, conditions: Conditions) -> LossLine | None:
     if attempt.turns is None or "turns" not in figure_of(briefed.key).parameters:
         return None
     more = attempt.turns - briefed.parameter("turns")
@@ -143,43 +159,45 @@ def _turns_step(attempt: Attempt, briefed: PlannedFigure, conditions: Conditions
         update={"parameters": {**briefed.parameters, "turns": min(6.0, attempt.turns)}}
     )
     height = fly_usual(other, conditions).lost_ft - fly_usual(briefed, conditions).lost_ft
-    return f"{abs(more):g} {'more' if more > 0 else 'fewer'} turns than briefed", height
+    return _line(Cause.TURNS, f"{abs(more):g} {'more' if more > 0 else 'fewer'} turns than briefed", height)
 
 
 def _pull_step(
     attempt: Attempt, briefed: PlannedFigure, conditions: Conditions, usual_ft: float
-) -> tuple[str, float] | None:
+) -> LossLine | None:
     if attempt.most_g is None or "pull_g" not in figure_of(briefed.key).parameters:
         return None
     change = attempt.most_g - briefed.parameter("pull_g")
     if abs(change) < 0.15 or attempt.most_g < 1.3:
         return None
     height = fly_usual(briefed, conditions, "student", pull_g=change).lost_ft - usual_ft
-    return f"Pull {attempt.most_g:.1f} g, briefed {briefed.parameter('pull_g'):.1f}", height
+    words = f"Pull {attempt.most_g:.1f} g, briefed {briefed.parameter('pull_g'):.1f}"
+    return _line(Cause.PULL, words, height)
 
 
-ADVICE = {
-    "Before": "Call the recovery when the turn is done: the wait is where the height went.",
-    "Pull": "Pull to the weight that was briefed and hold it: the dive is where the height went.",
-    "Recovery": (
+ADVICE: Mapping[Cause, str] = {
+    Cause.LATE: "Call the recovery when the turn is done: the wait is where the height went.",
+    Cause.PULL: "Pull to the weight that was briefed and hold it: the dive is where the height went.",
+    Cause.RECOVERY: (
         "The recovery is where the height went: inputs in order, each without waiting for the last to feel"
         " right."
     ),
 }
 
 
-def _say_one_thing(over_ft: float, steps: list[tuple[str, float]], attempt: Attempt) -> str:
+def _say_one_thing(over_ft: float, lines: Sequence[LossLine], attempt: Attempt) -> str:
     """The costliest step in plain words (common practice: one thing at a time)."""
-    part, height = max(steps, key=lambda step: step[1])
-    if over_ft <= 30.0 or height <= 30.0:
+    worst = max(lines, key=lambda line: line.height_ft)
+    if over_ft <= 30.0 or worst.height_ft <= 30.0:
         return "Within the brief. Keep it."
-    worth = f"Worth {in_words(height, 'ft')} of the {in_words(over_ft, 'ft')} beyond the brief."
-    first = next((fault_of(figure_of(attempt.planned.key), key) for key in attempt.faults), None)
-    advice = next((words for start, words in ADVICE.items() if part.startswith(start)), None)
-    if advice is None:
-        advice = (
-            f"{first.words}. {first.does}"
-            if first
-            else "Note the height at the recovery next time, so that we can see which half it was."
-        )
-    return f"{advice} {worth}"
+    worth = f"Worth {in_words(worst.height_ft, 'ft')} of the {in_words(over_ft, 'ft')} beyond the brief."
+    return f"{ADVICE.get(worst.cause) or _of_the_fault(attempt)} {worth}"
+
+
+def _of_the_fault(attempt: Attempt) -> str:
+    """What the first noted fault does; without one, how to see more next time."""
+    figure = figure_of(attempt.planned.key)
+    first = next((fault for key in attempt.faults if (fault := fault_of(figure, key))), None)
+    if first is None:
+        return "Note the height at the recovery next time, so that we can see which half it was."
+    return f"{first.words}. {first.does}"

@@ -59,7 +59,7 @@ class Where:
 def where_height_went(
     planned: PlannedFigure, conditions: Conditions, pilot: Mapping[str, float], who: Who = "student"
 ) -> Where:
-    """pilot: the attempt's numbers by name (plan/pilots.py), those missing are the usual ones. Raises
+    """pilot: the attempt's numbers by name (flying/pilots.py), those missing are the usual ones. Raises
     ValueError for a name that there is not."""
     known = PILOTS[who]
     for name in pilot:

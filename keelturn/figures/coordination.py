@@ -3,10 +3,12 @@
 from functools import partial
 
 from keelturn.figures.faults import EVERY, faults
-from keelturn.figures.figure import Begin, Figure, Gate, Parameter
+from keelturn.figures.figure import Begin, Family, Figure, Gate, Parameter
 from keelturn.motion.legs import Leg
 
-held = partial(Figure, family="Co-ordination", category="normal", stage="first flights", holds_height=True)
+held = partial(
+    Figure, family=Family.COORDINATION, category="normal", stage="first flights", holds_height=True
+)
 
 STEEP_TURN = held(
     key="steep_turn",
@@ -31,6 +33,7 @@ STEEP_TURN = held(
     ),
     throttle=0.7,
     take_over=(75.0, -15.0),
+    titled=lambda settings: f"Steep turn {settings['bank_deg']:.0f}°",
 )
 
 BANK_REVERSALS = held(
@@ -109,7 +112,7 @@ ADVERSE_YAW = held(
 FULL_RUDDER_SLIP = Figure(
     key="full_rudder_slip",
     name="Full-rudder slip",
-    family="Co-ordination",
+    family=Family.COORDINATION,
     category="normal",
     stage="first flights",
     unsettles=2,

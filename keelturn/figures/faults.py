@@ -1,102 +1,258 @@
-"""The faults of the debrief, said once (common practice, no published source). Figures take them by name."""
+"""The faults of the debrief, said once, with what each is taken to change in the pilot's numbers. Figures
+take them by name.
+
+All common practice, no published source; what a fault changes is an assumption of ours, said beside its
+cost."""
 
 from keelturn.figures.figure import Fault
 
-_TABLE = (
+TABLE = (
     # All figures
-    ("below_gate", "Below the gate", "The height was not there to spend before the figure began."),
-    ("wrong_speed", "Wrong speed at the gate", "Too fast pays in height and g, too slow in control."),
-    ("no_lookout", "No lookout", "Nobody knows who is below."),
-    ("no_answer", "No answer to the hand-over", "Two pilots fly, or none."),
-    ("missed_check", "Missed check", "The item that was missed waits for the worst moment."),
+    Fault("below_gate", "Below the gate", "The height was not there to spend before the figure began."),
+    Fault(
+        "wrong_speed",
+        "Wrong speed at the gate",
+        "Too fast pays in height and g, too slow in control.",
+        {"speed_error_kt": 8.0},
+        "8 kt too fast",
+    ),
+    Fault("no_lookout", "No lookout", "Nobody knows who is below."),
+    Fault("no_answer", "No answer to the hand-over", "Two pilots fly, or none."),
+    Fault("missed_check", "Missed check", "The item that was missed waits for the worst moment."),
     # Co-ordination and stalls
-    ("nose_dropped", "Nose dropped", "Bank without pull: a spiral begins."),
-    ("over_banked", "Over-banked", "The lift left to hold height goes."),
-    ("chased_instruments", "Eyes inside", "The nose wanders while the needle is chased."),
-    ("ball_out", "Ball not in the middle", "The aeroplane slips or skids; a stall then drops a wing."),
-    ("point_left", "Nose left the point", "Rudder and aileron did not come together."),
-    ("forward_late", "Stick late at the stall", "The wing stays stalled and the sink builds."),
-    ("aileron_at_stall", "Aileron at the stall", "The dropping wing drops more."),
-    ("secondary_stall", "Secondary stall", "Pulled before the speed was there: start again, lower."),
-    ("power_late", "Power closed late", "Power holds the nose up and the turn going."),
-    ("power_in_late", "Power late", "The height is paid for the wait."),
+    Fault(
+        "nose_dropped",
+        "Nose dropped",
+        "Bank without pull: a spiral begins.",
+        {"height_keeping_ft": 60.0},
+        "60 ft more let go",
+    ),
+    Fault("over_banked", "Over-banked", "The lift left to hold height goes."),
+    Fault("chased_instruments", "Eyes inside", "The nose wanders while the needle is chased."),
+    Fault("ball_out", "Ball not in the middle", "The aeroplane slips or skids; a stall then drops a wing."),
+    Fault("point_left", "Nose left the point", "Rudder and aileron did not come together."),
+    Fault(
+        "forward_late",
+        "Stick late at the stall",
+        "The wing stays stalled and the sink builds.",
+        {"delay_s": 1.0},
+        "stick a second later",
+    ),
+    Fault("aileron_at_stall", "Aileron at the stall", "The dropping wing drops more."),
+    Fault("secondary_stall", "Secondary stall", "Pulled before the speed was there: start again, lower."),
+    Fault(
+        "power_late",
+        "Power closed late",
+        "Power holds the nose up and the turn going.",
+        {"recovery_factor": 0.3},
+        "a third as many turns again before it stops",
+    ),
+    Fault(
+        "power_in_late",
+        "Power late",
+        "The height is paid for the wait.",
+        {"throttle_s": 1.5},
+        "throttle a second and a half slower",
+    ),
     # Spins
-    ("slowed_wrong", "Slowed too fast or too slow", "Too fast zooms into it, too slow mushes past it."),
-    ("entered_early", "Rudder before the buffet", "It wanders into a spiral instead of a spin."),
-    ("stick_not_back", "Stick not fully back", "It becomes a spiral: speed rises and so does the loss."),
-    ("rudder_half", "Rudder stamped or half", "A half entry wanders and costs height before the first turn."),
-    ("aileron_in", "Aileron in", "Flattens or steepens the spin and hides what the rudder does."),
-    ("aileron_in_recovery", "Aileron used in the recovery", "It can keep the spin going or tip it over."),
-    ("wrong_rudder", "Wrong rudder", "The spin is held in by the foot that should stop it."),
-    ("rudder_late", "Rudder half or late", "Every second is part of a turn."),
-    ("stick_before_rudder", "Stick before rudder", "The spin speeds up before it stops."),
-    ("stick_late", "Stick forward late", "Rudder alone stops it slowly: each further turn is paid in full."),
-    ("stick_too_far", "Stick too far or held", "Past the vertical: everyone floats and the dive deepens."),
-    ("rudder_not_centred", "Rudder not centred", "It starts to turn the other way."),
-    (
+    Fault(
+        "slowed_wrong",
+        "Slowed too fast or too slow",
+        "Too fast zooms into it, too slow mushes past it.",
+        {"entry_factor": 0.1},
+        "a tenth more height in the entry",
+    ),
+    Fault("entered_early", "Rudder before the buffet", "It wanders into a spiral instead of a spin."),
+    Fault(
+        "stick_not_back",
+        "Stick not fully back",
+        "It becomes a spiral: speed rises and so does the loss.",
+        {"entry_factor": 0.15},
+        "a seventh more height in the entry",
+    ),
+    Fault(
+        "rudder_half",
+        "Rudder stamped or half",
+        "A half entry wanders and costs height before the first turn.",
+        {"entry_factor": 0.2},
+        "a fifth more height in the entry",
+    ),
+    Fault("aileron_in", "Aileron in", "Flattens or steepens the spin and hides what the rudder does."),
+    Fault(
+        "aileron_in_recovery",
+        "Aileron used in the recovery",
+        "It can keep the spin going or tip it over.",
+        {"recovery_factor": 0.5},
+        "half as many turns again before it stops",
+    ),
+    Fault(
+        "wrong_rudder",
+        "Wrong rudder",
+        "The spin is held in by the foot that should stop it.",
+        {"delay_s": 2.0},
+        "two seconds before it is changed over",
+    ),
+    Fault(
+        "rudder_late",
+        "Rudder half or late",
+        "Every second is part of a turn.",
+        {"delay_s": 1.0},
+        "rudder a second later",
+    ),
+    Fault(
+        "stick_before_rudder",
+        "Stick before rudder",
+        "The spin speeds up before it stops.",
+        {"recovery_factor": 0.5},
+        "half as many turns again before it stops",
+    ),
+    Fault(
+        "stick_late",
+        "Stick forward late",
+        "Rudder alone stops it slowly: each further turn is paid in full.",
+        {"gap_s": 1.0},
+        "stick a second later after the rudder",
+    ),
+    Fault(
+        "stick_too_far", "Stick too far or held", "Past the vertical: everyone floats and the dive deepens."
+    ),
+    Fault(
+        "rudder_not_centred",
+        "Rudder not centred",
+        "It starts to turn the other way.",
+        {"centre_s": 1.0},
+        "a second more before the pull",
+    ),
+    Fault(
         "impatient",
         "Changed inputs too soon",
         "Inputs need time to work; changing them starts the wait again.",
+        {"recovery_factor": 0.5},
+        "half as many turns again before it stops",
     ),
     # Pull-outs and upsets
-    ("soft_pull", "Timid pull", "Height and speed run away in the dive."),
-    ("harsh_pull", "Harsh pull", "Secondary stall or too much g, and the height is spent twice."),
-    ("power_before_horizon", "Power before the horizon", "Speed is added while the nose is still down."),
-    (
+    Fault(
+        "soft_pull", "Timid pull", "Height and speed run away in the dive.", {"pull_g": -0.5}, "half a g less"
+    ),
+    Fault("harsh_pull", "Harsh pull", "Secondary stall or too much g, and the height is spent twice."),
+    Fault("power_before_horizon", "Power before the horizon", "Speed is added while the nose is still down."),
+    Fault(
         "not_level_first",
         "Wings not level first",
         "Part of the pull turns the aeroplane instead of lifting it.",
     ),
-    ("late", "Late to act", "The speed and the loss grow with every second."),
-    ("wrong_instrument", "Wrong instrument or eyes inside", "A second goes by before the horizon is found."),
-    (
+    Fault(
+        "late",
+        "Late to act",
+        "The speed and the loss grow with every second.",
+        {"delay_s": 1.0},
+        "first input a second later",
+    ),
+    Fault(
+        "wrong_instrument",
+        "Wrong instrument or eyes inside",
+        "A second goes by before the horizon is found.",
+        {"delay_s": 1.0},
+        "a second before the horizon is found",
+    ),
+    Fault(
         "pulled_before_rolling",
         "Pulled before rolling",
         "Lift points sideways: it tightens the dive, and the rolling g limit is near.",
+        {"delay_s": 0.5},
+        "half a second before it rolls",
     ),
-    ("rolled_while_pulling", "Rolled while pulling", "The g limit while rolling is lower."),
-    ("long_way", "Rolled the long way", "Twice the time, nose still falling."),
-    ("pulled_through", "Pulled through", "From beyond the vertical the ground is the way the lift points."),
-    (
+    Fault(
+        "rolled_while_pulling",
+        "Rolled while pulling",
+        "The g limit while rolling is lower.",
+        {"roll_g": 0.8},
+        "0.8 g more while rolling",
+    ),
+    Fault("long_way", "Rolled the long way", "Twice the time, nose still falling."),
+    Fault(
+        "pulled_through", "Pulled through", "From beyond the vertical the ground is the way the lift points."
+    ),
+    Fault(
         "throttle_wrong",
         "Throttle wrong for the nose",
         "Open with the nose down runs to Vne; closed with it up runs out of speed.",
     ),
-    ("stopped_short", "Stopped short of recovered", "Still descending: not over yet."),
-    ("pushed_hard", "Pushed too hard", "Everyone floats, and the engine may stop."),
-    (
+    Fault("stopped_short", "Stopped short of recovered", "Still descending: not over yet."),
+    Fault("pushed_hard", "Pushed too hard", "Everyone floats, and the engine may stop."),
+    Fault(
         "controls_fought",
         "Moved the controls with no speed",
         "Nothing answers, and what is held bites when the air comes back.",
     ),
     # Rolls
-    ("nose_low_first", "Nose not high enough first", "The second half is flown downhill."),
-    (
+    Fault(
+        "nose_low_first",
+        "Nose not high enough first",
+        "The second half is flown downhill.",
+        {"angle_error_deg": -10.0},
+        "nose ten degrees lower",
+    ),
+    Fault(
         "not_relaxed",
         "Back pressure not relaxed before aileron",
         "A pull while rolling screws it off heading.",
     ),
-    ("aileron_eased", "Aileron eased off half way", "It stops on its back, where the nose drops."),
-    ("scooped", "Nose dropped in the last quarter", "It scoops out: height and heading go together."),
-    ("no_top_rudder", "No top rudder", "At knife edge the nose falls."),
-    ("no_forward_inverted", "No forward stick inverted", "The nose drops while the wings are upside down."),
-    ("off_heading", "Came off heading", "The exit is not where the next figure begins."),
-    ("points_missed", "Points not stopped", "The roll smears into one."),
+    Fault(
+        "aileron_eased",
+        "Aileron eased off half way",
+        "It stops on its back, where the nose drops.",
+        {"roll_share": -0.3},
+        "three tenths less aileron",
+    ),
+    Fault("scooped", "Nose dropped in the last quarter", "It scoops out: height and heading go together."),
+    Fault("no_top_rudder", "No top rudder", "At knife edge the nose falls."),
+    Fault(
+        "no_forward_inverted", "No forward stick inverted", "The nose drops while the wings are upside down."
+    ),
+    Fault("off_heading", "Came off heading", "The exit is not where the next figure begins."),
+    Fault("points_missed", "Points not stopped", "The roll smears into one."),
     # Loops and lines
-    ("wings_not_level", "Wings not level at the pull", "The loop leans and comes out beside its heading."),
-    ("pulled_soft", "Pulled too soft", "The top comes too high and too slow."),
-    ("pulled_hard", "Pulled too hard", "Speed goes into drag, or the wing stalls on the way up."),
-    ("no_easing", "No easing over the top", "The top is pinched and slow."),
-    ("stalled_over_top", "Stalled over the top", "It falls out of the figure, sometimes into a spin."),
-    ("late_pull_down", "Late pull on the way down", "Speed and height run away."),
-    ("overspeed", "Too fast coming down", "Vne comes nearer with every second of waiting."),
-    ("not_vertical", "Line not vertical", "Short of it arcs over, past it falls on its back."),
-    ("kicked_early", "Kicked early", "It flies round in an arc instead of turning about itself."),
-    ("kicked_late", "Kicked late", "No air over the rudder: it slides or flops."),
-    ("torqued", "Torqued off", "The propeller's swirl rolls it as the air goes."),
-    ("over_rotated", "Over-rotated", "It swings past the vertical down."),
+    Fault(
+        "wings_not_level", "Wings not level at the pull", "The loop leans and comes out beside its heading."
+    ),
+    Fault(
+        "pulled_soft",
+        "Pulled too soft",
+        "The top comes too high and too slow.",
+        {"pull_g": -0.5},
+        "half a g less",
+    ),
+    Fault(
+        "pulled_hard",
+        "Pulled too hard",
+        "Speed goes into drag, or the wing stalls on the way up.",
+        {"pull_g": 0.5},
+        "half a g more",
+    ),
+    Fault(
+        "no_easing",
+        "No easing over the top",
+        "The top is pinched and slow.",
+        {"ease_error_g": 0.4},
+        "0.4 g more over the top",
+    ),
+    Fault("stalled_over_top", "Stalled over the top", "It falls out of the figure, sometimes into a spin."),
+    Fault("late_pull_down", "Late pull on the way down", "Speed and height run away."),
+    Fault("overspeed", "Too fast coming down", "Vne comes nearer with every second of waiting."),
+    Fault(
+        "not_vertical",
+        "Line not vertical",
+        "Short of it arcs over, past it falls on its back.",
+        {"angle_error_deg": -10.0},
+        "ten degrees short of it",
+    ),
+    Fault("kicked_early", "Kicked early", "It flies round in an arc instead of turning about itself."),
+    Fault("kicked_late", "Kicked late", "No air over the rudder: it slides or flops."),
+    Fault("torqued", "Torqued off", "The propeller's swirl rolls it as the air goes."),
+    Fault("over_rotated", "Over-rotated", "It swings past the vertical down."),
 )
-BY_KEY = {key: Fault(key, words, does) for key, words, does in _TABLE}
+BY_KEY = {fault.key: fault for fault in TABLE}
 
 
 def faults(*keys: str) -> tuple[Fault, ...]:

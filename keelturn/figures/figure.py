@@ -1,7 +1,8 @@
 """What a figure is: a purpose, a gate, parameters, legs and a recovery, faults and words."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from enum import StrEnum
 from typing import Literal
 
 from keelturn.motion.legs import Leg, Number
@@ -13,6 +14,17 @@ Stage = Literal["first flights", "practised", "ready to fly it alone"]
 SpinKind = Literal[
     "upright", "accelerated", "flat", "inverted", "inverted flat", "in-spin aileron", "out-spin aileron"
 ]
+
+
+class Family(StrEnum):
+    COORDINATION = "Co-ordination"
+    STALLS = "Stalls"
+    SPIRALS = "Spirals"
+    SPINS = "Spins"
+    ROLLS = "Rolls"
+    LOOPING = "Looping"
+    LINES = "Lines"
+    UPSETS = "Upsets"
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,9 +64,14 @@ class Begin:
 
 @dataclass(frozen=True, slots=True)
 class Fault:
+    """numbers: what it is taken to change in the pilot's numbers, added to the usual ones, and assumed: how
+    that is said; empty where no number stands for it (assumptions of ours, no published source)."""
+
     key: str
     words: str
     does: str
+    numbers: Mapping[str, float] = field(default_factory=dict)
+    assumed: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,11 +81,13 @@ class Figure:
     take_over_words finish the sentence "My controls at 3,850 ft if ...". category: the lowest that commonly
     approves it; the card decides. stage: the least a student has reached who flies it. unsettles: load on
     balance and stomach, 0 none to 10 most. holds_height: what the pilot lets go of the height is part of the
-    account. All common practice, no published source, unless said."""
+    account. titled: its name by its settings, where the name alone does not tell. gentler: key of the figure
+    that asks less and teaches the same. counts_turns: the height at its start is shown as turns. All common
+    practice, no published source, unless said."""
 
     key: str
     name: str
-    family: str
+    family: Family
     purpose: str
     look_at: str
     gate: Gate
@@ -88,11 +107,20 @@ class Figure:
     take_over: tuple[float, float] | None = None
     holds_height: bool = False
     spin: SpinKind | None = None
+    titled: Callable[[Mapping[str, float]], str] | None = None
+    gentler: str | None = None
+    counts_turns: bool = False
 
     @property
     def upset(self) -> bool:
         """The instructor sets up the attitude, and the recovery is the figure."""
-        return self.family == "Upsets" or self.family == "Spirals"
+        return self.family in (Family.UPSETS, Family.SPIRALS)
+
+    def title(self, settings: Mapping[str, float]) -> str:
+        """Its name with the settings that tell it from another, without its side."""
+        if self.titled is None:
+            return self.name
+        return self.titled({name: settings.get(name, p.usual) for name, p in self.parameters.items()})
 
 
 def fault_of(figure: Figure, key: str) -> Fault | None:

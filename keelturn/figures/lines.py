@@ -1,7 +1,7 @@
 """Lines: wing-over, stall turn, zoom and push-over, tail slide (common practice, no published source)."""
 
 from keelturn.figures.faults import EVERY, LOOP, PULL_OUT, faults
-from keelturn.figures.figure import Figure, Gate, Parameter
+from keelturn.figures.figure import Family, Figure, Gate, Parameter
 from keelturn.motion.legs import Leg
 
 PULL = Parameter("Pull", "g", 3.5, 2.0, 6.0)
@@ -16,7 +16,7 @@ OUT = (
 WING_OVER = Figure(
     key="wing_over",
     name="Wing-over",
-    family="Lines",
+    family=Family.LINES,
     category="utility",
     stage="first flights",
     unsettles=2,
@@ -46,7 +46,7 @@ WING_OVER = Figure(
 STALL_TURN = Figure(
     key="stall_turn",
     name="Stall turn",
-    family="Lines",
+    family=Family.LINES,
     category="aerobatic",
     stage="practised",
     unsettles=4,
@@ -75,7 +75,7 @@ STALL_TURN = Figure(
 ZOOM = Figure(
     key="zoom_push_over",
     name="Zoom and push-over",
-    family="Lines",
+    family=Family.LINES,
     category="utility",
     stage="practised",
     unsettles=4,
@@ -108,7 +108,7 @@ ZOOM = Figure(
 TAIL_SLIDE = Figure(
     key="tail_slide",
     name="Tail slide",
-    family="Lines",
+    family=Family.LINES,
     category="aerobatic",
     stage="ready to fly it alone",
     unsettles=8,

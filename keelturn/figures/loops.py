@@ -3,7 +3,7 @@
 from functools import partial
 
 from keelturn.figures.faults import EVERY, LOOP, PULL_OUT, ROLL, faults
-from keelturn.figures.figure import Figure, Gate, Parameter
+from keelturn.figures.figure import Family, Figure, Gate, Parameter
 from keelturn.motion.legs import Leg
 
 PULL = Parameter("Pull", "g", 3.5, 2.0, 6.0)
@@ -14,7 +14,7 @@ STOP = (
 )
 looping = partial(
     Figure,
-    family="Looping",
+    family=Family.LOOPING,
     category="aerobatic",
     throttle=1.0,
     take_over=(60.0, -60.0),

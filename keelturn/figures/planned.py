@@ -1,24 +1,33 @@
 """A figure as it is planned: to which side, from what height, with which settings."""
 
-from typing import Literal
+from enum import StrEnum
 
 from pydantic import Field, model_validator
 
 from keelturn.document import HIGHEST_FT, Document
 from keelturn.figures.catalogue import figure_of
+from keelturn.figures.figure import Side
+
+
+class FlownBy(StrEnum):
+    """Who has the controls: the words of plan, attempt and record alike."""
+
+    SHOWN = "instructor shows"
+    WITH_TALK = "student with talk"
+    ALONE = "student alone"
 
 
 class PlannedFigure(Document):
     id: str = Field(min_length=1, max_length=40)
     key: str
-    side: Literal["left", "right"] = "left"
+    side: Side = "left"
     start_ft: float = Field(ge=0, le=HIGHEST_FT, description="On QNH")
     entry_ias: float | None = Field(
         None, gt=0, le=500, description="In the aircraft's speed unit; null for the gate's"
     )
     parameters: dict[str, float] = Field(default_factory=dict)
     school: str | None = None
-    flown_by: Literal["instructor shows", "student with talk", "student alone"] = "student with talk"
+    flown_by: FlownBy = FlownBy.WITH_TALK
 
     @model_validator(mode="after")
     def parameters_belong_to_the_figure(self) -> "PlannedFigure":
@@ -41,6 +50,13 @@ class PlannedFigure(Document):
         """Everything that its flight depends on besides the height it begins at: what tells one flight from
         another in a memory."""
         return (self.key, self.side, self.entry_ias, self.school, tuple(sorted(self.parameters.items())))
+
+    @property
+    def title(self) -> str:
+        """'Two-turn spin, left'."""
+        figure = figure_of(self.key)
+        words = figure.title(self.parameters)
+        return f"{words}, {self.side}" if figure.has_sides else words
 
     def parameter(self, name: str) -> float:
         """The setting, or the figure's usual one."""

@@ -3,14 +3,14 @@
 from functools import partial
 
 from keelturn.figures.faults import EVERY, PULL_OUT, ROLL, faults
-from keelturn.figures.figure import Figure, Gate, Parameter
+from keelturn.figures.figure import Family, Figure, Gate, Parameter
 from keelturn.motion.legs import Leg
 
 STOP = ("Nose drops past 30 below: stop the roll the short way, then pull.", "Below the gate, stop.")
 TAKE_OVER = (120.0, -25.0)
 rolled = partial(
     Figure,
-    family="Rolls",
+    family=Family.ROLLS,
     category="aerobatic",
     throttle=0.8,
     take_over=TAKE_OVER,

@@ -1,7 +1,9 @@
-"""Spins and their variants (common practice, no published source; heights by plan/spin.py from the card)."""
+"""Spins and their variants (common practice, no published source; heights by flying/spin.py)."""
+
+from collections.abc import Callable, Mapping
 
 from keelturn.figures.faults import EVERY, PULL_OUT, SPIN_ENTRY, SPIN_RECOVERY, faults
-from keelturn.figures.figure import Begin, Category, Figure, Gate, Parameter, SpinKind, Stage
+from keelturn.figures.figure import Begin, Category, Family, Figure, Gate, Parameter, SpinKind, Stage
 from keelturn.motion.legs import SPIN as SPIN_LEG
 from keelturn.motion.legs import Leg
 
@@ -29,11 +31,14 @@ def _spin(
     before: tuple[Leg, ...] = (),
     throttle: float = 0.0,
     look_at: str = "One point over the nose for the turns; the ground, never the panel.",
+    titled: Callable[[Mapping[str, float]], str] | None = None,
+    gentler: str | None = None,
+    counts_turns: bool = False,
 ) -> Figure:
     return Figure(
         key=key,
         name=name,
-        family="Spins",
+        family=Family.SPINS,
         purpose=purpose,
         look_at=look_at,
         gate=gate,
@@ -49,7 +54,16 @@ def _spin(
         situation="spin",
         throttle=throttle,
         spin=kind,
+        titled=titled,
+        gentler=gentler,
+        counts_turns=counts_turns,
     )
+
+
+def _by_turns(settings: Mapping[str, float]) -> str:
+    turns = settings["turns"]
+    counted = {1.0: "One-turn spin", 2.0: "Two-turn spin", 3.0: "Three-turn spin"}
+    return counted.get(turns, f"Spin, {turns:g} turns")
 
 
 INCIPIENT_SPIN = _spin(
@@ -59,7 +73,15 @@ INCIPIENT_SPIN = _spin(
     0.5,
     unsettles=4,
 )
-SPIN = _spin("spin", "Spin", "See it, name it, and take it apart in the right order.", 1.0)
+SPIN = _spin(
+    "spin",
+    "Spin",
+    "See it, name it, and take it apart in the right order.",
+    1.0,
+    titled=_by_turns,
+    gentler="incipient_spin",
+    counts_turns=True,
+)
 ACCELERATED = _spin(
     "spin_accelerated",
     "Accelerated spin",

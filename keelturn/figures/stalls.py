@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from keelturn.figures.faults import EVERY, PULL_OUT, UPSET, faults
-from keelturn.figures.figure import Begin, Figure, Gate, Parameter
+from keelturn.figures.figure import Begin, Family, Figure, Gate, Parameter
 from keelturn.motion.legs import Leg
 
 EASE = Parameter("Ease-out", "g", 1.5, 1.2, 3.0)
@@ -33,7 +33,7 @@ def _stall(
     return Figure(
         key=key,
         name=name,
-        family="Stalls",
+        family=Family.STALLS,
         purpose=purpose,
         look_at=look_at,
         gate=Gate("stall", share, power, attitude),
@@ -162,7 +162,7 @@ TOP_STALL_LEGS = (
 STALL_TOP_OF_LOOP = Figure(
     key="stall_top_of_loop",
     name="Stall at the top of a loop",
-    family="Stalls",
+    family=Family.STALLS,
     purpose="It stalls at any attitude: let the pull off and it flies again, upside down or not.",
     look_at="Back over the top for the other horizon.",
     gate=Gate("stall", 2.2, "full", "level"),
@@ -192,7 +192,7 @@ STALL_TOP_OF_LOOP = Figure(
 STALL_BARREL = Figure(
     key="stall_barrel",
     name="Stall inside a barrel roll",
-    family="Stalls",
+    family=Family.STALLS,
     purpose="A stall with the wings upside down is cured by the same hand: forward, to the seat-light feel.",
     look_at="The horizon as it goes round; feel for the buffet.",
     gate=Gate("stall", 2.2, "full", "level"),
@@ -222,7 +222,7 @@ STALL_BARREL = Figure(
 SPIRAL_DIVE = Figure(
     key="spiral_dive",
     name="Spiral dive",
-    family="Spirals",
+    family=Family.SPIRALS,
     purpose="Tell it from a spin: the speed is rising. Power back, roll, then pull.",
     look_at="The speed once, then the horizon.",
     gate=Gate("manoeuvring", 0.9, "as set by the instructor", "banked, nose low, tightening"),

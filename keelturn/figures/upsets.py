@@ -4,7 +4,7 @@ source)."""
 from functools import partial
 
 from keelturn.figures.faults import EVERY, PULL_OUT, UPSET, faults
-from keelturn.figures.figure import Begin, Figure, Gate, Parameter
+from keelturn.figures.figure import Begin, Family, Figure, Gate, Parameter
 from keelturn.motion.legs import Leg
 
 PULL = Parameter("Pull", "g", 2.5, 1.5, 6.0)
@@ -13,7 +13,7 @@ FLAP = Parameter("Gear and flap", "", 0.0, 0.0, 1.0, switch=True)
 SET = "as set by the instructor"
 upset = partial(
     Figure,
-    family="Upsets",
+    family=Family.UPSETS,
     faults=faults(*UPSET, "controls_fought", "pushed_hard", *PULL_OUT, *EVERY),
     take_over_words="the wings are not level",
     stop_words=("Speed within 20 of Vne: my aeroplane.", "Pulling before the wings are level: my aeroplane."),

@@ -2,7 +2,10 @@
 
 from dataclasses import dataclass
 from datetime import datetime
-from functools import cached_property, lru_cache
+from functools import cached_property
+from threading import Lock
+
+from cachetools import LRUCache, cached
 
 from keelturn.air import DayAir
 from keelturn.aircraft.airframe import Airframe, airframe
@@ -17,21 +20,10 @@ from keelturn.school.standards import Standards
 from keelturn.units import FT, HPA, ZERO_C
 from keelturn.weather.aloft import wind_at
 from keelturn.weather.day import Day
-from keelturn.working import Answer
+from keelturn.working import Answer, Source, given, worked
 
-
-class ByKey:
-    """Something asked for, the same as another when nothing that its answer depends on differs: what
-    `lru_cache` remembers it by."""
-
-    def __init__(self, key: object) -> None:
-        self._key = key
-
-    def __hash__(self) -> int:
-        return hash(self._key)
-
-    def __eq__(self, other: object) -> bool:
-        return type(other) is type(self) and isinstance(other, ByKey) and other._key == self._key
+# Once for each card: it takes longer than a figure.
+_calibrated = cached(LRUCache(64), key=Card.model_dump_json, lock=Lock())(calibrate)
 
 
 @dataclass(frozen=True)
@@ -81,7 +73,7 @@ class Conditions:
     @cached_property
     def spin(self) -> SpinCharacter | None:
         """Calibrated to the card; None when the card has no spin section. `spin_phases` moves it to today."""
-        return None if self.card.spin is None else _calibrated(self._asked_of_all[0])
+        return None if self.card.spin is None else _calibrated(self.card)
 
     @cached_property
     def stall(self) -> Answer:
@@ -90,6 +82,42 @@ class Conditions:
     @cached_property
     def manoeuvring(self) -> Answer:
         return manoeuvring_speed(self.card, self.loading.weight)
+
+    @cached_property
+    def top(self) -> Answer:
+        """The block's top, or the airspace above it where that is lower."""
+        place = self.place
+        label = "Block top" if place.top_ft == place.block_top_ft else "Airspace above"
+        return given(label, place.top_ft, "ft", Source("school", f"place: {place.name}"), "down")
+
+    @cached_property
+    def glide(self) -> Answer:
+        stated = self.card.speed_answer(self.card.speeds.glide_ias, "Best glide at the card's weight")
+        return worked(
+            "Best glide",
+            self.card.speed_read(self.frame.best_glide),
+            self.card.speed_unit,
+            "best glide x root of (weight / the card's weight)",
+            stated,
+            self.loading.weight,
+        )
+
+    @cached_property
+    def fastest_allowed(self) -> Answer:
+        """What no figure may pass: Vne less the school's margin."""
+        unit = self.card.speed_unit
+        never = self.card.speed_answer(self.card.speeds.never_exceed_ias, "Vne")
+        margin = self.standards.speed_margin.answer("Kept below Vne", unit)
+        return worked(
+            "Vne less the school's margin",
+            never.value - margin.value,
+            unit,
+            "Vne - what the school keeps below it",
+            never,
+            margin,
+            source=margin.source,
+            rounding="down",
+        )
 
     @cached_property
     def same_air_and_aircraft(self) -> tuple[object, ...]:
@@ -104,9 +132,10 @@ class Conditions:
         )
 
     @cached_property
-    def _asked_of_all(self) -> tuple[str, str]:
-        """The card, and what the school asks of its figures (gates, recovery schools)."""
-        return self.card.model_dump_json(), repr(self.standards.figures)
+    def _asked_of_all(self) -> tuple[str, str, float]:
+        """The card, and what the school asks of its figures (gates, schools, the margin below Vne)."""
+        margin = self.standards.speed_margin.value
+        return self.card.model_dump_json(), repr(self.standards.figures), margin
 
     @cached_property
     def exactly(self) -> tuple[object, ...]:
@@ -117,7 +146,6 @@ class Conditions:
             self.day.qnh_hpa,
             self.day.temperature_c,
             self.place.elevation_ft,
-            self.standards.speed_margin.value,
         )
 
     @cached_property
@@ -133,9 +161,3 @@ class Conditions:
             self.stage,
             self.own_floor_ft,
         )
-
-
-@lru_cache(maxsize=64)
-def _calibrated(card_json: str) -> SpinCharacter:
-    """Once for each card: it takes longer than a figure."""
-    return calibrate(Card.model_validate_json(card_json))

@@ -34,8 +34,8 @@ class Flown:
     """The usual pilot's figure. parts: (name, height lost ft, seconds), adding up to lost_ft exactly;
     deepest_ft: start to the lowest point; rise_ft: start to the highest; before_recovery_ft: lost when the
     recovery begins; along_m: moved along the line it was begun on, through the air. most_rolling_g: None when
-    nothing is rolled. lift_share: most of the lift limit used. profile: (seconds, feet above the start).
-    track: (IAS, g). Speeds in the aircraft's unit."""
+    nothing is rolled. longest_negative_s: on end at less than no g. lift_share: most of the lift limit used.
+    profile: (seconds, feet above the start). track: (IAS, g). Speeds in the aircraft's unit."""
 
     parts: tuple[tuple[str, float, float], ...]
     lost_ft: float
@@ -48,6 +48,7 @@ class Flown:
     most_g: float
     most_rolling_g: float | None
     least_g: float
+    longest_negative_s: float
     limited: bool
     lift_share: float
     buffet: bool
@@ -123,6 +124,7 @@ def flown_of(planned: PlannedFigure, conditions: Conditions, course: Course) -> 
         most_g=float(course.most_g[0]),
         most_rolling_g=None if np.isnan(rolling) else rolling,
         least_g=float(course.least_g[0]),
+        longest_negative_s=longest_negative_s(rows),
         limited=bool(course.limited[0]),
         lift_share=float(course.share[0]),
         buffet=float(course.share[0]) >= BUFFET_SHARE,
@@ -131,6 +133,15 @@ def flown_of(planned: PlannedFigure, conditions: Conditions, course: Course) -> 
         profile=profile,
         track=track,
     )
+
+
+def longest_negative_s(rows: Floats) -> float:
+    """Seconds on end at less than no g. rows: a trace (R, ROW_COLUMNS)."""
+    longest = run = 0.0
+    for seconds, g in zip(np.diff(rows[:, engine.R_TIME]), rows[1:, engine.R_G], strict=True):
+        run = run + float(seconds) if g < 0.0 else 0.0
+        longest = max(longest, run)
+    return longest
 
 
 def profile_of(course: Course, start_m: float, points: int = 40) -> tuple[tuple[float, float], ...]:

@@ -6,10 +6,10 @@ from collections.abc import Mapping
 import numpy as np
 
 from keelturn.air import RHO0, cas_from_eas, eas_from_cas, standard_pressure, tropospheric_pressure
-from keelturn.aircraft.airframe import drag_over_weight, power_ratio
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
+from keelturn.flying.entry import at_the_stall, entry_speed
 from keelturn.flying.pilots import FIXED
 from keelturn.motion.legs import Floats, Numbers, look_up
 from keelturn.units import DEG, KT, SPEED
@@ -30,38 +30,6 @@ BANKS: Mapping[str, float] = {
 }
 # Seconds that finding the horizon takes after opening the eyes (common practice, no published source).
 EYES_CLOSED_S = 0.6
-# At a gate this near the stall the aeroplane sets the speed, not the pilot.
-STALL_GATE = 1.15
-
-
-def at_the_stall(key: str) -> bool:
-    """Whether the figure's gate is at the stall, so that the aeroplane sets its speed."""
-    gate = figure_of(key).gate
-    return gate.speed_base == "stall" and gate.speed_share <= STALL_GATE
-
-
-def entry_speed(planned: PlannedFigure, conditions: Conditions) -> float:
-    """IAS at the gate in the aircraft's unit: as planned, else the school's for this aircraft, else its
-    card's, else the gate's share of its speed today, at most Va, or short of Vne for the gates that may go
-    there."""
-    if planned.entry_ias is not None:
-        return planned.entry_ias
-    school = conditions.standards.figure(planned.key).entry_ias.get(conditions.card.name)
-    if school is not None:
-        return school.value
-    handbook = conditions.card.approved.get(planned.key)
-    if handbook is not None:
-        return handbook.value
-    gate = figure_of(planned.key).gate
-    base = {
-        "stall": conditions.stall.value,
-        "manoeuvring": conditions.manoeuvring.value,
-        "glide": conditions.card.speed_read(conditions.frame.best_glide),
-    }[gate.speed_base]
-    most = conditions.manoeuvring.value
-    if gate.to_never_exceed:
-        most = conditions.card.speeds.never_exceed_ias.value - conditions.standards.speed_margin.value
-    return min(gate.speed_share * base, most)
 
 
 def tas_at(conditions: Conditions, ias: float, height_m: float) -> float:
@@ -133,9 +101,8 @@ def level_power(planned: PlannedFigure, conditions: Conditions, height_m: float)
     """Share of full throttle that holds height at the entry speed."""
     frame = conditions.frame_for(flapped(planned))
     sigma = conditions.air.density(height_m) / RHO0
-    eas = tas_at(conditions, entry_speed(planned, conditions), height_m) * sigma**0.5
-    full = frame.full_thrust(eas) * power_ratio(sigma, frame.law)
-    return min(1.0, drag_over_weight(eas, 1.0, frame.best_glide, frame.glide_ratio) / max(full, 1e-6))
+    eas = tas_at(conditions, entry_speed(planned, conditions).value, height_m) * sigma**0.5
+    return min(1.0, frame.drag(eas) / max(frame.full_thrust(eas, sigma), 1e-6))
 
 
 def entry_tas(
@@ -145,9 +112,10 @@ def entry_tas(
     aeroplane sets it."""
     if "entry_tas" in numbers:
         return numbers["entry_tas"]
-    tas = tas_at(conditions, entry_speed(planned, conditions), start_m)
+    ias = entry_speed(planned, conditions).value
+    tas = tas_at(conditions, ias, start_m)
     if at_the_stall(planned.key):
         return tas
     per_kt = KT / SPEED[conditions.card.speed_unit]
-    faster = tas_at(conditions, entry_speed(planned, conditions) + per_kt, start_m) - tas
+    faster = tas_at(conditions, ias + per_kt, start_m) - tas
     return tas + faster * np.asarray(numbers["speed_error_kt"])

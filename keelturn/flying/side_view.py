@@ -29,18 +29,6 @@ from keelturn.units import DEG, FT
 MOST_POINTS, MOST_MOMENTS = 160, 6
 # Seconds from the stall into the spin, for the picture only.
 FALL_S = 2.0
-COLUMNS = (
-    "seconds",
-    "along_ft",
-    "across_ft",
-    "height_ft",
-    "path_deg",
-    "pitch_deg",
-    "bank_deg",
-    "heading_deg",
-    "ias",
-    "g",
-)
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,11 +41,20 @@ class Moment:
 
 @dataclass(frozen=True, slots=True)
 class SideView:
-    """points: (P, 10) as COLUMNS: from the gate, along the heading of the entry and to its right, heights on
-    QNH, angles in degrees (nose up, right wing down, right turn positive), speed in the aircraft's unit."""
+    """Points (P,) of the path, column by column: from the gate, along the heading of the entry and to its
+    right, heights on QNH, angles in degrees (nose up, right wing down, right turn positive), speed in the
+    aircraft's unit."""
 
-    columns: tuple[str, ...]
-    points: tuple[tuple[float, ...], ...]
+    seconds: tuple[float, ...]
+    along_ft: tuple[float, ...]
+    across_ft: tuple[float, ...]
+    height_ft: tuple[float, ...]
+    path_deg: tuple[float, ...]
+    pitch_deg: tuple[float, ...]
+    bank_deg: tuple[float, ...]
+    heading_deg: tuple[float, ...]
+    ias: tuple[float, ...]
+    g: tuple[float, ...]
     moments: tuple[Moment, ...]
 
 
@@ -68,24 +65,22 @@ def side_view(planned: PlannedFigure, conditions: Conditions) -> SideView:
     pitch, bank, heading = attitude(rows, conditions.frame_for(flapped(planned)).stall)
     _fall_into_it(rows, pitch, bank)
     keep = _kept(rows[:, LEG], len(rows))
-    speeds = ias_along(conditions, rows[:, EAS], rows[:, HEIGHT])
-    table = np.stack(
-        [
-            rows[:, TIME],
-            (rows[:, NORTH] - rows[0, NORTH]) / FT,
-            (rows[:, EAST] - rows[0, EAST]) / FT,
-            rows[:, HEIGHT] / FT,
-            rows[:, PATH] / DEG,
-            pitch / DEG,
-            bank / DEG,
-            np.unwrap(heading) / DEG,
-            speeds,
-            rows[:, G],
-        ],
-        axis=1,
-    )[keep]
+
+    def shown(column: Floats) -> tuple[float, ...]:
+        return tuple(np.round(column[keep], 2).tolist())
+
     return SideView(
-        COLUMNS, tuple(map(tuple, np.round(table, 2).tolist())), _moments(course, rows[:, TIME], keep)
+        seconds=shown(rows[:, TIME]),
+        along_ft=shown((rows[:, NORTH] - rows[0, NORTH]) / FT),
+        across_ft=shown((rows[:, EAST] - rows[0, EAST]) / FT),
+        height_ft=shown(rows[:, HEIGHT] / FT),
+        path_deg=shown(rows[:, PATH] / DEG),
+        pitch_deg=shown(pitch / DEG),
+        bank_deg=shown(bank / DEG),
+        heading_deg=shown(np.unwrap(heading) / DEG),
+        ias=shown(ias_along(conditions, rows[:, EAS], rows[:, HEIGHT])),
+        g=shown(rows[:, G]),
+        moments=_moments(course, rows[:, TIME], keep),
     )
 
 

@@ -1,7 +1,7 @@
 """The spin account: entry and first turn, further turns, inputs, turns to stop, then the dive and pull-out.
 
 Calibrated so that the card's one-turn and further-turn heights come out at the card's weight, height and
-standard air, flown by the reference pilot (plan/pilots.py) to the right. Then moved to today (fitted: see
+standard air, flown by the reference pilot (flying/pilots.py) to the right. Then moved to today (fitted: see
 docs/model.md): the entry's height goes with the true stall speed squared, the height of a turn is the pitch
 of a helix and stays, the seconds of a turn go with one over the true speed."""
 
@@ -15,6 +15,7 @@ import numpy as np
 from keelturn.air import RHO0, DayAir
 from keelturn.aircraft.airframe import airframe
 from keelturn.aircraft.card import Card, SpinVariant, SpinVariantFigures
+from keelturn.document import Wrong
 from keelturn.figures.figure import SpinKind
 from keelturn.flying.pilots import FIXED, usual_numbers
 from keelturn.motion.engine import S_HEIGHT
@@ -80,11 +81,11 @@ def path_when_stopped(path: "float | Floats", turns: "float | Floats") -> "float
 
 
 def calibrate(card: Card) -> SpinCharacter:
-    """Raises ValueError when the card's spin figures cannot all be true: nothing would be left for the first
+    """Raises Wrong when the card's spin figures cannot all be true: nothing would be left for the first
     turn."""
     spin = card.spin
     if spin is None:
-        raise ValueError("spin: this card has no spin section")
+        raise Wrong(("spin", "this card has no spin section", "Fill it in, or leave spins out."))
     reference_lb = card.speeds.reference_lb.value
     frame = airframe(card, reference_lb)
     air = DayAir()
@@ -99,10 +100,14 @@ def calibrate(card: Card) -> SpinCharacter:
         turn = further - (_pull_out(frame.stall, body, stopped - further, descent, path) - pull)
     first = one - spin.recovery_turns.value * turn - pull
     if first < 0.15 * one:
-        raise ValueError(
-            f"spin: one_turn_ft {one / FT:.0f} leaves only {first / FT:.0f} ft for the entry and first turn"
-            f" after {spin.recovery_turns.value:g} recovery turns of {turn / FT:.0f} ft and a pull-out of"
-            f" {pull / FT:.0f} ft; check one_turn_ft, further_turn_ft and recovery_turns"
+        raise Wrong(
+            (
+                "spin.one_turn_ft",
+                f"{one / FT:.0f} ft leaves only {first / FT:.0f} ft for the entry and first turn after"
+                f" {spin.recovery_turns.value:g} recovery turns of {turn / FT:.0f} ft and a pull-out of"
+                f" {pull / FT:.0f} ft",
+                "Check the heights of one turn and of a further turn, and the turns to stop.",
+            )
         )
     at_card = air.density(at) / RHO0
     return SpinCharacter(

@@ -13,18 +13,18 @@ from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import Flown, flown_of
 from keelturn.flying.course import fly
-from keelturn.flying.numbers import entry_speed, ias_of
+from keelturn.flying.entry import entry_speed
+from keelturn.flying.numbers import ias_of
 from keelturn.flying.pilots import usual_numbers
 from keelturn.flying.trace import ALPHA_0, ALPHA_STALL
 from keelturn.formats.documents import AssessRequest, PlanRequest, PredictRequest, SimulateRequest, StartState
 from keelturn.margins.gates import VERDICTS, EntryGate, entry_gate, entry_map
 from keelturn.margins.influence import QUOTED, Losses, losses
 from keelturn.motion.legs import Floats
-from keelturn.plan.figure_answer import title_of
+from keelturn.plan.beside import schools_beside
 from keelturn.plan.proposal import Proposal, propose
 from keelturn.plan.sequence import PlanAnswer, compute_plan
 from keelturn.recording.recorder import record
-from keelturn.recoveries.schools import schools_for
 from keelturn.units import DEG, FT, KT
 from keelturn.working import in_words
 
@@ -150,7 +150,7 @@ def with_start(planned: PlannedFigure, start: StartState, conditions: Conditions
         changed["entry_ias"] = speed
     path = start.path_deg
     if start.pitch_deg is not None:
-        eas = conditions.card.speed_si(speed if speed is not None else entry_speed(planned, conditions))
+        eas = conditions.card.speed_si(speed if speed is not None else entry_speed(planned, conditions).value)
         share = min(1.0, float(np.cos(start.pitch_deg * DEG)) * (conditions.frame.stall / max(eas, 1.0)) ** 2)
         path = start.pitch_deg - (ALPHA_0 + (ALPHA_STALL - ALPHA_0) * share) / DEG
     for name, value in (
@@ -214,37 +214,18 @@ def _prediction(planned: PlannedFigure, request: PredictRequest, conditions: Con
     return FigurePrediction(
         planned.id,
         planned.key,
-        title_of(planned),
+        planned.title,
         planned.key in conditions.card.approved,
         gate,
-        entry_speed(planned, conditions),
+        entry_speed(planned, conditions).value,
         flown_of(planned, conditions, course),
         spread,
-        _schools(planned, conditions, pilot),
+        tuple(
+            SchoolCost(s.name, None if s.lost is None else s.lost.value, s.compared_only)
+            for s in schools_beside(planned, conditions, pilot)
+        ),
         drawn,
     )
-
-
-def _schools(
-    planned: PlannedFigure, conditions: Conditions, pilot: dict[str, Floats]
-) -> tuple[SchoolCost, ...]:
-    """What every school for the figure's situation would lose with this pilot, start to lowest point."""
-    situation = figure_of(planned.key).situation
-    found = []
-    for school in schools_for(situation) if situation else ():
-        start_m = planned.start_ft * FT
-        try:
-            course = fly(planned.model_copy(update={"school": school.key}), conditions, pilot, start_m)
-        except ValueError:
-            continue
-        found.append(
-            SchoolCost(
-                school.name,
-                (start_m - float(course.lowest[0])) / FT if course.made[0] else None,
-                school.compared_only,
-            )
-        )
-    return tuple(found)
 
 
 def plan(request: PlanRequest) -> PlanReply:
@@ -269,7 +250,7 @@ def assess(request: AssessRequest) -> Assessment:
             else where_height_went(flown.figure, conditions, flown.pilot.numbers, flown.pilot.who)
         )
         noted = None if flown.noted is None else loss_account(flown.noted, conditions)
-        found.append(Assessed(title_of(flown.figure), where, noted))
+        found.append(Assessed(flown.figure.title, where, noted))
     return Assessment(1, tuple(found), CAUTION)
 
 
@@ -296,7 +277,7 @@ def as_table(prediction: Prediction) -> str:
     ]
     for made in prediction.figures:
         flown, gate = made.flown, made.gate
-        low, high = (g.shown.split()[0] if g else "-" for g in (gate.lowest, gate.highest))
+        low, high = (g.number if g else "-" for g in (gate.lowest, gate.highest))
         spread = _feet(made.spread.p95_ft) if made.spread and made.spread.p95_ft is not None else "-"
         said = [] if made.approved else ["not approved on this card"]
         said += [f"{flown.shortfall.words} ({flown.shortfall.part.lower()})"] if flown.shortfall else []

@@ -7,16 +7,17 @@ Schemas are published in docs/schemas and described in docs/formats.md; a test k
 from datetime import datetime
 from typing import Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
 from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import Load
 from keelturn.assess.attempts import Attempt
-from keelturn.document import HIGHEST_FT, Document
+from keelturn.document import HIGHEST_FT, Document, Wrong
 from keelturn.figures.catalogue import FIGURES
 from keelturn.figures.figure import Stage
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
+from keelturn.flying.fitting import approvals_wrong
 from keelturn.flying.pilots import PILOTS, Who
 from keelturn.plan.document import PlanDocument, conditions_of
 from keelturn.recording.recorder import Sensors
@@ -39,6 +40,13 @@ class Setting(Document):
     off_blocks: datetime | None = Field(
         None, description="When the flight begins, for daylight and the age of the report"
     )
+
+    @field_validator("card")
+    @classmethod
+    def approvals_can_be(cls, card: Card) -> Card:
+        if found := tuple(approvals_wrong(card)):
+            raise Wrong(*found)
+        return card
 
 
 class StartState(Document):

@@ -5,7 +5,7 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
-from keelturn.aircraft.card import Inconsistent
+from keelturn.document import Wrong
 
 Doc = TypeVar("Doc", bound=BaseModel)
 
@@ -23,6 +23,10 @@ class Refused(Exception):
     def __init__(self, problems: list[Problem]) -> None:
         super().__init__("; ".join(f"{p.where}: {p.what}. {p.do}" for p in problems))
         self.problems = problems
+
+
+def refusal_of(wrong: Wrong) -> Refused:
+    return Refused([Problem(where, what, do) for where, what, do in wrong.problems])
 
 
 def refused(where: str, what: str, do: str) -> Refused:
@@ -53,7 +57,7 @@ def _place(location: tuple[int | str, ...]) -> str:
 def problems_of_detail(detail: dict[str, Any]) -> list[Problem]:
     """One, or each of the contradictions of a card."""
     error = detail.get("ctx", {}).get("error")
-    if isinstance(error, Inconsistent):
+    if isinstance(error, Wrong):
         before = _place(detail["loc"]) if detail["loc"] else ""
         return [
             Problem(f"{before}.{where}" if before else where, what, do) for where, what, do in error.problems

@@ -1,287 +1,357 @@
-"""Checks: stop, mind, fine. Each has the number that decides, how much is to spare, and a sentence a student
-understands."""
+"""Checks: stop, mind, fine. Each is an object: what kind of limit, about what, the number that decides, the
+limit, how much is to spare, a sentence a student understands, and what to do.
 
+Adding a check of a figure: a member of `Kind` with what would be changed about it, a function, its place in
+FIGURE_CHECKS, and a test."""
+
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
-from typing import Literal
+from enum import StrEnum
 
+from keelturn.figures.catalogue import figure_of
+from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import Shortfall
+from keelturn.flying.numbers import flapped
 from keelturn.working import Answer, Source, given, in_words
 
-Verdict = Literal["stop", "mind", "fine"]
-# What can still be changed about it, in the order in which it is easiest to change.
-Change = Literal["sequence", "load", "day", "people", "aircraft"]
-CHANGED_BY: tuple[tuple[str, Change], ...] = (
-    ("weight", "load"),
-    ("balance", "load"),
-    ("seat_", "load"),
-    ("spin_weight", "load"),
-    ("fuel", "load"),
-    ("visibility", "day"),
-    ("cloud", "day"),
-    ("daylight", "day"),
-    ("report", "day"),
-    ("feeling", "people"),
-    ("comfort", "people"),
-    ("worn", "people"),
-    ("parachute", "aircraft"),
-    ("approved_", "aircraft"),
-)
-WORST_FIRST: dict[Verdict, int] = {"stop": 0, "mind": 1, "fine": 2}
+
+class Verdict(StrEnum):
+    STOP = "stop"
+    MIND = "mind"
+    FINE = "fine"
+
+
+WORST_FIRST = tuple(Verdict)
+
+
+class Change(StrEnum):
+    """The family of a check: what would be changed to mend it, the easiest first."""
+
+    SEQUENCE = "sequence"
+    LOAD = "load"
+    DAY = "day"
+    PEOPLE = "people"
+    AIRCRAFT = "aircraft"
+
+
+class Kind(StrEnum):
+    """What limit a check is about, its family, and whether it is said only where it is near. The value is
+    kept in stored overrides."""
+
+    change: Change
+    quiet: bool
+
+    def __new__(cls, value: str, change: Change, quiet: bool = False) -> "Kind":
+        made = str.__new__(cls, value)
+        made._value_, made.change, made.quiet = value, change, quiet
+        return made
+
+    FLOOR = "floor", Change.SEQUENCE
+    TOP = "top", Change.SEQUENCE, True
+    VNE = "vne", Change.SEQUENCE
+    VFE = "vfe", Change.SEQUENCE
+    VA = "va", Change.SEQUENCE, True
+    ROUGH_AIR = "rough_air", Change.SEQUENCE, True
+    SLOW = "slow", Change.SEQUENCE, True
+    POSSIBLE = "possible", Change.SEQUENCE, True
+    G = "g", Change.SEQUENCE
+    LEAST_G = "least_g", Change.SEQUENCE, True
+    ROLLING_G = "rolling_g", Change.SEQUENCE, True
+    NEGATIVE_S = "negative_s", Change.SEQUENCE, True
+    APPROVED = "approved", Change.AIRCRAFT, True
+    OWN_FLOOR = "own_floor", Change.SEQUENCE
+    ORDER = "order", Change.SEQUENCE, True
+    DRIFT = "drift", Change.SEQUENCE, True
+    WEIGHT = "weight", Change.LOAD
+    BALANCE = "balance", Change.LOAD
+    SEAT = "seat", Change.LOAD, True
+    BAGGAGE = "baggage", Change.LOAD, True
+    SPIN_WEIGHT = "spin_weight", Change.LOAD
+    FUEL = "fuel", Change.LOAD
+    VISIBILITY = "visibility", Change.DAY
+    CLOUD = "cloud", Change.DAY
+    WIND = "wind", Change.DAY
+    REPORT = "report", Change.DAY, True
+    DAYLIGHT = "daylight", Change.DAY
+    FEELING = "feeling", Change.PEOPLE
+    COMFORT = "comfort", Change.PEOPLE, True
+    WORN = "worn", Change.PEOPLE, True
+    PARACHUTE = "parachute", Change.AIRCRAFT
+
+
+# What is said once for all figures when none of them is near its limit.
+GATHERED = {
+    Kind.FLOOR: "Every figure ends above the floor",
+    Kind.VNE: "Speed stays below Vne",
+    Kind.G: "g stays inside the limits",
+}
 
 
 @dataclass(frozen=True, slots=True)
 class Check:
-    """figure: id of the figure it is about, None for the whole flight. room: what is to spare, in the
-    deciding number's unit, negative when short; spare says it in words. change: what would be changed to mend
-    it."""
+    """limit: what the deciding number is held against, where that is a number. room: what is to spare, in the
+    deciding number's unit, negative when short; spare says it in words. hint: what to do about it. subject:
+    of what else there may be several (a seat, a moment of the load); figure: id of the figure it is about.
+    id: of the kind and what it is about, the same from one computing to the next."""
 
-    key: str
+    kind: Kind
     verdict: Verdict
     title: str
     sentence: str
-    deciding: Answer | None
+    deciding: Answer
+    limit: Answer | None
     spare: str
-    figure: str | None = None
-    overridden: str | None = None
     room: float = 0.0
-    change: Change = "sequence"
+    hint: str = ""
+    subject: str = ""
+    figure: str | None = None
+    id: str = ""
+    change: Change = Change.SEQUENCE
+    overridden: str | None = None
+
+    def __post_init__(self) -> None:
+        about = self.figure or self.subject
+        object.__setattr__(self, "id", f"{self.kind}_{about}" if about else str(self.kind))
+        object.__setattr__(self, "change", self.kind.change)
+
+    @property
+    def worth_saying(self) -> bool:
+        return not (self.kind.quiet and self.verdict == Verdict.FINE)
 
 
 def judged(
-    key: str,
+    kind: Kind,
     title: str,
-    deciding: Answer,
-    spare: float,
-    mind_below: float,
     sentence: str,
-    figure: str | None = None,
+    deciding: Answer,
+    limit: Answer | None,
+    room: float,
+    mind_below: float,
+    hint: str = "",
+    subject: str = "",
 ) -> Check:
     """Stop when less than nothing is to spare, mind when less than `mind_below`, else fine."""
-    verdict: Verdict = "stop" if spare < 0 else "mind" if spare < mind_below else "fine"
-    words = in_words(abs(spare), deciding.unit, "up" if spare < 0 else "down")
-    return Check(
-        key,
-        verdict,
-        title,
-        sentence,
-        deciding,
-        f"{words} short" if spare < 0 else f"{words} to spare",
-        figure,
-        room=spare,
-    )
+    verdict = Verdict.STOP if room < 0 else Verdict.MIND if room < mind_below else Verdict.FINE
+    words = in_words(abs(room), deciding.unit, "up" if room < 0 else "down")
+    spare = f"{words} short" if room < 0 else f"{words} to spare"
+    return Check(kind, verdict, title, sentence, deciding, limit, spare, room, hint, subject)
 
 
-def placed(found: Check) -> Check:
-    """The check with what can be changed about it."""
-    return replace(
-        found,
-        change=next((change for start, change in CHANGED_BY if found.key.startswith(start)), "sequence"),
-    )
+def passed(
+    kind: Kind, verdict: Verdict, title: str, sentence: str, deciding: Answer, limit: Answer, hint: str = ""
+) -> Check:
+    """A limit that lies below what was reached."""
+    over = deciding.value - limit.value
+    spare = f"{in_words(over, deciding.unit, 'up')} over"
+    return Check(kind, verdict, title, sentence, deciding, limit, spare, -over, hint)
 
 
-# What is said once for all figures when none of them is near its limit: key's beginning, title, and how the
-# closest is named.
-GATHERED = (
-    ("floor_", "Every figure ends above the floor"),
-    ("vne_", "Speed stays below Vne"),
-    ("g_", "g stays inside the limits"),
-)
-
-
-def gathered(found: list[Check]) -> list[Check]:
+def gathered(checks: Sequence[Check]) -> list[Check]:
     """Stops and minds as they are; of the fine ones about the same limit only the closest, said for all."""
-    kept = [c for c in found if c.verdict != "fine"]
-    for prefix, title in GATHERED:
-        fine = [c for c in found if c.verdict == "fine" and c.key.startswith(prefix)]
+    kept = [c for c in checks if c.verdict != Verdict.FINE]
+    for kind, title in GATHERED.items():
+        fine = [c for c in checks if c.verdict == Verdict.FINE and c.kind == kind]
         if not fine:
             continue
         closest = min(fine, key=lambda c: c.room)
-        others = any(c.key.startswith(prefix) for c in kept)
-        kept.append(
-            replace(
-                closest,
-                title=f"The others: {title[0].lower()}{title[1:]}" if others else title,
-                sentence=f"Closest: {closest.title.rsplit(':', 1)[0]}. {closest.sentence}",
-            )
-        )
+        others = any(c.kind == kind for c in kept)
+        words = f"The others: {title[0].lower()}{title[1:]}" if others else title
+        named = closest.title.rsplit(":", 1)[0]
+        kept.append(replace(closest, title=words, sentence=f"Closest: {named}. {closest.sentence}"))
     return kept
 
 
-def approval_check(c: Conditions, key: str, name: str, figure: str) -> Check | None:
+def worst(checks: Sequence[Check]) -> Verdict:
+    return min((c.verdict for c in checks), key=WORST_FIRST.index, default=Verdict.FINE)
+
+
+@dataclass(frozen=True, slots=True)
+class Measured:
+    """One figure as computed: what its checks look at. longest_negative: seconds on end at less than no g."""
+
+    planned: PlannedFigure
+    start: Answer
+    entry: Answer
+    lowest_start: Answer
+    highest_point: Answer
+    fastest: Answer
+    most_g: Answer
+    least_g: Answer
+    most_rolling_g: Answer | None
+    longest_negative: Answer
+    shortfall: Shortfall | None
+
+    @property
+    def name(self) -> str:
+        return self.planned.title
+
+    def top_speed(self, limit: Answer) -> tuple[Answer, str]:
+        """The entry where that alone is beyond the limit or is the highest, else the highest on the way; and
+        how it comes about."""
+        if self.entry.value > limit.value or self.entry.value >= self.fastest.value:
+            return self.entry, "Enters at"
+        return self.fastest, "Reaches"
+
+
+def approval(planned: PlannedFigure, c: Conditions) -> list[Check]:
     """A stop when the card does not approve the figure; nothing when it does (one line for all of them is
     enough)."""
-    if key in c.card.approved:
-        return None
+    if planned.key in c.card.approved:
+        return []
     source = Source("flight manual", f"{c.card.name}, approved figures")
     listed = given("Approved figures on the card", float(len(c.card.approved)), "", source)
-    return Check(
-        f"approved_{figure}",
-        "stop",
-        f"{name} not approved",
-        f"The manual of {c.card.name} does not approve this figure. Choose another aircraft or another"
-        " figure.",
-        listed,
-        "not approved",
-        figure,
+    title, words = (
+        f"{planned.title} not approved",
+        f"The manual of {c.card.name} does not approve this figure.",
     )
+    hint = "Choose another aircraft or another figure."
+    stop = Check(Kind.APPROVED, Verdict.STOP, title, words, listed, None, "not approved", hint=hint)
+    return [replace(stop, figure=planned.id)]
 
 
-def height_checks(
-    figure: str,
-    name: str,
-    start: Answer,
-    lowest: Answer,
-    highest: Answer,
-    block_top_ft: float,
-    top_words: str,
-) -> list[Check]:
-    spare = start.value - lowest.value
-    ends = "below the floor" if spare < 0 else "above the floor"
-    found = [
-        judged(
-            f"floor_{figure}",
-            f"{name}: ends {ends}",
-            lowest,
-            spare,
-            200.0,
-            f"Starts at {start.shown}; the lowest start that keeps the floor 19 times in 20 is"
-            f" {lowest.shown}.",
-            figure,
-        )
-    ]
-    if start.value > block_top_ft:
-        over = in_words(start.value - block_top_ft, "ft", "up")
-        found.append(
-            Check(
-                f"top_{figure}",
-                "stop",
-                f"{name}: above the block",
-                f"Starts {over} above {top_words}. Start lower, fly fewer turns, or use another place.",
-                start,
-                f"{over} over",
-                figure,
-            )
-        )
-    elif highest.value > block_top_ft:
-        over = in_words(highest.value - block_top_ft, "ft", "up")
-        found.append(
-            Check(
-                f"top_{figure}",
-                "stop",
-                f"{name}: rises above the block",
-                f"Rises to {highest.shown}, {over} above {top_words}. Start lower, or use another place.",
-                highest,
-                f"{over} over",
-                figure,
-            )
-        )
-    return found
+def _approval(m: Measured, c: Conditions) -> Iterable[Check]:
+    return approval(m.planned, c)
 
 
-def speed_checks(
-    c: Conditions, figure: str, name: str, entry: Answer, fastest: Answer, flap: bool, least_share: float
-) -> list[Check]:
-    card, unit = c.card, c.card.speed_unit
-    never = card.speed_answer(card.speeds.never_exceed_ias, "Vne")
-    margin = c.standards.speed_margin.answer("Kept below Vne", unit)
-    top = entry if entry.value > never.value else max(entry, fastest, key=lambda a: a.value)
-    what = "Enters at" if top is entry else "Reaches"
-    found = [
-        judged(
-            f"vne_{figure}",
-            f"{name}: speed",
-            top,
-            never.value - top.value,
-            margin.value,
-            f"{what} {top.shown}; Vne is {never.shown}.",
-            figure,
-        )
-    ]
-    if flap:
-        most = card.speed_answer(card.speeds.flap_most_ias, "Vfe")
-        found.append(
-            judged(
-                f"vfe_{figure}",
-                f"{name}: speed with flap",
-                top,
-                most.value - top.value,
-                5.0,
-                f"{what} {top.shown} with flap; Vfe is {most.shown}.",
-                figure,
-            )
-        )
-    # A gate may be meant a little below the stall without power: its own share of it is what may not be
-    # undercut.
-    if entry.value < least_share * c.stall.value - 0.5:
-        found.append(
-            judged(
-                f"slow_{figure}",
-                f"{name}: entry below the stall",
-                entry,
-                entry.value - c.stall.value,
-                0.0,
-                f"Enters at {entry.shown}; the stall speed today is {c.stall.shown}.",
-                figure,
-            )
-        )
-    return found
+def _floor(m: Measured, c: Conditions) -> Iterable[Check]:
+    room = m.start.value - m.lowest_start.value
+    title = f"{m.name}: ends {'below' if room < 0 else 'above'} the floor"
+    words = f"Starts at {m.start.shown}; the lowest start that keeps the floor 19 times in 20 is"
+    words += f" {m.lowest_start.shown}."
+    yield judged(Kind.FLOOR, title, words, m.lowest_start, m.start, room, 200.0)
 
 
-def cannot_be_flown(figure: str, name: str, entry: Answer, shortfall: Shortfall) -> Check:
+def _top(m: Measured, c: Conditions) -> Iterable[Check]:
+    top = c.top
+    if m.start.value > top.value:
+        over = in_words(m.start.value - top.value, "ft", "up")
+        words, hint = f"Starts {over}", "Start lower, fly fewer turns, or use another place."
+        title, reached = f"{m.name}: above the block", m.start
+    elif m.highest_point.value > top.value:
+        over = in_words(m.highest_point.value - top.value, "ft", "up")
+        words, hint = f"Rises to {m.highest_point.shown}, {over}", "Start lower, or use another place."
+        title, reached = f"{m.name}: rises above the block", m.highest_point
+    else:
+        return
+    words = f"{words} above the top of the block, {top.shown}."
+    yield passed(Kind.TOP, Verdict.STOP, title, words, reached, top, hint)
+
+
+def _never_exceed(m: Measured, c: Conditions) -> Iterable[Check]:
+    never = c.card.speed_answer(c.card.speeds.never_exceed_ias, "Vne")
+    (top, what), margin = m.top_speed(never), c.standards.speed_margin.value
+    words = f"{what} {top.shown}; Vne is {never.shown}."
+    yield judged(Kind.VNE, f"{m.name}: speed", words, top, never, never.value - top.value, margin)
+
+
+def _flap_speed(m: Measured, c: Conditions) -> Iterable[Check]:
+    if flapped(m.planned):
+        most = c.card.speed_answer(c.card.speeds.flap_most_ias, "Vfe")
+        top, what = m.top_speed(most)
+        words = f"{what} {top.shown} with flap; Vfe is {most.shown}."
+        yield judged(Kind.VFE, f"{m.name}: speed with flap", words, top, most, most.value - top.value, 5.0)
+
+
+def _full_controls(m: Measured, c: Conditions) -> Iterable[Check]:
+    """Va binds the entries that are flown with full deflection."""
+    if figure_of(m.planned.key).gate.full_controls and m.entry.value > c.manoeuvring.value:
+        title = f"{m.name}: full controls above Va"
+        words = f"Enters at {m.entry.shown} with full deflection; Va today is {c.manoeuvring.shown}."
+        yield passed(Kind.VA, Verdict.MIND, title, words, m.entry, c.manoeuvring, "Enter slower.")
+
+
+def _rough_air(m: Measured, c: Conditions) -> Iterable[Check]:
+    """Vno is for smooth air: it is looked at when gusts are reported."""
+    normal = c.card.speed_answer(c.card.speeds.normal_most_ias, "Vno")
+    top, what = m.top_speed(normal)
+    if c.day.gust_kt is not None and top.value > normal.value:
+        words = f"{what} {top.shown}. Above Vno, {normal.shown}, only in smooth air; gusts to"
+        words += f" {c.day.gust_kt:.0f} kt are reported."
+        hint = "Leave it for a calmer day, or fly it slower."
+        yield passed(Kind.ROUGH_AIR, Verdict.MIND, f"{m.name}: above Vno in gusts", words, top, normal, hint)
+
+
+def _too_slow(m: Measured, c: Conditions) -> Iterable[Check]:
+    """A gate may be meant a little below the stall without power: its own share of it is what may not be
+    undercut."""
+    gate = figure_of(m.planned.key).gate
+    share = min(1.0, gate.speed_share) if gate.speed_base == "stall" else 1.0
+    if m.entry.value < share * c.stall.value - 0.5:
+        words = f"Enters at {m.entry.shown}; the stall speed today is {c.stall.shown}."
+        room = m.entry.value - c.stall.value
+        yield judged(Kind.SLOW, f"{m.name}: entry below the stall", words, m.entry, c.stall, room, 0.0)
+
+
+def _possible(m: Measured, c: Conditions) -> Iterable[Check]:
     """With the part in which it stops, and the speed that is missing there."""
-    missing = (
-        "" if shortfall.speed is None else f", {in_words(shortfall.speed, entry.unit, 'up')} short there"
-    )
-    return Check(
-        f"possible_{figure}",
-        "stop",
-        f"{name}: cannot be flown so",
-        f"Entered at {entry.shown}: {shortfall.words} ({shortfall.part.lower()}{missing}). Enter faster, or"
-        " ask less of it.",
-        entry,
-        "not enough speed",
-        figure,
-    )
+    lacks = m.shortfall
+    if lacks is None:
+        return
+    missing = "" if lacks.speed is None else f", {in_words(lacks.speed, m.entry.unit, 'up')} short there"
+    title = f"{m.name}: cannot be flown so"
+    words = f"Entered at {m.entry.shown}: {lacks.words} ({lacks.part.lower()}{missing})."
+    hint = "Enter faster, or ask less of it."
+    yield Check(Kind.POSSIBLE, Verdict.STOP, title, words, m.entry, None, "not enough speed", hint=hint)
 
 
 def most_g(c: Conditions, flap: bool) -> Answer:
     """The limit load factor: lower with flap."""
-    return (
-        c.card.limits.flap_g.answer("Limit with flap", "g")
-        if flap
-        else c.card.limits.most_g.answer("Limit", "g")
-    )
+    limits = c.card.limits
+    return limits.flap_g.answer("Limit with flap", "g") if flap else limits.most_g.answer("Limit", "g")
 
 
-def g_checks(
-    c: Conditions, figure: str, name: str, most: Answer, rolling: Answer | None, flap: bool = False
-) -> list[Check]:
-    """Against the limit, and against the lower one while rolling (said only when it is the nearer of the
-    two)."""
+def _most_g(m: Measured, c: Conditions) -> Iterable[Check]:
+    flap = flapped(m.planned)
     limit = most_g(c, flap)
-    found = [
-        judged(
-            f"g_{figure}",
-            f"{name}: g",
-            most,
-            limit.value - most.value,
-            0.5,
-            f"Pulls {most.shown}; the limit{' with flap' if flap else ''} is {limit.shown}.",
-            figure,
-        )
-    ]
+    words = f"Pulls {m.most_g.shown}; the limit{' with flap' if flap else ''} is {limit.shown}."
+    yield judged(Kind.G, f"{m.name}: g", words, m.most_g, limit, limit.value - m.most_g.value, 0.5)
+
+
+def _least_g(m: Measured, c: Conditions) -> Iterable[Check]:
+    limit = c.card.limits.least_g.answer("Least g", "g")
+    words = f"Pushes to {m.least_g.shown}; the limit is {limit.shown}."
+    room = m.least_g.value - limit.value
+    yield judged(Kind.LEAST_G, f"{m.name}: negative g", words, m.least_g, limit, room, 0.5)
+
+
+def _rolling_g(m: Measured, c: Conditions) -> Iterable[Check]:
+    rolling = m.most_rolling_g
     if rolling is not None:
-        lower = c.card.limits.rolling_g.answer("Limit while rolling", "g")
-        check = judged(
-            f"rolling_g_{figure}",
-            f"{name}: g while rolling",
-            rolling,
-            lower.value - rolling.value,
-            0.3,
-            f"{rolling.shown} while rolling; the limit is {lower.shown}.",
-            figure,
-        )
-        if check.verdict != "fine":
-            found.append(check)
-    return found
+        limit = c.card.limits.rolling_g.answer("Limit while rolling", "g")
+        words = f"{rolling.shown} while rolling; the limit is {limit.shown}."
+        room = limit.value - rolling.value
+        yield judged(Kind.ROLLING_G, f"{m.name}: g while rolling", words, rolling, limit, room, 0.3)
+
+
+def _negative_time(m: Measured, c: Conditions) -> Iterable[Check]:
+    """The manual's longest time inverted, where it has one."""
+    stated, negative = c.card.limits.inverted_s, m.longest_negative
+    if stated is not None and negative.value > 0:
+        limit = stated.answer("Longest inverted or at negative g", "s")
+        words = f"{negative.shown} on end at negative g; the manual allows {limit.shown}."
+        hint = "The engine lacks oil or fuel beyond it: ask less of the figure, or leave it out."
+        title, room = f"{m.name}: time at negative g", limit.value - negative.value
+        yield judged(Kind.NEGATIVE_S, title, words, negative, limit, room, 1.0, hint)
+
+
+FIGURE_CHECKS: tuple[Callable[[Measured, Conditions], Iterable[Check]], ...] = (
+    _floor,
+    _top,
+    _never_exceed,
+    _flap_speed,
+    _full_controls,
+    _rough_air,
+    _too_slow,
+    _most_g,
+    _least_g,
+    _rolling_g,
+    _negative_time,
+    _possible,
+    _approval,
+)
+
+
+def figure_checks(measured: Measured, conditions: Conditions) -> list[Check]:
+    checks = (check for look in FIGURE_CHECKS for check in look(measured, conditions))
+    return [replace(c, figure=measured.planned.id) for c in checks if c.worth_saying]

@@ -3,6 +3,7 @@
 Heights that follow from the floor: where the instructor takes over, the lowest start, when to leave the
 aircraft."""
 
+from keelturn.air import RHO0
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.pilots import FAN
 from keelturn.margins.spread import Spread
@@ -84,16 +85,20 @@ def floors(conditions: Conditions) -> tuple[Answer, ...]:
     return tuple(found)
 
 
-def strictest_floor(conditions: Conditions) -> Answer:
+def deciding_floor(conditions: Conditions) -> Answer:
     """The highest of the floors. An instructor's own floor under the regulation does not lower it."""
-    found = floors(conditions)
-    highest = max(found, key=lambda floor: floor.value)
+    return max(floors(conditions), key=lambda floor: floor.value)
+
+
+def strictest_floor(conditions: Conditions) -> Answer:
+    """The floor that holds, with all that were asked."""
+    highest = deciding_floor(conditions)
     return worked(
         f"Floor: {highest.label.lower()}",
         highest.value,
         "ft",
         "the highest of the floors that apply",
-        *found,
+        *floors(conditions),
         source=highest.source,
         rounding="up",
     )
@@ -172,7 +177,7 @@ def leave_height(conditions: Conditions) -> Answer | None:
     egress = standards.egress_s.answer("Seconds to get out", "s")
     canopy = standards.canopy_ft.answer("Height for the canopy", "ft", "up")
     heavier = conditions.weight_lb / conditions.spin.reference_lb
-    sigma = conditions.air.density(earth.value * FT) / 1.225
+    sigma = conditions.air.density(earth.value * FT) / RHO0
     rate = conditions.spin.descent * (heavier / sigma) ** 0.5 / FT
     descent = worked(
         "Descent in the spin",

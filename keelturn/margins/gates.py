@@ -6,6 +6,7 @@ slowest of them was above what it needs; the lowest entry speed is where that is
 figures are used where the card has them."""
 
 from dataclasses import dataclass
+from typing import Literal, get_args
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,14 +16,16 @@ from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import pilot_numbers
 from keelturn.flying.course import Course, fly
-from keelturn.flying.numbers import at_the_stall, entry_speed, flapped, ias_along, tas_at
+from keelturn.flying.entry import at_the_stall, usual_entry
+from keelturn.flying.numbers import flapped, ias_along, tas_at
 from keelturn.margins.checks import most_g
 from keelturn.motion.legs import Floats
 from keelturn.units import FT
-from keelturn.working import Answer, Source, given, worked
+from keelturn.working import Answer, relabelled, worked
 
 FINE, TOO_SLOW, TOO_HARD, TOO_FAST, OVER_BLOCK = range(5)
-VERDICTS = ("fine", "too slow", "too hard", "too fast", "over the block")
+EntryVerdict = Literal["fine", "too slow", "too hard", "too fast", "over the block"]
+VERDICTS: tuple[EntryVerdict, ...] = get_args(EntryVerdict)
 # Entry speeds are looked for between Vs and Vne, to this many kt or mph.
 FINENESS = 0.1
 
@@ -68,10 +71,6 @@ def _at_speeds(
 
 def _fastest(course: Course, conditions: Conditions) -> Floats:
     return ias_along(conditions, course.fastest, course.lowest)
-
-
-def _speed_limit(conditions: Conditions) -> float:
-    return conditions.card.speeds.never_exceed_ias.value - conditions.standards.speed_margin.value
 
 
 def entry_gate(planned: PlannedFigure, conditions: Conditions) -> EntryGate:
@@ -127,20 +126,7 @@ def entry_gate(planned: PlannedFigure, conditions: Conditions) -> EntryGate:
 
 
 def _best(planned: PlannedFigure, conditions: Conditions) -> Answer:
-    handbook = conditions.card.approved.get(planned.key)
-    if handbook is not None:
-        return given("Best entry speed", handbook.value, conditions.card.speed_unit, handbook.where())
-    gate = figure_of(planned.key).gate
-    share = f"{gate.speed_share:.0%} of the {gate.speed_base} speed today"
-    speed = entry_speed(planned.model_copy(update={"entry_ias": None}), conditions)
-    return worked(
-        "Best entry speed",
-        speed,
-        conditions.card.speed_unit,
-        share,
-        conditions.stall if gate.speed_base == "stall" else conditions.manoeuvring,
-        source=Source("common practice", "no published source"),
-    )
+    return relabelled(usual_entry(planned.key, conditions), "Best entry speed")
 
 
 def _set_by_the_stall(planned: PlannedFigure, conditions: Conditions) -> EntryGate:
@@ -158,7 +144,7 @@ def _slow_and_fast(
     slow: NDArray[np.bool_] = (course.margin < 0) | (course.made == 0)
     if figure_of(planned.key).holds_height:
         slow |= course.limited > 0
-    fast: NDArray[np.bool_] = _fastest(course, conditions) > _speed_limit(conditions)
+    fast: NDArray[np.bool_] = _fastest(course, conditions) > conditions.fastest_allowed.value
     fast |= course.most_g > most_g(conditions, flapped(planned)).value + 1e-6
     if gate.full_controls or not gate.to_never_exceed:
         fast |= speeds > conditions.manoeuvring.value
@@ -201,7 +187,7 @@ def _would_help(
             made = (
                 (course.margin >= 0)
                 & (course.made > 0)
-                & (_fastest(course, conditions) <= _speed_limit(conditions))
+                & (_fastest(course, conditions) <= conditions.fastest_allowed.value)
             )
             if made.any():
                 return (
@@ -232,7 +218,7 @@ def entry_map(planned: PlannedFigure, conditions: Conditions, speeds: int = 60, 
     course = _at_speeds(planned, conditions, at[flown], by[flown])
     found = np.full(len(course.lowest), FINE)
     found[course.highest / FT > conditions.place.top_ft] = OVER_BLOCK
-    found[_fastest(course, conditions) > _speed_limit(conditions)] = TOO_FAST
+    found[_fastest(course, conditions) > conditions.fastest_allowed.value] = TOO_FAST
     found[(course.margin < 0) | (course.made == 0)] = TOO_SLOW
     verdict[flown], rise[flown], lost[flown] = (
         found,

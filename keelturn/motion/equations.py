@@ -19,6 +19,7 @@ from typing import Any
 from numba import njit
 
 from keelturn.air import LAPSE, P0, PRESSURE_POWER, R_AIR, RHO0, T0
+from keelturn.aircraft.laws import drag_over_weight, full_thrust, power_ratio
 from keelturn.units import G0
 
 # State vector
@@ -85,9 +86,6 @@ LIFT_G, LIFT_LINE, LIFT_SHARE = 0.0, 1.0, 2.0
     BY_LOOP,
     BY_CLIMB,
 ) = range(12)
-# Thrust laws: falling linearly with speed (fixed pitch), power over an offset speed (constant speed), linear
-# jet
-LINEAR, HYPERBOLA, JET = 0.0, 1.0, 2.0
 # What is held when a leg begins: controls, the side of its roll, how far to pitch (or whether a roll began
 # steep), the height
 AT_G, AT_THROTTLE, AT_ROLL, SIDE, GOAL, HEIGHT0 = range(6)
@@ -215,23 +213,15 @@ def controls(y, t, leg, held, body, eas):
 def thrust_over_weight(throttle, sigma, eas, body):
     if throttle <= 0.0:
         return 0.0
-    if body[THRUST_LAW] == HYPERBOLA:
-        full = body[THRUST] / (eas + body[SLOPE])
-    else:
-        full = max(0.0, body[THRUST] - body[SLOPE] * eas)
-    # Piston: Gagg and Farrar 1934 (from memory). Jet: density ratio to 0.8 (textbook order of size, from
-    # memory).
-    lapse = sigma**0.8 if body[THRUST_LAW] == JET else 1.132 * sigma - 0.132
-    return throttle * lapse * full
+    law = body[THRUST_LAW]
+    return throttle * power_ratio(sigma, law) * full_thrust(eas, law, body[THRUST], body[SLOPE])
 
 
 @inlined
-def drag_over_weight(eas, n, leg, body):
+def drag_flown(eas, n, leg, body):
     """The glide's parabola, a tenth more as the wing nears its lift limit, times what slip or a flick
     adds."""
-    x = eas / body[GLIDE]
-    x *= x
-    drag = (x + n * n / x) / (2.0 * body[RATIO])
+    drag = drag_over_weight(eas, n, body[GLIDE], body[RATIO])
     s = eas / body[STALL]
     share = abs(n) / (s * s)
     if share > 0.8:
@@ -278,7 +268,7 @@ def rates(y, t, leg, held, body, sigma):
     n, p, throttle, _ = controls(y, t, leg, held, body, eas)
     surplus = 0.0
     if body[IDEAL] == 0.0:
-        surplus = thrust_over_weight(throttle, sigma, eas, body) - drag_over_weight(eas, n, leg, body)
+        surplus = thrust_over_weight(throttle, sigma, eas, body) - drag_flown(eas, n, leg, body)
     turn, falls = G0 / speed, 1.0
     if leg[TOP_RUDDER] > 0.0:
         c = cos_bank_of(y)

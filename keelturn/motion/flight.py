@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from keelturn.air import DayAir
-from keelturn.aircraft.airframe import Airframe
+from keelturn.aircraft.airframe import LAWS, Airframe
 from keelturn.motion import engine
 from keelturn.motion import equations as eq
 from keelturn.motion.legs import Floats
@@ -16,7 +16,6 @@ FAN_STEP_S = 0.3
 MOST_ROWS = 6000
 # From this many pilots on, two threads share the work (the engine frees the interpreter).
 SHARED_FROM = 2048
-LAWS = {"fixed pitch": eq.LINEAR, "constant speed": eq.HYPERBOLA, "jet": eq.JET}
 
 
 @dataclass(frozen=True, slots=True)

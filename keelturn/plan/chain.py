@@ -6,13 +6,15 @@ source."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from threading import Lock
+
+from cachetools import LRUCache, cached
 
 from keelturn.air import RHO0
 from keelturn.aircraft.airframe import climb_rate
 from keelturn.figures.catalogue import figure_of
-from keelturn.figures.planned import PlannedFigure
-from keelturn.flying.conditions import ByKey, Conditions
+from keelturn.figures.planned import FlownBy, PlannedFigure
+from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import Flown
 from keelturn.flying.numbers import tas_at
 from keelturn.flying.pilots import FIXED, usual_numbers
@@ -54,20 +56,15 @@ def dive_for_speed(conditions: Conditions, from_ias: float, to_ias: float, heigh
     """Feet that a dive at full power costs from one indicated speed to another, levelling out included."""
     if to_ias - from_ias <= NEAR:
         return 0.0
-    return _dived(_Dive(conditions, from_ias, to_ias, height_ft))
+    return _dived(conditions, from_ias, to_ias, height_ft)
 
 
-class _Dive(ByKey):
-    """A dive in its conditions, remembered between changes of a plan."""
-
-    def __init__(self, conditions: Conditions, from_ias: float, to_ias: float, height_ft: float) -> None:
-        self.conditions, self.asked = conditions, (from_ias, to_ias, height_ft)
-        super().__init__((conditions.exactly, self.asked))
+def _dive(conditions: Conditions, *asked: float) -> object:
+    return conditions.exactly, asked
 
 
-@lru_cache(maxsize=1024)
-def _dived(dive: _Dive) -> float:
-    conditions, (from_ias, to_ias, height_ft) = dive.conditions, dive.asked
+@cached(LRUCache(1024), key=_dive, lock=Lock())
+def _dived(conditions: Conditions, from_ias: float, to_ias: float, height_ft: float) -> float:
     height = height_ft * FT
     sigma = conditions.air.density(height) / RHO0
     numbers = {
@@ -122,6 +119,15 @@ class Exposure:
     passes_limit_at: str | None
 
 
+def is_push(flown: Flown) -> bool:
+    """Whether it is flown at clearly less than no g."""
+    return flown.least_g < PUSH_G - 0.05
+
+
+def is_hard_pull(flown: Flown) -> bool:
+    return flown.most_g > PULL_G
+
+
 def exposure(
     figures: Sequence[tuple[PlannedFigure, Flown]], conditions: Conditions, limit: float | None = None
 ) -> Exposure:
@@ -130,11 +136,11 @@ def exposure(
     pushes = tuple(
         (a.id, b.id)
         for (a, before), (b, after) in zip(figures, figures[1:], strict=False)
-        if before.least_g < PUSH_G - 0.05 and after.most_g > PULL_G
+        if is_push(before) and is_hard_pull(after)
     )
     load, passes = 0.0, None
     for planned, _ in figures:
-        load += figure_of(planned.key).unsettles * (0.5 if planned.flown_by != "instructor shows" else 1.0)
+        load += figure_of(planned.key).unsettles * (0.5 if planned.flown_by != FlownBy.SHOWN else 1.0)
         if load > allowed and passes is None:
             passes = planned.id
     return Exposure(pushes, load, allowed, passes)

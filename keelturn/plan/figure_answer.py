@@ -1,18 +1,20 @@
 """One planned figure, computed: its account, heights, speeds and words."""
 
 from dataclasses import dataclass
-from functools import lru_cache
+from threading import Condition
 
 import numpy as np
+from cachetools import LRUCache, cached
 
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Fault
 from keelturn.figures.planned import PlannedFigure
-from keelturn.flying.conditions import ByKey, Conditions
+from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import Flown, Shortfall, fly_usual
 from keelturn.flying.course import fly, school_of
-from keelturn.flying.numbers import entry_speed
+from keelturn.flying.entry import entry_speed
 from keelturn.flying.pilots import FAN, usual_numbers
+from keelturn.margins.checks import Verdict
 from keelturn.margins.floors import (
     floor_of,
     instructor_recovery,
@@ -92,6 +94,8 @@ class FigureAnswer:
     exit_speed: Answer
     fastest: Answer
     most_g: Answer
+    least_g: Answer
+    longest_negative: Answer
     most_rolling_g: Answer | None
     account: tuple[AccountLine, ...]
     profile: tuple[tuple[float, float], ...]
@@ -99,21 +103,7 @@ class FigureAnswer:
     shortfall: Shortfall | None
     starts_min: float
     ends_min: float
-    verdict: str
-
-
-def title_of(planned: PlannedFigure) -> str:
-    """'Spin, 2 turns, left'."""
-    figure = figure_of(planned.key)
-    words = figure.name
-    if planned.key == "spin":
-        turns = planned.parameter("turns")
-        words = {1.0: "One-turn spin", 2.0: "Two-turn spin", 3.0: "Three-turn spin"}.get(
-            turns, f"Spin, {turns:g} turns"
-        )
-    elif planned.key == "steep_turn":
-        words = f"Steep turn {planned.parameter('bank_deg'):.0f}°"
-    return f"{words}, {planned.side}" if figure.has_sides else words
+    verdict: Verdict
 
 
 def _levers(planned: PlannedFigure, conditions: Conditions) -> tuple[Lever, ...]:
@@ -131,19 +121,13 @@ def _levers(planned: PlannedFigure, conditions: Conditions) -> tuple[Lever, ...]
     return tuple(sorted(found, key=lambda lever: -abs(lever.effect)))
 
 
-class Asked(ByKey):
-    """A figure in its conditions, the same when nothing that its flight depends on differs; wholly: nothing
-    that its answer depends on, floors and checks included."""
-
-    def __init__(self, planned: PlannedFigure, conditions: Conditions, wholly: bool = False) -> None:
-        self.planned, self.conditions = planned, conditions
-        depends = (planned.id, conditions.wholly) if wholly else conditions.exactly
-        super().__init__((planned.as_flown, planned.start_ft, depends))
+def _as_flown(planned: PlannedFigure, conditions: Conditions) -> object:
+    return planned.as_flown, planned.start_ft, conditions.exactly
 
 
-@lru_cache(maxsize=512)
-def usual_flight(asked: Asked) -> tuple[Flown, tuple[Lever, ...]]:
-    return fly_usual(asked.planned, asked.conditions), _levers(asked.planned, asked.conditions)
+@cached(LRUCache(512), key=_as_flown, condition=Condition())
+def usual_flight(planned: PlannedFigure, conditions: Conditions) -> tuple[Flown, tuple[Lever, ...]]:
+    return fly_usual(planned, conditions), _levers(planned, conditions)
 
 
 def account_of(flown: Flown) -> tuple[AccountLine, ...]:
@@ -160,33 +144,6 @@ def account_of(flown: Flown) -> tuple[AccountLine, ...]:
         lines.append(AccountLine(part, lost, seconds, in_words(after - before, "ft")))
         before = after
     return tuple(lines)
-
-
-def entry_answer(planned: PlannedFigure, conditions: Conditions, title: str, speed: float) -> Answer:
-    """The entry speed with where it came from: the plan, the school's gate, the card, or the catalogue's
-    share of a speed today."""
-    card = conditions.card
-    if planned.entry_ias is not None:
-        return given("Entry speed", speed, card.speed_unit, Source("plan", title))
-    school = conditions.standards.figure(planned.key).entry_ias.get(card.name)
-    if school is not None:
-        return given(
-            "Entry speed",
-            speed,
-            card.speed_unit,
-            Source("school", school.ref or "the chief's gate for this figure"),
-        )
-    handbook = card.approved.get(planned.key)
-    if handbook is not None:
-        return given("Entry speed", speed, card.speed_unit, handbook.where())
-    gate = figure_of(planned.key).gate
-    return worked(
-        "Entry speed",
-        speed,
-        card.speed_unit,
-        f"{gate.speed_share:.0%} of the {gate.speed_base} speed today, not above Va",
-        conditions.stall if gate.speed_base == "stall" else conditions.manoeuvring,
-    )
 
 
 # A figure by itself is reached from nowhere.
@@ -235,7 +192,7 @@ def figure_answer(
     figure, card = figure_of(planned.key), conditions.card
     unit = card.speed_unit
     school = school_of(planned, conditions)
-    title = title_of(planned)
+    title = planned.title
     start = given("Start", planned.start_ft, "ft", Source("plan", title))
     floor, lines = floor_of(planned.key, conditions, everywhere), account_of(flown)
     likely = worked(
@@ -267,13 +224,12 @@ def figure_answer(
     recovery = instructor_recovery(spread)
     lowest = lowest_start(floor, worst, recovery, conditions)
     allowed = None
-    if planned.key == "spin" and conditions.spin is not None:
+    if figure.counts_turns and conditions.spin is not None:
         per_turn = (
             conditions.spin.turn / FT * (conditions.spin.left_factor if planned.side == "left" else 1.0)
         )
         allowed = turns_allowed(planned.parameter("turns"), start, lowest, per_turn)
-    speed = entry_speed(planned, conditions)
-    entry = entry_answer(planned, conditions, title, speed)
+    entry = entry_speed(planned, conditions)
     flight = "the usual student's flight"
     spent = worked("Lost when the recovery begins", flown.before_recovery_ft, "ft", flight)
     risen = worked("Rise above the start", flown.rise_ft, "ft", flight, rounding="up")
@@ -337,6 +293,10 @@ def figure_answer(
         ),
         fastest=worked("Highest speed", flown.fastest_ias, unit, "highest on the way", rounding="up"),
         most_g=worked("Most g", flown.most_g, "g", "the pull, as far as the wing can give it"),
+        least_g=worked("Least g", flown.least_g, "g", "the least on the way"),
+        longest_negative=worked(
+            "Longest at negative g", flown.longest_negative_s, "s", "seconds on end at less than no g"
+        ),
         most_rolling_g=None
         if flown.most_rolling_g is None
         else worked(
@@ -348,5 +308,5 @@ def figure_answer(
         shortfall=flown.shortfall,
         starts_min=0.0,
         ends_min=flown.seconds / 60.0,
-        verdict="fine",
+        verdict=Verdict.FINE,
     )

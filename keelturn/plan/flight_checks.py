@@ -1,14 +1,20 @@
 """Checks of the whole flight: load and fuel, the day, the people, the order. Each with the number that
-decides."""
+decides.
 
-from collections.abc import Mapping, Sequence
+Adding one: a member of `Kind` in margins/checks.py, a function here, its place in FLIGHT_CHECKS, and a
+test."""
+
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
 from datetime import timedelta
+from enum import StrEnum
 
 from keelturn.aircraft.loading import LoadPoint
 from keelturn.figures.catalogue import figure_of
+from keelturn.figures.figure import Family
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
-from keelturn.margins.checks import Check, judged
+from keelturn.margins.checks import Check, Kind, Verdict, judged, passed
 from keelturn.margins.floors import regulation_floor
 from keelturn.plan.chain import Exposure
 from keelturn.plan.document import PlanDocument
@@ -18,381 +24,316 @@ from keelturn.weather.report import age_in_words
 from keelturn.weather.sun import sunset
 from keelturn.working import Answer, Source, given, in_words
 
-# Families that go beyond 60 degrees of bank or 30 of pitch, and those that an instructor may give without
-# parachutes toward a rating. 14 CFR 91.307(c) and (d), from memory: the user must confirm it for the place.
-PARACHUTES_FOR = ("Spirals", "Rolls", "Looping", "Lines", "Upsets")
-EXCEPTED = ("Spins",)
+
+class Worn(StrEnum):
+    """What 14 CFR 91.307(c) and (d) make of a family, from memory; the user must confirm it for the place:
+    asked for beyond 60 degrees of bank or 30 of pitch; excepted when an instructor gives it toward a
+    rating."""
+
+    ASKED = "asked"
+    EXCEPTED = "excepted"
+    NOT_ASKED = "not asked"
 
 
-def weight_checks(c: Conditions) -> list[Check]:
-    balance, weight, arm = c.card.balance, c.loading.weight, c.loading.arm
-    limit = balance.aerobatic_most_lb.answer("Most weight for aerobatics", "lb")
-    spare = limit.value - weight.value
-    over = (
-        f"{in_words(-spare, 'lb', 'up')} over: take out fuel or baggage."
-        if spare < 0
-        else "The limits of the manual hold at this weight."
-    )
-    found = [
-        judged("weight", "Aerobatic weight", weight, spare, 20.0, f"{weight.shown} of {limit.shown}. {over}")
-    ]
-    forward, aft = balance.aerobatic_forward_in.value, balance.aerobatic_aft_in.value
-    room = min(arm.value - forward, aft - arm.value)
-    where = "inside" if room >= 0 else "outside"
-    found.append(
-        judged(
-            "balance",
-            "Centre of gravity",
-            arm,
-            room,
-            0.3,
-            f"{arm.value:.1f} in, {where} {forward:g} to {aft:g}. Too far aft, a spin may not stop.",
-        )
-    )
-    for seat, flown in zip(balance.seats, c.loading.weight.inputs[1:3], strict=True):
-        if flown.value > seat.most_lb:
-            found.append(
-                judged(
-                    f"seat_{seat.name}",
-                    f"{seat.name} seat",
-                    flown,
-                    seat.most_lb - flown.value,
-                    0.0,
-                    f"{flown.shown} in a seat placarded {seat.most_lb:g} lb.",
-                )
-            )
-    return found
+PLACARD = Source("placard", "aircraft card")
+PARACHUTES: Mapping[Family, Worn] = {
+    Family.COORDINATION: Worn.NOT_ASKED,
+    Family.STALLS: Worn.NOT_ASKED,
+    Family.SPIRALS: Worn.ASKED,
+    Family.SPINS: Worn.EXCEPTED,
+    Family.ROLLS: Worn.ASKED,
+    Family.LOOPING: Worn.ASKED,
+    Family.LINES: Worn.ASKED,
+    Family.UPSETS: Worn.ASKED,
+}
 
 
-def spin_weight_check(c: Conditions) -> Check | None:
-    """The manual's own limit of weight for spins, where the plan has spins."""
-    if c.card.spin is None:
-        return None
-    limit = c.card.spin.most_lb.answer("Most weight for spins", "lb")
+@dataclass(frozen=True, slots=True)
+class Flight:
+    """The flight as computed: what its checks look at. figures: those that could be computed."""
+
+    plan: PlanDocument
+    figures: Sequence[PlannedFigure]
+    points: Sequence[LoadPoint]
+    minutes: Answer
+    people: Exposure
+    wind: Drift
+    titles: Mapping[str, str]
+
+
+def _weight(f: Flight, c: Conditions) -> Iterable[Check]:
     weight = c.loading.weight
-    return judged(
-        "spin_weight",
-        "Weight for spins",
-        weight,
-        limit.value - weight.value,
-        20.0,
-        f"{weight.shown} of {limit.shown}.",
+    limit = c.card.balance.aerobatic_most_lb.answer("Most weight for aerobatics", "lb")
+    room = limit.value - weight.value
+    words, hint = f"{weight.shown} of {limit.shown}.", "The limits of the manual hold at this weight."
+    if room < 0:
+        hint = f"{in_words(-room, 'lb', 'up')} over: take out fuel or baggage."
+    yield judged(Kind.WEIGHT, "Aerobatic weight", words, weight, limit, room, 20.0, hint)
+
+
+def _balance(f: Flight, c: Conditions) -> Iterable[Check]:
+    balance, arm = c.card.balance, c.loading.arm
+    forward = balance.aerobatic_forward_in.answer("Forward limit", "in")
+    aft = balance.aerobatic_aft_in.answer("Aft limit", "in")
+    room, limit = min((arm.value - forward.value, forward), (aft.value - arm.value, aft), key=lambda r: r[0])
+    where = "inside" if room >= 0 else "outside"
+    words = (
+        f"{arm.value:.1f} in, {where} {forward.value:g} to {aft.value:g}. Too far aft, a spin may not stop."
+    )
+    yield judged(Kind.BALANCE, "Centre of gravity", words, arm, limit, room, 0.3)
+
+
+def _balance_later(f: Flight, c: Conditions) -> Iterable[Check]:
+    """The envelope again at the first figure and at the end, as fuel burns; nothing is flown from there to
+    the landing."""
+    for point in f.points[1:3]:
+        if not point.inside:
+            arm, title = point.loading.arm, f"Weight and balance at the {point.when}"
+            words = (
+                f"With the fuel left then: {point.loading.weight.shown} at {arm.value:.1f} in, outside the"
+            )
+            words += " aerobatic limits."
+            yield Check(Kind.BALANCE, Verdict.STOP, title, words, arm, None, "outside", subject=point.when)
+
+
+def _seats(f: Flight, c: Conditions) -> Iterable[Check]:
+    for seat, loaded in zip(c.card.balance.seats, c.loading.seats, strict=True):
+        limit = given(f"Most in the {seat.name.lower()} seat", seat.most_lb, "lb", PLACARD)
+        words = f"{loaded.shown} in a seat placarded {limit.shown}."
+        room = limit.value - loaded.value
+        yield judged(Kind.SEAT, f"{seat.name} seat", words, loaded, limit, room, 0.0, subject=seat.name)
+
+
+def _baggage(f: Flight, c: Conditions) -> Iterable[Check]:
+    hold, loaded = c.card.balance.baggage, c.loading.baggage
+    limit = given(f"Most in the {hold.name.lower()}", hold.most_lb, "lb", PLACARD)
+    words = f"{loaded.shown} where the placard allows {limit.shown}."
+    room = limit.value - loaded.value
+    yield judged(
+        Kind.BAGGAGE, f"Baggage, {hold.name.lower()}", words, loaded, limit, room, 0.0, "Take it out."
     )
 
 
-def floor_checks(c: Conditions) -> list[Check]:
+def _spin_weight(f: Flight, c: Conditions) -> Iterable[Check]:
+    """The manual's own limit of weight for spins, where the plan has spins."""
+    if c.card.spin is not None and any(figure_of(p.key).spin for p in f.figures):
+        limit, weight = c.card.spin.most_lb.answer("Most weight for spins", "lb"), c.loading.weight
+        words = f"{weight.shown} of {limit.shown}."
+        yield judged(
+            Kind.SPIN_WEIGHT, "Weight for spins", words, weight, limit, limit.value - weight.value, 20.0
+        )
+
+
+def _own_floor(f: Flight, c: Conditions) -> Iterable[Check]:
     if c.own_floor_ft is None:
-        return []
+        return
     rule = regulation_floor(c)
-    spare = c.own_floor_ft - rule.value
+    room = c.own_floor_ft - rule.value
     own = given("Instructor's own floor", c.own_floor_ft, "ft", Source("plan", "set for this sortie"), "up")
-    sentence = (
-        f"Your floor of {own.shown} is under the regulation's {rule.shown}. Raise it; the regulation's is"
-        " used meanwhile."
-        if spare < 0
-        else f"Your own floor of {own.shown} is above the regulation's {rule.shown}."
+    words, hint = f"Your own floor of {own.shown} is above the regulation's {rule.shown}.", ""
+    if room < 0:
+        words = f"Your floor of {own.shown} is under the regulation's {rule.shown}."
+        hint = "Raise it; the regulation's is used meanwhile."
+    yield judged(Kind.OWN_FLOOR, "Your own floor", words, own, rule, room, 0.0, hint)
+
+
+def _fuel(f: Flight, c: Conditions) -> Iterable[Check]:
+    reserve, tank = c.standards.reserve_min.answer("Reserve", "min"), c.loading.aerobatic_minutes
+    room = tank.value - reserve.value - f.minutes.value
+    aboard = in_words(tank.value, "min", "down")
+    words = f"{f.minutes.shown} planned and {reserve.shown} kept, {aboard} in the tank."
+    yield judged(Kind.FUEL, "Fuel in the aerobatic tank", words, tank, reserve, room, 10.0)
+
+
+def _order(f: Flight, c: Conditions) -> Iterable[Check]:
+    """Pushes straight before hard pulls (AC 91-61, from memory)."""
+    advice, pairs = Source("regulation", "FAA AC 91-61, from memory"), f.people.pushes_before_pulls
+    count = given("Pushes straight before a hard pull", float(len(pairs)), "", advice)
+    for push, pull in pairs:
+        title = f"{f.titles[pull]}: straight after a push"
+        words = f"{f.titles[push]} is flown at less than no g; a hard pull right after is harder to bear."
+        spare, hint = "change the order", "Put a gentle one between."
+        check = Check(Kind.ORDER, Verdict.MIND, title, words, count, None, spare, hint=hint)
+        yield replace(check, figure=pull)
+
+
+def _comfort(f: Flight, c: Conditions) -> Iterable[Check]:
+    people = f.people
+    if people.passes_limit_at is None:
+        return
+    practice = Source("common practice", "no published source")
+    load = given("Comfort load", people.comfort_load, "", practice)
+    limit = given("Comfort load taken well at this stage", people.comfort_limit, "", practice)
+    words = f"From {f.titles[people.passes_limit_at]} on it is more than most take well in one flight at this"
+    words += f" stage: {load.value:.0f} of {limit.value:.0f}."
+    hint, over = "Ask for the number after every figure.", load.value - limit.value
+    check = Check(
+        Kind.COMFORT, Verdict.MIND, "Much for one flight", words, load, limit, f"{over:.0f} over", -over, hint
     )
-    return [judged("own_floor", "Your own floor", own, spare, 0.0, sentence)]
+    yield replace(check, figure=people.passes_limit_at)
 
 
-def fuel_check(c: Conditions, minutes: Answer) -> Check:
-    reserve = c.standards.reserve_min.answer("Reserve", "min")
-    tank = c.loading.aerobatic_minutes
-    spare = tank.value - reserve.value - minutes.value
-    return judged(
-        "fuel",
-        "Fuel in the aerobatic tank",
-        tank,
-        spare,
-        10.0,
-        f"{minutes.shown} planned and {reserve.shown} kept, {in_words(tank.value, 'min', 'down')} in the"
-        " tank.",
-    )
-
-
-def weather_checks(c: Conditions, highest_start_ft: float) -> list[Check]:
+def _visibility(f: Flight, c: Conditions) -> Iterable[Check]:
     least = c.standards.visibility_sm.answer("Least visibility", "SM")
     seen = given("Visibility", c.day.visibility_sm, "SM", Source("day", c.day.source("visibility_sm")))
-    found = report_checks(c)
-    found += [
-        judged(
-            "visibility",
-            "Visibility",
-            seen,
-            seen.value - least.value,
-            2.0,
-            f"{seen.shown} reported, {least.shown} asked for.",
-        )
-    ]
-    if c.day.cloud_base_ft is not None:
-        base = given(
-            "Cloud base",
-            c.day.cloud_base_ft,
-            "ft",
-            Source("day", f"{c.day.source('cloud_base_ft')}, on QNH"),
-            "down",
-        )
-        above = c.standards.cloud_above_ft.answer("Kept below cloud", "ft", "up")
-        spare = base.value - highest_start_ft - above.value
-        sentence = (
-            f"Base {base.shown}; the highest start is {in_words(highest_start_ft, 'ft', 'up')} and"
-            f" {above.shown} is kept below cloud."
-        )
-        found.append(judged("cloud", "Cloud base", base, spare, 500.0, sentence))
-    return found
+    words = f"{seen.shown} reported, {least.shown} asked for."
+    yield judged(Kind.VISIBILITY, "Visibility", words, seen, least, seen.value - least.value, 2.0)
 
 
-def parachute_check(days: float | None, standards: Standards) -> Check:
-    limit = standards.parachute_days.answer("Days between repacks", "days")
-    if days is None:
-        return Check(
-            "parachute",
-            "mind",
-            "Parachutes",
-            "No repack date on record. Look at the card in the pack.",
-            limit,
-            "not known",
-        )
-    age = given("Days since the last repack", days, "days", Source("school", "aircraft record"))
-    return judged(
-        "parachute",
-        "Parachutes",
-        age,
-        limit.value - age.value,
-        14.0,
-        f"Oldest was packed {age.value:.0f} days ago, limit {limit.value:.0f}.",
-    )
+def _cloud(f: Flight, c: Conditions) -> Iterable[Check]:
+    if c.day.cloud_base_ft is None:
+        return
+    highest = max((p.start_ft for p in f.plan.figures), default=0.0)
+    source = Source("day", f"{c.day.source('cloud_base_ft')}, on QNH")
+    base = given("Cloud base", c.day.cloud_base_ft, "ft", source, "down")
+    above = c.standards.cloud_above_ft.answer("Kept below cloud", "ft", "up")
+    top = in_words(highest, "ft", "up")
+    words = f"Base {base.shown}; the highest start is {top} and {above.shown} is kept below cloud."
+    yield judged(Kind.CLOUD, "Cloud base", words, base, above, base.value - highest - above.value, 500.0)
 
 
-def load_point_checks(c: Conditions, points: Sequence[LoadPoint]) -> list[Check]:
-    """The envelope again at the first figure and at the end, as fuel burns; said only where it leaves the
-    limits."""
-    found = []
-    for point in points[1:3]:  # Nothing is flown from there to the landing.
-        if not point.inside:
-            arm = point.loading.arm
-            found.append(
-                Check(
-                    f"balance_{point.when}",
-                    "stop",
-                    f"Weight and balance at the {point.when}",
-                    f"With the fuel left then: {point.loading.weight.shown} at {arm.value:.1f} in, outside"
-                    " the aerobatic limits.",
-                    arm,
-                    "outside",
-                )
-            )
-    return found
+def _wind(f: Flight, c: Conditions) -> Iterable[Check]:
+    """Surface wind, and the gusts of the report where it has them."""
+    most = c.standards.wind_most_kt.answer("Most wind, gusts counted", "kt")
+    gust, source = c.day.gust_kt, Source("day", c.day.source("wind_from_deg"))
+    blows = given("Wind, gusts counted", max(c.day.wind_kt, gust or 0.0), "kt", source, "up")
+    words = f"{c.day.wind_kt:.0f} kt" + (f", gusts to {gust:.0f}" if gust is not None else "")
+    words = f"{words}; the school flies this up to {most.shown}."
+    yield judged(Kind.WIND, "Wind", words, blows, most, most.value - blows.value, 5.0)
 
 
-def order_checks(people: Exposure, titles: Mapping[str, str]) -> list[Check]:
-    """What the order does to the people: pushes straight before hard pulls (AC 91-61, from memory), and the
-    comfort load."""
-    found = []
-    advice = Source("regulation", "FAA AC 91-61, from memory")
-    for push, pull in people.pushes_before_pulls:
-        count = given(
-            "Pushes straight before a hard pull", float(len(people.pushes_before_pulls)), "", advice
-        )
-        found.append(
-            Check(
-                f"order_{pull}",
-                "mind",
-                f"{titles[pull]}: straight after a push",
-                f"{titles[push]} is flown at less than no g; a hard pull right after is harder to bear. Put a"
-                " gentle one between.",
-                count,
-                "change the order",
-                pull,
-            )
-        )
-    if people.passes_limit_at is not None:
-        load = given(
-            "Comfort load", people.comfort_load, "", Source("common practice", "no published source")
-        )
-        found.append(
-            Check(
-                "comfort",
-                "mind",
-                "Much for one flight",
-                f"From {titles[people.passes_limit_at]} on it is more than most take well in one flight at"
-                f" this stage: {people.comfort_load:.0f} of {people.comfort_limit:.0f}. Ask for the number"
-                " after every figure.",
-                load,
-                f"{people.comfort_load - people.comfort_limit:.0f} over",
-                people.passes_limit_at,
-            )
-        )
-    return found
-
-
-def report_checks(c: Conditions) -> list[Check]:
+def _report(f: Flight, c: Conditions) -> Iterable[Check]:
     """The age of the report at the time of the flight; nothing where there is no report, or no time."""
     if c.day.observed is None or c.off_blocks is None:
-        return []
+        return
     limit = c.standards.report_min.answer("Oldest report used", "min")
     age = (c.off_blocks - c.day.observed).total_seconds() / 60.0
-    old = given(
-        "Age of the report at the time of the flight",
-        age,
-        "min",
-        Source("day", c.day.report[:60] or "report"),
-    )
-    if age <= limit.value:
-        return []
-    return [
-        Check(
-            "report",
-            "mind",
-            "Weather report",
-            f"It will be {age_in_words(age)} old when you fly. Fetch or paste a newer one before you go.",
-            old,
-            f"{in_words(age - limit.value, 'min', 'up')} over",
-        )
-    ]
+    source = Source("day", c.day.report[:60] or "report")
+    old = given("Age of the report at the time of the flight", age, "min", source)
+    if age > limit.value:
+        words, hint = f"It will be {age_in_words(age)} old when you fly.", "Fetch or paste a newer one."
+        yield passed(Kind.REPORT, Verdict.MIND, "Weather report", words, old, limit, hint)
 
 
-def daylight_check(c: Conditions, minutes: Answer) -> list[Check]:
+def _daylight(f: Flight, c: Conditions) -> Iterable[Check]:
     """Sunset less the school's minutes against the end of the flight; nothing where the place has no position
     or the plan no time."""
     if c.off_blocks is None or c.place.latitude_deg is None or c.place.longitude_deg is None:
-        return []
+        return
     sets = sunset(c.place.latitude_deg, c.place.longitude_deg, c.off_blocks)
     if sets is None:
-        return []
+        return
     kept = c.standards.daylight_min.answer("Kept before sunset", "min")
-    ends = c.off_blocks + timedelta(minutes=minutes.value)
-    spare = (sets - ends).total_seconds() / 60.0 - kept.value
-    left = given(
-        "From the end of the flight to sunset",
-        spare + kept.value,
-        "min",
-        Source("day", "sun's position at the place (astral)"),
-        "down",
+    ends = c.off_blocks + timedelta(minutes=f.minutes.value)
+    room = (sets - ends).total_seconds() / 60.0 - kept.value
+    if not -720.0 < room < 720.0:
+        return
+    source = Source("day", "sun's position at the place (astral)")
+    left = given("From the end of the flight to sunset", room + kept.value, "min", source, "down")
+    comes = "comes too soon" if room < 0 else "leaves enough"
+    words = (
+        f"Sunset is at {sets:%H:%M} UTC and {comes}: down at {ends:%H:%M} UTC, {kept.shown} kept before it."
     )
-    if not -720.0 < spare < 720.0:
-        return []
-    verdict = "comes too soon" if spare < 0 else "leaves enough"
-    return [
-        judged(
-            "daylight",
-            "Daylight",
-            left,
-            spare,
-            20.0,
-            f"Sunset is at {sets:%H:%M} UTC and {verdict}: down at {ends:%H:%M} UTC, {kept.shown} kept"
-            " before it.",
-        )
-    ]
+    yield judged(Kind.DAYLIGHT, "Daylight", words, left, kept, room, 20.0)
 
 
-def worn_check(c: Conditions, figures: Sequence[PlannedFigure]) -> list[Check]:
+def _feeling(f: Flight, c: Conditions) -> Iterable[Check]:
+    """The student's own number before the flight, where it was asked."""
+    if f.plan.feeling is None:
+        return
+    least = c.standards.feel_least.answer("Least number to begin with", "")
+    number = given(
+        "The student's number", float(f.plan.feeling), "", Source("plan", "asked before the flight")
+    )
+    words = f"{f.plan.feeling} of 10 before the flight; the school stops below {least.value:.0f}."
+    room = number.value - least.value
+    yield judged(Kind.FEELING, "How the student feels", words, number, least, room, 2.0)
+
+
+def _worn(f: Flight, c: Conditions) -> Iterable[Check]:
     """Parachutes where the figures ask for them and two are aboard."""
     load = c.load
+    people = (load.front_lb, load.rear_lb)
+    chutes = (load.front_parachute_lb, load.rear_parachute_lb)
     without = [
         seat.name.lower()
-        for seat, person, chute in zip(
-            c.card.balance.seats,
-            (load.front_lb, load.rear_lb),
-            (load.front_parachute_lb, load.rear_parachute_lb),
-            strict=True,
-        )
+        for seat, person, chute in zip(c.card.balance.seats, people, chutes, strict=True)
         if person and not chute
     ]
-    asks = [f for f in figures if figure_of(f.key).family in PARACHUTES_FOR]
-    excepted = [f for f in figures if figure_of(f.key).family in EXCEPTED]
-    if not without or not (load.front_lb and load.rear_lb) or not (asks or excepted):
-        return []
-    rule = given(
-        "Seats without a parachute",
-        float(len(without)),
-        "",
-        Source("regulation", "14 CFR 91.307(c) and (d), from memory; confirm for the place"),
-    )
-    names = sorted({figure_of(f.key).name.lower() for f in asks or excepted})
+    rules = {p.key: PARACHUTES[figure_of(p.key).family] for p in f.figures}
+    asks = [key for key, rule in rules.items() if rule == Worn.ASKED]
+    excepted = [key for key, rule in rules.items() if rule == Worn.EXCEPTED]
+    if not without or not all(people) or not (asks or excepted):
+        return
+    source = Source("regulation", "14 CFR 91.307(c) and (d), from memory; confirm for the place")
+    count = given("Seats without a parachute", float(len(without)), "", source)
+    names = sorted({figure_of(key).name.lower() for key in asks or excepted})
     which = ", ".join(names[:3]) + (" and more" if len(names) > 3 else "")
-    seats = " and ".join(without)
+    none = f"None in the {' and '.join(without)} seat."
     if asks:
-        return [
-            Check(
-                "worn",
-                "stop",
-                "Parachutes not worn",
-                f"None in the {seats} seat, and {which} {'goes' if len(names) == 1 else 'go'} beyond 60 "
-                "degrees of bank or 30 of pitch. Enter them under Load, or leave these figures out.",
-                rule,
-                "not worn",
-            )
-        ]
-    return [
-        Check(
-            "worn",
-            "mind",
-            "Parachutes not worn",
-            f"None in the {seats} seat. For {which} an instructor may go without when it is for a rating; "
-            "your school and your place decide.",
-            rule,
-            "not worn",
-        )
-    ]
+        goes = "goes" if len(names) == 1 else "go"
+        words = f"{none} {which[0].upper()}{which[1:]} {goes} beyond 60 degrees of bank or 30 of pitch."
+        verdict, hint = Verdict.STOP, "Enter them under Load, or leave these figures out."
+    else:
+        words = f"{none} For {which} an instructor may go without when it is for a rating."
+        verdict, hint = Verdict.MIND, "Your school and your place decide."
+    yield Check(Kind.WORN, verdict, "Parachutes not worn", words, count, None, "not worn", hint=hint)
 
 
-def feeling_check(c: Conditions, plan: PlanDocument) -> list[Check]:
-    """The student's own number before the flight, where it was asked."""
-    if plan.feeling is None:
-        return []
-    least = c.standards.feel_least.answer("Least number to begin with", "")
-    number = given("The student's number", float(plan.feeling), "", Source("plan", "asked before the flight"))
-    return [
-        judged(
-            "feeling",
-            "How the student feels",
-            number,
-            plan.feeling - least.value,
-            2.0,
-            f"{plan.feeling} of 10 before the flight; the school stops below {least.value:.0f}.",
-        )
-    ]
+def parachute_check(days: float | None, standards: Standards) -> Check:
+    """Days since the last repack; None where it is not on record."""
+    limit = standards.parachute_days.answer("Days between repacks", "days")
+    if days is None:
+        words, hint = "No repack date on record.", "Look at the card in the pack."
+        return Check(Kind.PARACHUTE, Verdict.MIND, "Parachutes", words, limit, limit, "not known", hint=hint)
+    age = given("Days since the last repack", days, "days", Source("school", "aircraft record"))
+    words = f"Oldest was packed {age.value:.0f} days ago, limit {limit.value:.0f}."
+    return judged(Kind.PARACHUTE, "Parachutes", words, age, limit, limit.value - age.value, 14.0)
 
 
-def drift_check(found: Drift, titles: Mapping[str, str], radius_nm: float) -> list[Check]:
+def _parachute(f: Flight, c: Conditions) -> Iterable[Check]:
+    yield parachute_check(c.parachute_days, c.standards)
+
+
+def _drift(f: Flight, c: Conditions) -> Iterable[Check]:
     """The first figure that ends outside the block when nothing is done about the wind."""
-    if found.first_outside is None:
-        return []
-    crossing = next(c for c in found.crossings if c.figure == found.first_outside)
-    over = given(
-        "From the middle of the place", crossing.from_middle_nm, "NM", Source("model", "docs/model.md, drift")
-    )
-    return [
-        Check(
-            "drift",
-            "mind",
-            f"{titles[crossing.figure]}: ends outside the block",
-            f"The wind carries you {found.total.shown} in all. Go back upwind before it, or begin further"
-            " upwind.",
-            over,
-            f"{crossing.from_middle_nm - radius_nm:.1f} NM out",
-            crossing.figure,
-        )
-    ]
+    if f.wind.first_outside is None:
+        return
+    crossing = next(x for x in f.wind.crossings if x.figure == f.wind.first_outside)
+    out = given("From the middle of the place", crossing.from_middle_nm, "NM", Source("model", "drift"))
+    limit = given("Radius of the block", c.place.radius_nm, "NM", Source("school", f"place: {c.place.name}"))
+    title = f"{f.titles[crossing.figure]}: ends outside the block"
+    words = f"The wind carries you {f.wind.total.shown} in all."
+    hint, beyond = "Go back upwind before it, or begin further upwind.", out.value - limit.value
+    spare = f"{beyond:.1f} NM out"
+    check = Check(Kind.DRIFT, Verdict.MIND, title, words, out, limit, spare, -beyond, hint)
+    yield replace(check, figure=crossing.figure)
 
 
-def flight_checks(
-    plan: PlanDocument,
-    c: Conditions,
-    figures: Sequence[PlannedFigure],
-    points: Sequence[LoadPoint],
-    minutes: Answer,
-    people: Exposure,
-    wind: Drift,
-    titles: Mapping[str, str],
-) -> list[Check]:
+FLIGHT_CHECKS: tuple[Callable[[Flight, Conditions], Iterable[Check]], ...] = (
+    _weight,
+    _balance,
+    _seats,
+    _baggage,
+    _balance_later,
+    _own_floor,
+    _fuel,
+    _spin_weight,
+    _order,
+    _comfort,
+    _report,
+    _visibility,
+    _cloud,
+    _wind,
+    _daylight,
+    _drift,
+    _worn,
+    _feeling,
+    _parachute,
+)
+
+
+def flight_checks(flight: Flight, conditions: Conditions) -> list[Check]:
     """Everything that is asked of the flight as a whole."""
-    found = [*weight_checks(c), *load_point_checks(c, points), *floor_checks(c), fuel_check(c, minutes)]
-    if any(figure_of(f.key).spin for f in figures) and (spins := spin_weight_check(c)):
-        found.append(spins)
-    found += order_checks(people, titles)
-    found += weather_checks(c, max((f.start_ft for f in plan.figures), default=0.0))
-    found += daylight_check(c, minutes) + drift_check(wind, titles, c.place.radius_nm)
-    found += worn_check(c, figures) + feeling_check(c, plan)
-    return [*found, parachute_check(c.parachute_days, c.standards)]
+    checks = (check for look in FLIGHT_CHECKS for check in look(flight, conditions))
+    return [check for check in checks if check.worth_saying]

@@ -9,11 +9,13 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from keelturn.flying.conditions import Conditions
-from keelturn.units import DEG, KT
+from keelturn.motion.legs import Floats
+from keelturn.units import DEG, FT, KT, NM
 from keelturn.working import Answer, Source, given, worked
 
-NM_M = 1852.0
 Point = tuple[float, float]
 
 
@@ -74,7 +76,7 @@ def drift(conditions: Conditions, moved: Sequence[Moved]) -> Drift:
         carried_e, carried_n = _carried(conditions, figure.height_ft, figure.minutes_before if i else 0.0)
         start = (east + carried_e, north + carried_n)
         carried_e, carried_n = _carried(conditions, figure.height_ft, figure.minutes)
-        forward = figure.along_m / NM_M
+        forward = figure.along_m / NM
         east, north = start[0] + carried_e + forward * ahead[0], start[1] + carried_n + forward * ahead[1]
         place.append((start, (east, north)))
     minutes = sum(f.minutes + (f.minutes_before if i else 0.0) for i, f in enumerate(moved))
@@ -125,7 +127,7 @@ def drift(conditions: Conditions, moved: Sequence[Moved]) -> Drift:
         given("Work along", heading, "°", stated),
         worked(
             "Gained by the figures",
-            sum(f.along_m for f in moved) / NM_M,
+            sum(f.along_m for f in moved) / NM,
             "NM",
             "what each figure moves along its line through the air",
         ),
@@ -141,10 +143,17 @@ def drift(conditions: Conditions, moved: Sequence[Moved]) -> Drift:
     )
 
 
-def _carried(conditions: Conditions, height_ft: float, minutes: float) -> Point:
+def _wind_m_s(conditions: Conditions, height_ft: float) -> Point:
+    """Where the wind at this height carries to, east and north, m/s."""
     from_deg, kt = conditions.wind_at(height_ft)
-    to, nm = (from_deg + 180.0) * DEG, kt * minutes / 60.0
-    return nm * math.sin(to), nm * math.cos(to)
+    to = (from_deg + 180.0) * DEG
+    return kt * KT * math.sin(to), kt * KT * math.cos(to)
+
+
+def _carried(conditions: Conditions, height_ft: float, minutes: float) -> Point:
+    """NM east and north in these minutes at this height."""
+    east, north = _wind_m_s(conditions, height_ft)
+    return east * minutes * 60.0 / NM, north * minutes * 60.0 / NM
 
 
 def _wind_over(conditions: Conditions, moved: Sequence[Moved]) -> float:
@@ -161,8 +170,9 @@ def _crossing(figure: str, start: Point, end: Point, shift: Point, radius: float
     return Crossing(figure, begins, ends, away, away > radius)
 
 
-def over_ground(east: float, north: float, seconds: float, conditions: Conditions) -> tuple[float, float]:
-    """Ground position (m east, m north) from air position after this many seconds in the day's wind."""
-    to = (conditions.day.wind_from_deg + 180.0) * DEG
-    speed = conditions.day.wind_kt * KT
-    return east + speed * math.sin(to) * seconds, north + speed * math.cos(to) * seconds
+def carried(conditions: Conditions, seconds: Floats, heights_m: Floats) -> Floats:
+    """Metres east and north (R, 2) that the wind has carried an aeroplane since the first row, at these
+    seconds and heights (R,): the wind at each height, added up over time."""
+    wind = np.array([_wind_m_s(conditions, float(height) / FT) for height in heights_m])
+    steps = np.diff(seconds)[:, None] * (wind[1:] + wind[:-1]) / 2.0
+    return np.vstack([np.zeros((1, 2)), np.cumsum(steps, axis=0)])

@@ -7,7 +7,7 @@ enters as cost, not as rule: common practice, no published source."""
 
 import itertools
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -18,12 +18,11 @@ from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import Flown, fly_usual
-from keelturn.flying.numbers import entry_speed
+from keelturn.flying.entry import entry_speed
 from keelturn.margins.floors import floor_of, instructor_recovery, lowest_start
 from keelturn.margins.spread import spread_of
-from keelturn.plan.chain import PULL_G, PUSH_G, TAXI_MIN, link
+from keelturn.plan.chain import TAXI_MIN, is_hard_pull, is_push, link
 from keelturn.plan.document import PlanDocument
-from keelturn.plan.figure_answer import title_of
 from keelturn.working import in_words, worked
 
 # Feet of climbing that a disorder is worth: a more unsettling figure one place before a gentler one; a push
@@ -96,8 +95,8 @@ def needs_of(planned: PlannedFigure, conditions: Conditions) -> tuple[Needs, Flo
             flown.rise_ft,
             flown.seconds / 60.0,
             figure.unsettles,
-            flown.least_g < PUSH_G - 0.05,
-            flown.most_g > PULL_G,
+            is_push(flown),
+            is_hard_pull(flown),
         ),
         flown,
     )
@@ -246,7 +245,7 @@ def _counted(
     )
     height, speed, climbed, minutes = conditions.place.elevation_ft, None, 0.0, TAXI_MIN
     for i, start in zip(order, heights, strict=True):
-        joined = link(conditions, height, speed, start, entry_speed(plan.figures[i], conditions))
+        joined = link(conditions, height, speed, start, entry_speed(plan.figures[i], conditions).value)
         climbed += joined.climb_ft
         minutes += joined.minutes + needs[i].minutes
         height, speed = start - needs[i].lost_ft, leaves[i]
@@ -317,29 +316,19 @@ def _milder(plan: PlanDocument, ats: Sequence[int]) -> list[Variation]:
                 f" instead of {turns:g}"
             )
             found.append((10.0 * fewer + count - 1.0, words, _with(plan, ats, milder)))
-    if known.key == "spin":
-        incipient = [
-            f.model_copy(
-                update={
-                    "key": "incipient_spin",
-                    "parameters": {k: v for k, v in f.parameters.items() if k != "turns"},
-                }
-            )
-            for f in figures
+    if known.gentler is not None:
+        other = figure_of(known.gentler)
+        gentler = [
+            f.model_copy(update={"key": other.key, "parameters": _but_turns(f.parameters)}) for f in figures
         ]
-        found.append(
-            (
-                15.0 + count - 1.0,
-                (
-                    f"incipient instead of whole spins (number {numbers})"
-                    if count > 1
-                    else f"an incipient spin instead of a whole one (number {numbers})"
-                ),
-                _with(plan, ats, incipient),
-            )
-        )
+        words = f"{other.name.lower()} instead of {known.name.lower()} (number {numbers})"
+        found.append((15.0 + count - 1.0, words, _with(plan, ats, gentler)))
     found.append((25.0 * count, f"without {known.name.lower()} (number {numbers})", _with(plan, ats, [])))
     return found
+
+
+def _but_turns(settings: Mapping[str, float]) -> dict[str, float]:
+    return {name: value for name, value in settings.items() if name != "turns"}
 
 
 def _with(plan: PlanDocument, ats: Sequence[int], others: Sequence[PlannedFigure]) -> PlanDocument:
@@ -362,21 +351,21 @@ def differences(before: PlanDocument, proposal: Proposal) -> tuple[Difference, .
     kept = [f.id for f in before.figures if f.id in {a.id for a in after.figures}]
     order = [f.id for f in after.figures]
     for gone in (f for f in before.figures if f.id not in order):
-        found.append(Difference("without", gone.id, f"Without {title_of(gone)}"))
+        found.append(Difference("without", gone.id, f"Without {gone.title}"))
     if order != kept:
-        words = ", ".join(title_of(f) for f in after.figures)
+        words = ", ".join(f.title for f in after.figures)
         found.append(Difference("order", None, f"In the order: {words}"))
     for figure in after.figures:
         old = was[figure.id]
         if (figure.key, figure.parameters) != (old.key, old.parameters):
-            found.append(Difference("settings", figure.id, f"{title_of(figure)} instead of {title_of(old)}"))
+            found.append(Difference("settings", figure.id, f"{figure.title} instead of {old.title}"))
         if figure.start_ft != old.start_ft:
             way = "higher" if figure.start_ft > old.start_ft else "lower"
             found.append(
                 Difference(
                     "start",
                     figure.id,
-                    f"{title_of(figure)}: start at {in_words(figure.start_ft, 'ft', 'up')}, "
+                    f"{figure.title}: start at {in_words(figure.start_ft, 'ft', 'up')}, "
                     f"{in_words(abs(figure.start_ft - old.start_ft), 'ft')} {way}",
                 )
             )

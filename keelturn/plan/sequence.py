@@ -4,7 +4,9 @@ checks."""
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from functools import lru_cache
+from threading import Condition
+
+from cachetools import LRUCache, cached
 
 from keelturn.aircraft.envelope import Envelope, envelope
 from keelturn.aircraft.loading import LoadPoint, load_points
@@ -12,18 +14,26 @@ from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import Flown
-from keelturn.flying.numbers import entry_speed, flapped
-from keelturn.margins import checks as check
-from keelturn.margins.checks import Check
-from keelturn.margins.floors import ground, leave_height, strictest_floor
+from keelturn.flying.entry import entry_speed
+from keelturn.margins.checks import (
+    WORST_FIRST,
+    Check,
+    Measured,
+    Verdict,
+    approval,
+    figure_checks,
+    gathered,
+    worst,
+)
+from keelturn.margins.floors import deciding_floor, ground, leave_height, strictest_floor
 from keelturn.margins.spread import spread_of, spreads_of
-from keelturn.plan import flight_checks as whole
 from keelturn.plan.chain import TAXI_MIN, Exposure, climb_fpm, exposure, link
 from keelturn.plan.document import PlanDocument
-from keelturn.plan.figure_answer import Asked, FigureAnswer, figure_answer, joined_by, title_of, usual_flight
+from keelturn.plan.figure_answer import FigureAnswer, figure_answer, joined_by, usual_flight
+from keelturn.plan.flight_checks import Flight, flight_checks
 from keelturn.plan.ground import Drift, Moved, drift
 from keelturn.units import FT
-from keelturn.working import Answer, Source, given, in_words, worked
+from keelturn.working import Answer, Source, given, worked
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,6 +41,7 @@ class PlanAnswer:
     figures: tuple[FigureAnswer, ...]
     checks: tuple[Check, ...]
     floor: Answer
+    floor_from: str
     ground: Answer
     leave: Answer | None
     block_top: Answer
@@ -64,37 +75,25 @@ def climb_today(conditions: Conditions, height_ft: float) -> Answer:
     )
 
 
-def _figure_checks(answer: FigureAnswer, c: Conditions, top_words: str, flap: bool) -> list[Check]:
-    found = check.height_checks(
-        answer.id,
-        answer.title,
+def _computable(planned: PlannedFigure, conditions: Conditions) -> bool:
+    """Not a figure that the card cannot be asked about: that is a stop of its own, never a nonsense path."""
+    return figure_of(planned.key).spin is None or conditions.spin is not None
+
+
+def _measured(planned: PlannedFigure, answer: FigureAnswer) -> Measured:
+    return Measured(
+        planned,
         answer.start,
+        answer.entry,
         answer.lowest_start,
         answer.highest_point,
-        c.place.top_ft,
-        top_words,
+        answer.fastest,
+        answer.most_g,
+        answer.least_g,
+        answer.most_rolling_g,
+        answer.longest_negative,
+        answer.shortfall,
     )
-    found += check.speed_checks(
-        c, answer.id, answer.title, answer.entry, answer.fastest, flap, _least_share(answer.key)
-    )
-    found += check.g_checks(c, answer.id, answer.title, answer.most_g, answer.most_rolling_g, flap)
-    if answer.shortfall is not None:
-        found.append(check.cannot_be_flown(answer.id, answer.title, answer.entry, answer.shortfall))
-    approval = check.approval_check(c, answer.key, answer.title, answer.id)
-    return found + ([approval] if approval else [])
-
-
-def _least_share(key: str) -> float:
-    """Of the stall speed: what the entry may not be below."""
-    gate = figure_of(key).gate
-    return min(1.0, gate.speed_share) if gate.speed_base == "stall" else 1.0
-
-
-def _uncomputable(planned: PlannedFigure, conditions: Conditions) -> Check | None:
-    """A figure that the card cannot be asked about: a stop of its own, never a nonsense path."""
-    if figure_of(planned.key).spin and conditions.spin is None:
-        return check.approval_check(conditions, planned.key, title_of(planned), planned.id)
-    return None
 
 
 @dataclass(slots=True)
@@ -109,18 +108,19 @@ class Chained:
     clock: float = TAXI_MIN / 2.0
 
 
-@lru_cache(maxsize=512)
-def _alone(asked: Asked) -> tuple[FigureAnswer, tuple[Check, ...], Flown]:
+def _wholly(planned: PlannedFigure, conditions: Conditions) -> object:
+    return planned.id, planned.as_flown, planned.start_ft, conditions.wholly
+
+
+@cached(LRUCache(512), key=_wholly, condition=Condition())
+def _alone(planned: PlannedFigure, conditions: Conditions) -> tuple[FigureAnswer, tuple[Check, ...], Flown]:
     """A figure by itself with its checks: between changes of a plan all but one are as they were."""
-    planned, conditions = asked.planned, asked.conditions
-    flown, levers = usual_flight(Asked(planned, conditions))
+    flown, levers = usual_flight(planned, conditions)
     answer = figure_answer(
         planned, conditions, spread_of(planned, conditions), flown, levers, strictest_floor(conditions)
     )
-    top_words = f"the top of the block, {in_words(conditions.place.top_ft, 'ft', 'down')}"
-    its = _figure_checks(answer, conditions, top_words, flapped(planned))
-    worst = min(its, key=lambda c: check.WORST_FIRST[c.verdict])
-    return replace(answer, verdict=worst.verdict), tuple(its), flown
+    its = figure_checks(_measured(planned, answer), conditions)
+    return replace(answer, verdict=worst(its)), tuple(its), flown
 
 
 def chained(figures: Sequence[PlannedFigure], conditions: Conditions, climb: Answer) -> Chained:
@@ -128,9 +128,9 @@ def chained(figures: Sequence[PlannedFigure], conditions: Conditions, climb: Ans
     chain, height, speed = Chained(), conditions.place.elevation_ft, None
     spreads_of(figures, conditions)  # Those not flown before, two at a time.
     for planned in figures:
-        answer, its, flown = _alone(Asked(planned, conditions, wholly=True))
+        answer, its, flown = _alone(planned, conditions)
         joined = joined_by(
-            link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions)), climb
+            link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions).value), climb
         )
         begins = chain.clock + joined.minutes.value
         chain.answers.append(
@@ -153,9 +153,8 @@ def chained(figures: Sequence[PlannedFigure], conditions: Conditions, climb: Ans
 
 def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
     """Every number of a plan. Raises ValueError for a school that does not fit its figure."""
-    refused = [stop for f in plan.figures if (stop := _uncomputable(f, conditions))]
-    refused_ids = {stop.figure for stop in refused}
-    figures = [f for f in plan.figures if f.id not in refused_ids]
+    figures = [f for f in plan.figures if _computable(f, conditions)]
+    refused = [stop for f in plan.figures if f not in figures for stop in approval(f, conditions)]
     middle = sum(f.start_ft for f in figures) / len(figures) if figures else conditions.place.top_ft
     climb = climb_today(conditions, middle)
     chain = chained(figures, conditions, climb)
@@ -172,21 +171,19 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
         conditions.card, conditions.load, before, max(0.0, chain.clock - before), TAXI_MIN / 2.0
     )
     people, wind = exposure(chain.flights, conditions), drift(conditions, chain.moved)
-    titles = {planned.id: title_of(planned) for planned in plan.figures}
-    found = whole.flight_checks(plan, conditions, figures, points, minutes, people, wind, titles)
-    everything = [
-        check.placed(c) for c in _with_overrides(found + check.gathered(refused + chain.found), plan)
-    ]
-    everything.sort(
-        key=lambda c: (c.overridden is not None, check.WORST_FIRST[c.verdict], c.figure is not None)
-    )
+    titles = {planned.id: planned.title for planned in plan.figures}
+    flight = Flight(plan, figures, points, minutes, people, wind, titles)
+    found = flight_checks(flight, conditions) + gathered(refused + chain.found)
+    everything = _with_overrides(found, plan)
+    everything.sort(key=lambda c: (c.overridden is not None, WORST_FIRST.index(c.verdict), bool(c.figure)))
     return PlanAnswer(
         figures=tuple(chain.answers),
         checks=tuple(everything),
         floor=strictest_floor(conditions),
+        floor_from=deciding_floor(conditions).label.lower(),
         ground=ground(conditions),
         leave=leave_height(conditions),
-        block_top=top_of(conditions),
+        block_top=conditions.top,
         weight=conditions.loading.weight,
         stall=conditions.stall,
         manoeuvring=conditions.manoeuvring,
@@ -198,16 +195,9 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
         drift=wind,
         exposure=people,
         titles=titles,
-        stops=sum(c.verdict == "stop" and c.overridden is None for c in everything),
-        minds=sum(c.verdict == "mind" for c in everything),
+        stops=sum(c.verdict == Verdict.STOP and c.overridden is None for c in everything),
+        minds=sum(c.verdict == Verdict.MIND for c in everything),
     )
-
-
-def top_of(conditions: Conditions) -> Answer:
-    """The block's top, or the airspace above it where that is lower."""
-    place = conditions.place
-    label = "Block top" if place.top_ft == place.block_top_ft else "Airspace above"
-    return given(label, place.top_ft, "ft", Source("school", f"place: {place.name}"), "down")
 
 
 def density_height(conditions: Conditions, height_ft: float) -> Answer:
@@ -234,7 +224,7 @@ def begun_inside(planned: PlannedFigure, conditions: Conditions, below_ft: float
     at a whole 100 ft."""
     top = conditions.place.top_ft
     high = planned.model_copy(update={"start_ft": max(0.0, top - below_ft)})
-    rise = 0.0 if _uncomputable(planned, conditions) else usual_flight(Asked(high, conditions))[0].rise_ft
+    rise = 0.0 if not _computable(planned, conditions) else usual_flight(high, conditions)[0].rise_ft
     return high.model_copy(
         update={"start_ft": max(0.0, math.floor(min(top - below_ft, top - rise - 100.0) / 100.0) * 100.0)}
     )
@@ -260,6 +250,6 @@ def starts_above_the_lowest(
 def _with_overrides(found: list[Check], plan: PlanDocument) -> list[Check]:
     reasons = {o.check: f"{o.by}: {o.reason}" for o in plan.overrides}
     return [
-        replace(c, overridden=reasons[c.key]) if c.verdict == "stop" and c.key in reasons else c
+        replace(c, overridden=reasons[c.id]) if c.verdict == Verdict.STOP and c.id in reasons else c
         for c in found
     ]

@@ -7,55 +7,25 @@ of ours, said beside its cost (common practice, no published source)."""
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from types import MappingProxyType
 
 from keelturn.figures.catalogue import figure_of
+from keelturn.figures.faults import BY_KEY as FAULTS
+from keelturn.figures.figure import Family
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import Flown, fly_usual
-from keelturn.flying.course import school_of
-from keelturn.flying.numbers import at_the_stall, entry_speed
+from keelturn.flying.entry import at_the_stall, entry_speed
 from keelturn.flying.side_view import SideView, side_view
 from keelturn.margins.floors import floor_of
-from keelturn.margins.gates import VERDICTS, EntryGate, entry_gate, entry_map
-from keelturn.recoveries.schools import FLIGHT_MANUAL, PULLED_THROUGH, schools_for
+from keelturn.margins.gates import VERDICTS, EntryGate, EntryVerdict, entry_gate, entry_map
+from keelturn.plan.beside import SchoolBeside, can_pull_through, schools_beside
+from keelturn.recoveries.schools import compared_for
 from keelturn.working import Answer, given, in_words, worked
 from keelturn.working import Source as From
 
-# What a fault is taken to change in the pilot's numbers, and how that is said.
-FAULT_NUMBERS: Mapping[str, tuple[Mapping[str, float], str]] = MappingProxyType(
-    {
-        "late": ({"delay_s": 1.0}, "first input a second later"),
-        "wrong_instrument": ({"delay_s": 1.0}, "a second before the horizon is found"),
-        "forward_late": ({"delay_s": 1.0}, "stick a second later"),
-        "rudder_late": ({"delay_s": 1.0}, "rudder a second later"),
-        "wrong_rudder": ({"delay_s": 2.0}, "two seconds before it is changed over"),
-        "stick_late": ({"gap_s": 1.0}, "stick a second later after the rudder"),
-        "stick_before_rudder": ({"recovery_factor": 0.5}, "half as many turns again before it stops"),
-        "aileron_in_recovery": ({"recovery_factor": 0.5}, "half as many turns again before it stops"),
-        "impatient": ({"recovery_factor": 0.5}, "half as many turns again before it stops"),
-        "power_late": ({"recovery_factor": 0.3}, "a third as many turns again before it stops"),
-        "rudder_not_centred": ({"centre_s": 1.0}, "a second more before the pull"),
-        "rudder_half": ({"entry_factor": 0.2}, "a fifth more height in the entry"),
-        "slowed_wrong": ({"entry_factor": 0.1}, "a tenth more height in the entry"),
-        "soft_pull": ({"pull_g": -0.5}, "half a g less"),
-        "pulled_soft": ({"pull_g": -0.5}, "half a g less"),
-        "pulled_hard": ({"pull_g": 0.5}, "half a g more"),
-        "rolled_while_pulling": ({"roll_g": 0.8}, "0.8 g more while rolling"),
-        "aileron_eased": ({"roll_share": -0.3}, "three tenths less aileron"),
-        "no_easing": ({"ease_error_g": 0.4}, "0.4 g more over the top"),
-        "not_vertical": ({"angle_error_deg": -10.0}, "ten degrees short of it"),
-        "nose_low_first": ({"angle_error_deg": -10.0}, "nose ten degrees lower"),
-        "wrong_speed": ({"speed_error_kt": 8.0}, "8 kt too fast"),
-        "power_in_late": ({"throttle_s": 1.5}, "throttle a second and a half slower"),
-    }
-)
 # Figures that pass through inverted flight: what a pull-through from there would cost.
-INVERTED_IN = ("Rolls",)
+INVERTED_IN = (Family.ROLLS,)
 MAP_SPEEDS, MAP_PULLS = 36, 22
-SPIN_SCHOOLS_ALIKE = (
-    "The card has one figure of turns to stop: this model cannot tell spin schools apart by height."
-)
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,18 +44,6 @@ class WhatIf:
 
 
 @dataclass(frozen=True, slots=True)
-class SchoolBeside:
-    key: str
-    name: str
-    source: str
-    steps: tuple[str, ...]
-    lost: Answer | None
-    in_use: bool
-    compared_only: bool
-    note: str
-
-
-@dataclass(frozen=True, slots=True)
 class FaultCost:
     """more: feet on top of the usual loss, None where it is not computed; assumed: what the fault is taken to
     change."""
@@ -99,13 +57,12 @@ class FaultCost:
 
 @dataclass(frozen=True, slots=True)
 class GateMap:
-    """verdict[i][j]: index into verdicts for speed i and pull j; lost_ft likewise, None where it is not
+    """verdict[i][j]: what comes of speed i and pull j; lost_ft likewise, None where it is not
     flown."""
 
     speeds: tuple[float, ...]
     pulls: tuple[float, ...]
-    verdicts: tuple[str, ...]
-    verdict: tuple[tuple[int, ...], ...]
+    verdict: tuple[tuple[EntryVerdict, ...], ...]
     lost_ft: tuple[tuple[int | None, ...], ...]
     here_speed: float
     here_pull: float
@@ -138,55 +95,34 @@ def closer_look(planned: PlannedFigure, conditions: Conditions) -> CloserLook:
     )
 
 
-def can_pull_through(planned: PlannedFigure) -> bool:
-    """Whether the lift points below the horizon, so that pulling instead of rolling goes through the
-    vertical."""
-    figure = figure_of(planned.key)
-    bank = planned.parameter("bank_deg") if "bank_deg" in figure.parameters else 0.0
-    return figure.situation == "inverted" or (figure.situation == "nose low" and bank >= 90.0)
-
-
 def what_ifs(planned: PlannedFigure, conditions: Conditions, usual: Flown) -> tuple[WhatIf, ...]:
     """Later, softer, pulled through, one turn more: those that the figure has."""
     figure = figure_of(planned.key)
-    asked: list[tuple[str, str, PlannedFigure, dict[str, float]]] = [
-        ("later", "First input a second later", planned, {"delay_s": 1.0})
+    asked: list[tuple[str, str, PlannedFigure, Mapping[str, float]]] = [
+        ("later", "First input a second later", planned, FAULTS["late"].numbers)
     ]
     if "pull_g" in figure.parameters:
-        asked.append(("softer", "Pull half a g softer", planned, {"pull_g": -0.5}))
+        asked.append(("softer", "Pull half a g softer", planned, FAULTS["soft_pull"].numbers))
     if not at_the_stall(planned.key):
         asked.append(("slower", "Entered 10 kt slower", planned, {"speed_error_kt": -10.0}))
     if can_pull_through(planned):
-        through = PULLED_THROUGH if figure.situation == "nose low" else f"{PULLED_THROUGH}_inverted"
-        asked.append(
-            (
-                "through",
-                "Pulled through instead of rolling",
-                planned.model_copy(update={"school": through}),
-                {},
-            )
-        )
+        through = planned.model_copy(update={"school": compared_for(figure.situation).key})
+        asked.append(("through", "Pulled through instead of rolling", through, {}))
     elif figure.family in INVERTED_IN:
         over = PlannedFigure(
             id=planned.id,
             key="inverted",
             side=planned.side,
             start_ft=planned.start_ft,
-            entry_ias=entry_speed(planned, conditions),
-            school=f"{PULLED_THROUGH}_inverted",
+            entry_ias=entry_speed(planned, conditions).value,
+            school=compared_for("inverted").key,
         )
         asked.append(("through", "Stopped on its back and pulled through", over, {}))
     if "turns" in figure.parameters:
         turns = planned.parameter("turns") + 1.0
         if turns <= figure.parameters["turns"].most:
-            asked.append(
-                (
-                    "turn",
-                    "One turn more",
-                    planned.model_copy(update={"parameters": {**planned.parameters, "turns": turns}}),
-                    {},
-                )
-            )
+            longer = planned.model_copy(update={"parameters": {**planned.parameters, "turns": turns}})
+            asked.append(("turn", "One turn more", longer, {}))
     found = []
     for key, words, other, changed in asked:
         flown = fly_usual(other, conditions, "student", **changed)
@@ -246,53 +182,17 @@ def _what_if(
     return WhatIf(key, words, lost, more, lowest, highest, fastest, "; ".join(broken))
 
 
-def schools_beside(planned: PlannedFigure, conditions: Conditions) -> tuple[SchoolBeside, ...]:
-    """Every school for the figure's situation, with what each would cost the same student."""
-    situation, in_use = figure_of(planned.key).situation, school_of(planned, conditions)
-    found = []
-    for school in schools_for(situation) if situation else ():
-        if school.compared_only and not can_pull_through(planned):
-            continue
-        if school.key == FLIGHT_MANUAL and (in_use is None or in_use.key != FLIGHT_MANUAL):
-            continue
-        steps, source = school.steps, f"{school.source.kind}: {school.source.words}"
-        if school.key == FLIGHT_MANUAL and in_use is not None:
-            steps, source = in_use.steps, f"{in_use.source.kind}: {in_use.source.words}"
-        flown = fly_usual(planned.model_copy(update={"school": school.key}), conditions)
-        lost = worked(
-            f"Likely loss, {school.name.lower()}",
-            flown.deepest_ft,
-            "ft",
-            "the usual student's flight by this school",
-            rounding="up",
-        )
-        found.append(
-            SchoolBeside(
-                school.key,
-                school.name,
-                source,
-                steps,
-                lost if flown.made else None,
-                in_use is not None and school.key == in_use.key,
-                school.compared_only,
-                SPIN_SCHOOLS_ALIKE if situation == "spin" else "",
-            )
-        )
-    return tuple(found)
-
-
 def fault_costs(planned: PlannedFigure, conditions: Conditions, usual: Flown) -> tuple[FaultCost, ...]:
     """Every fault of the figure with what it costs, the dearest first; those that no number of the pilot
     stands for last."""
     found = []
     likely = worked("Likely loss", usual.deepest_ft, "ft", "the usual student's flight", rounding="up")
     for fault in figure_of(planned.key).faults:
-        changed, assumed = FAULT_NUMBERS.get(fault.key, ({}, ""))
         more = None
-        if changed:
-            flown = fly_usual(planned, conditions, "student", **changed)
+        if fault.numbers:
+            flown = fly_usual(planned, conditions, "student", **fault.numbers)
             with_it = worked(
-                "Likely loss with it", flown.deepest_ft, "ft", f"the same with {assumed}", rounding="up"
+                "Likely loss with it", flown.deepest_ft, "ft", f"the same with {fault.assumed}", rounding="up"
             )
             if abs(flown.deepest_ft - usual.deepest_ft) >= 1.0:
                 more = worked(
@@ -303,7 +203,8 @@ def fault_costs(planned: PlannedFigure, conditions: Conditions, usual: Flown) ->
                     with_it,
                     likely,
                 )
-        found.append(FaultCost(fault.key, fault.words, fault.does, more, assumed if more is not None else ""))
+        assumed = "" if more is None else fault.assumed
+        found.append(FaultCost(fault.key, fault.words, fault.does, more, assumed))
     return tuple(
         sorted(found, key=lambda cost: (cost.more is None, 0.0 if cost.more is None else -cost.more.value))
     )
@@ -320,9 +221,8 @@ def gate_map(planned: PlannedFigure, conditions: Conditions) -> GateMap | None:
     return GateMap(
         tuple(made.speeds.round(1).tolist()),
         tuple(made.pulls.round(2).tolist()),
-        VERDICTS,
-        tuple(map(tuple, made.verdict.tolist())),
+        tuple(tuple(VERDICTS[v] for v in row) for row in made.verdict.tolist()),
         lost,
-        entry_speed(planned, conditions),
+        entry_speed(planned, conditions).value,
         planned.parameter("pull_g"),
     )

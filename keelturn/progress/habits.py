@@ -10,6 +10,7 @@ from typing import Literal
 from keelturn.assess.attempts import GRADES, Attempt, Grade
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
+from keelturn.figures.planned import FlownBy
 
 Trend = Literal["gone", "going away", "not going away", "new", "too few to tell"]
 LESSONS = 3
@@ -31,7 +32,7 @@ class FaultTrend:
 def fault_trends(lessons: Sequence[Sequence[Attempt]]) -> tuple[FaultTrend, ...]:
     """Faults noted, most frequent of late first. lessons: attempts by lesson, oldest first; demonstrations do
     not count."""
-    flown = [[a for a in lesson if a.flown_by != "instructor" and not a.skipped] for lesson in lessons]
+    flown = [[a for a in lesson if a.flown_by != FlownBy.SHOWN and not a.skipped] for lesson in lessons]
     words: dict[str, str] = {}
     for lesson in flown:
         for attempt in lesson:

@@ -1,20 +1,21 @@
 """The lessons of the syllabus, as data, in the order in which they are usually taught (common practice, no
 published source)."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
-from keelturn.aircraft.card import Card
-from keelturn.figures.figure import Stage
-from keelturn.figures.planned import PlannedFigure
+from keelturn.figures.figure import Side, Stage
+from keelturn.figures.planned import FlownBy, PlannedFigure
 
 
 @dataclass(frozen=True, slots=True)
 class LessonFigure:
+    """settings: the figure's own, by name, where they are not the usual ones."""
+
     key: str
-    side: str = "left"
-    turns: float | None = None
-    bank_deg: float | None = None
-    flown_by: str = "student with talk"
+    side: Side = "left"
+    flown_by: FlownBy = FlownBy.WITH_TALK
+    settings: Mapping[str, float] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,7 +27,7 @@ class Lesson:
     stage: Stage = "first flights"
 
 
-SHOWN, ALONE = "instructor shows", "student alone"
+SHOWN, ALONE = FlownBy.SHOWN, FlownBy.ALONE
 LESSONS: tuple[Lesson, ...] = (
     Lesson(
         "stalls",
@@ -50,13 +51,13 @@ LESSONS: tuple[Lesson, ...] = (
         "See the incipient spin and the one-turn spin to both sides, stop each in the right order, and finish"
         " with a nose-low recovery.",
         (
-            LessonFigure("steep_turn", flown_by="student alone"),
-            LessonFigure("stall_power_off", flown_by="student alone"),
-            LessonFigure("incipient_spin", "left", flown_by="instructor shows"),
+            LessonFigure("steep_turn", flown_by=ALONE),
+            LessonFigure("stall_power_off", flown_by=ALONE),
+            LessonFigure("incipient_spin", "left", flown_by=SHOWN),
             LessonFigure("incipient_spin", "right"),
             LessonFigure("spin", "left"),
             LessonFigure("spin", "right"),
-            LessonFigure("nose_low", "left", flown_by="student alone"),
+            LessonFigure("nose_low", "left", flown_by=ALONE),
         ),
     ),
     Lesson(
@@ -69,7 +70,7 @@ LESSONS: tuple[Lesson, ...] = (
             LessonFigure("nose_high", "left"),
             LessonFigure("nose_high", "right"),
             LessonFigure("nose_low", "left"),
-            LessonFigure("nose_low", "right", bank_deg=90.0),
+            LessonFigure("nose_low", "right", settings={"bank_deg": 90.0}),
             LessonFigure("over_banked", "left"),
             LessonFigure("over_banked", "right"),
             LessonFigure("spiral_dive", "left", flown_by=ALONE),
@@ -83,9 +84,9 @@ LESSONS: tuple[Lesson, ...] = (
         (
             LessonFigure("stall_turning", "left", flown_by=ALONE),
             LessonFigure("incipient_spin", "left", flown_by=ALONE),
-            LessonFigure("spin", "left", turns=1.0),
-            LessonFigure("spin", "right", turns=1.0),
-            LessonFigure("spin", "left", turns=2.0),
+            LessonFigure("spin", "left", settings={"turns": 1.0}),
+            LessonFigure("spin", "right", settings={"turns": 1.0}),
+            LessonFigure("spin", "left", settings={"turns": 2.0}),
             LessonFigure("spin_off_turn", "right"),
             LessonFigure("nose_low", "left", flown_by=ALONE),
         ),
@@ -137,27 +138,17 @@ def lesson_of(key: str) -> Lesson:
     return BY_KEY[key]
 
 
-def laid_out(lesson: Lesson, card: Card, start_ft: float) -> tuple[PlannedFigure, ...]:
-    """The lesson's figures, all from one height until the heights are computed. Handbook entry speeds of the
-    card are used."""
-    found = []
-    for i, figure in enumerate(lesson.figures, start=1):
-        handbook = card.approved.get(figure.key)
-        found.append(
-            PlannedFigure.model_validate(
-                {
-                    "id": f"f{i}",
-                    "key": figure.key,
-                    "side": figure.side,
-                    "start_ft": start_ft,
-                    "flown_by": figure.flown_by,
-                    "entry_ias": handbook.value if handbook is not None else None,
-                    "parameters": {
-                        name: value
-                        for name, value in (("turns", figure.turns), ("bank_deg", figure.bank_deg))
-                        if value is not None
-                    },
-                }
-            )
+def laid_out(lesson: Lesson, start_ft: float) -> tuple[PlannedFigure, ...]:
+    """The lesson's figures, all from one height until the heights are computed. Entry speeds are left to what
+    each figure asks of the aircraft that day."""
+    return tuple(
+        PlannedFigure(
+            id=f"f{i}",
+            key=figure.key,
+            side=figure.side,
+            start_ft=start_ft,
+            flown_by=figure.flown_by,
+            parameters=dict(figure.settings),
         )
-    return tuple(found)
+        for i, figure in enumerate(lesson.figures, start=1)
+    )

@@ -7,19 +7,20 @@ in which everything keeps its floor."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import get_args
 
 from keelturn.aircraft.card import Card
 from keelturn.assess.attempts import GRADES, Attempt, Grade
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Stage
-from keelturn.figures.planned import PlannedFigure
+from keelturn.figures.planned import FlownBy, PlannedFigure
 from keelturn.progress.habits import FaultTrend
 from keelturn.progress.lessons import LESSONS, Lesson, laid_out
 
 ENOUGH: Grade = "Sound"
 # After a flight that ended below this number the next is made gentler.
 UNSETTLED_BELOW = 4
-STAGES: tuple[Stage, ...] = ("first flights", "practised", "ready to fly it alone")
+STAGES: tuple[Stage, ...] = get_args(Stage)
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,16 +76,16 @@ def _names(keys: Sequence[str]) -> str:
 
 
 def sequence_for(
-    lesson: Lesson, card: Card, start_ft: float, trends: Sequence[FaultTrend], unsettled: bool
+    lesson: Lesson, start_ft: float, trends: Sequence[FaultTrend], unsettled: bool
 ) -> tuple[tuple[PlannedFigure, ...], tuple[str, ...]]:
     """The lesson's figures for this student, and why they differ from the lesson's: one more of the figure
     whose fault stays; without the most unsettling one after a flight that ended badly."""
-    figures = list(laid_out(lesson, card, start_ft))
+    figures = list(laid_out(lesson, start_ft))
     why: list[str] = []
     stubborn = next((t for t in trends if t.trend == "not going away"), None)
     if stubborn is not None:
         for at, planned in enumerate(figures):
-            if planned.flown_by != "instructor shows" and any(
+            if planned.flown_by != FlownBy.SHOWN and any(
                 f.key == stubborn.key for f in figure_of(planned.key).faults
             ):
                 figures.insert(at + 1, planned.model_copy(update={"id": f"{planned.id}b"}))

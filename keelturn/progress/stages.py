@@ -1,7 +1,8 @@
 """The five stages of a sortie, and what is still missing before each (common practice, no published
 source)."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from enum import StrEnum
 from typing import Literal, get_args
 
 from pydantic import Field
@@ -12,6 +13,45 @@ from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 
 Stage = Literal["planned", "briefed", "flown", "debriefed", "signed"]
 STAGES: tuple[Stage, ...] = get_args(Stage)
+
+
+class Act(StrEnum):
+    """What can be done with a sortie, by those who may."""
+
+    PLAN = "plan"
+    READ = "read"
+    NOTE = "note"
+    GRADE = "grade"
+    ASK = "ask"
+    SIGN = "sign"
+    CORRECT = "correct"
+
+
+# In which stages each can be done.
+ALLOWED: Mapping[Act, tuple[Stage, ...]] = {
+    Act.PLAN: ("planned", "briefed"),
+    Act.READ: ("planned", "briefed"),
+    Act.NOTE: ("briefed", "flown", "debriefed"),
+    Act.GRADE: ("flown", "debriefed"),
+    Act.ASK: ("planned", "briefed", "flown", "debriefed"),
+    Act.SIGN: ("debriefed",),
+    Act.CORRECT: ("signed",),
+}
+
+
+def allowed(act: Act, stage: Stage) -> bool:
+    return stage in ALLOWED[act]
+
+
+def reached(stage: Stage) -> tuple[Stage, ...]:
+    """The stages a sortie has come to, the first left out."""
+    return STAGES[1 : STAGES.index(stage) + 1]
+
+
+def next_by_hand(stage: Stage) -> Stage | None:
+    """What an instructor marks next; a sortie is signed with a password, not marked."""
+    after = STAGES.index(stage) + 1
+    return STAGES[after] if after < STAGES.index("signed") else None
 
 
 class Debrief(Document):

@@ -1,7 +1,7 @@
 """The stand-in recorder: what an instrument in the aircraft would write for a plan flown by a pilot of given
 habits.
 
-The truth comes from the same functions that plan and brief (plan/course.py); then the sensors spoil it:
+The truth comes from the same functions that plan and brief (flying/course.py); then the sensors spoil it:
 noise, quantisation, dropouts, a clock that is off. The same seed gives the same table."""
 
 from collections.abc import Callable
@@ -16,7 +16,8 @@ from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import pilot_numbers
 from keelturn.flying.course import IN_SPIN, Course, fly
-from keelturn.flying.numbers import entry_speed, ias_along, tas_at
+from keelturn.flying.entry import entry_speed
+from keelturn.flying.numbers import ias_along, tas_at
 from keelturn.flying.pilots import Who
 from keelturn.flying.trace import (
     BANK,
@@ -37,7 +38,7 @@ from keelturn.flying.trace import (
 )
 from keelturn.motion.legs import Floats
 from keelturn.plan.chain import climb_fpm, link
-from keelturn.plan.ground import over_ground
+from keelturn.plan.ground import along_line, carried
 from keelturn.units import DEG, FT
 
 
@@ -87,12 +88,12 @@ def record(
         0.0,
         conditions.place.elevation_ft,
         None,
-        into_wind(conditions),
+        along_line(conditions) * DEG,
         (0.0, 0.0),
     )
     for planned in figures:
         course = fly(planned, conditions, numbers, planned.start_ft * FT, trace=True)
-        joined = link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions))
+        joined = link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions).value)
         climb = _climb(conditions, clock, joined.minutes * 60.0, height, planned.start_ft, heading, place)
         clock, place = float(climb[-1, TIME]), (float(climb[-1, EAST]), float(climb[-1, NORTH]))
         flown = _truth(course, clock, heading, place, planned, conditions)
@@ -109,10 +110,6 @@ def record(
     return Table(
         (*COLUMNS, *(CONTROLS if sensors.controls else ())), _sensed(truth, conditions, sensors), tuple(spans)
     )
-
-
-def into_wind(conditions: Conditions) -> float:
-    return conditions.day.wind_from_deg * DEG
 
 
 def _climb(
@@ -139,10 +136,8 @@ def _climb(
         times < climbing, np.arcsin(np.clip((to_ft - from_ft) * FT / max(climbing, 1.0) / tas, -1, 1)), 0.0
     )
     east, north = np.sin(heading) * tas * times, np.cos(heading) * tas * times
-    for i, t in enumerate(times):
-        rows[i, EAST], rows[i, NORTH] = over_ground(
-            place[0] + east[i], place[1] + north[i], float(t), conditions
-        )
+    drifted = carried(conditions, times, rows[:, HEIGHT])
+    rows[:, EAST], rows[:, NORTH] = place[0] + east + drifted[:, 0], place[1] + north + drifted[:, 1]
     return rows
 
 
@@ -158,10 +153,10 @@ def _truth(
     rows = trace_of(course, planned)
     c, s = np.cos(heading), np.sin(heading)
     east, north = rows[:, EAST].copy(), rows[:, NORTH].copy()
-    carried = np.array([over_ground(0.0, 0.0, float(t), conditions) for t in rows[:, TIME]])
+    drifted = carried(conditions, rows[:, TIME], rows[:, HEIGHT])
     rows[:, EAST], rows[:, NORTH] = (
-        place[0] + c * east + s * north + carried[:, 0],
-        place[1] - s * east + c * north + carried[:, 1],
+        place[0] + c * east + s * north + drifted[:, 0],
+        place[1] - s * east + c * north + drifted[:, 1],
     )
     rows[:, HEADING] += heading
     rows[:, TIME] += clock

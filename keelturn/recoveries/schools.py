@@ -39,7 +39,6 @@ EASE_OUT = (
     Leg("Pull-out", g="pull_g", throttle=0.0, until="path_up_to_deg", amount=0.0),
 )
 FLIGHT_MANUAL = "flight_manual"
-PULLED_THROUGH = "pulled_through"
 
 SCHOOLS: tuple[School, ...] = (
     School(
@@ -131,7 +130,7 @@ SCHOOLS: tuple[School, ...] = (
         Source("regulation", "FAA AC 120-111 (from memory)"),
     ),
     School(
-        PULLED_THROUGH,
+        "pulled_through",
         "Pulled through (for comparison)",
         "nose low",
         (
@@ -249,7 +248,7 @@ SCHOOLS: tuple[School, ...] = (
         ),
     ),
     School(
-        PULLED_THROUGH + "_inverted",
+        "pulled_through_inverted",
         "Pulled through (for comparison)",
         "inverted",
         (
@@ -287,6 +286,11 @@ BY_KEY = {school.key: school for school in SCHOOLS}
 
 def schools_for(situation: str) -> tuple[School, ...]:
     return tuple(school for school in SCHOOLS if school.situation == situation)
+
+
+def compared_for(situation: str | None) -> School:
+    """The one that is shown for comparison only: pulled through. Raises StopIteration where there is none."""
+    return next(school for school in SCHOOLS if school.situation == situation and school.compared_only)
 
 
 def school_in_use(situation: str, chosen: str | None, card: Card) -> School:

@@ -5,7 +5,7 @@ day."""
 
 from pydantic import Field, model_validator
 
-from keelturn.document import Above, Document, Standard
+from keelturn.document import Above, Document, Standard, Wrong
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Stage
 from keelturn.recoveries.schools import BY_KEY as SCHOOLS
@@ -46,6 +46,9 @@ class Standards(Document):
         value=30, ref="school standards: minutes of fuel left in the aerobatic tank"
     )
     visibility_sm: Standard = Standard(value=3, source="regulation", ref="14 CFR 91.303(f), from memory")
+    wind_most_kt: Standard = Standard(
+        value=30, ref="school standards: most wind on the ground for this work, gusts counted"
+    )
     cloud_above_ft: Standard = Standard(
         value=1000, ref="school standards: cloud base above the highest start"
     )
@@ -70,9 +73,12 @@ class Standards(Document):
                 continue
             school = SCHOOLS.get(standard.school)
             if school is None or school.situation != figure.situation or school.compared_only:
-                raise ValueError(
-                    f"figures.{key}.school: '{standard.school}' is not a recovery taught for a"
-                    f" {figure.name.lower()}"
+                raise Wrong(
+                    (
+                        f"figures.{key}.school",
+                        f"'{standard.school}' is not a recovery taught for a {figure.name.lower()}",
+                        "Choose another.",
+                    )
                 )
         return self
 

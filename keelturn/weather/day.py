@@ -26,6 +26,7 @@ class Day(Document):
     temperature_c: float = Field(15.0, ge=-50, le=55)
     wind_from_deg: float = Field(0.0, ge=0, le=360)
     wind_kt: float = Field(0.0, ge=0, le=120)
+    gust_kt: float | None = Field(None, ge=0, le=150, description="Null where none are reported")
     visibility_sm: float = Field(10.0, ge=0, le=100)
     cloud_base_ft: float | None = Field(
         None, ge=0, le=HIGHEST_FT, description="On QNH; null for none below the block top"

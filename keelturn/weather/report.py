@@ -9,11 +9,14 @@ import warnings
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
+from keelturn.document import Wrong
+from keelturn.units import SM
+
 # Cover that counts as a base to stay below: scattered and few do not (ICAO's ceiling is broken or overcast
 # below 20,000 ft; from memory).
 CEILINGS = ("BKN", "OVC", "VV")
-SM_M = 1609.344
-TEN_KM_SM = 10000.0 / SM_M
+EXAMPLE = "METAR XSKA 251350Z 24014KT 9999 BKN076 11/07 Q1009"
+TEN_KM_SM = 10000.0 / SM
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,7 +39,7 @@ class Report:
 
 
 def read_report(text: str, elevation_ft: float, now: datetime) -> Report:
-    """Raises ValueError that says what of the text could not be read and what a report looks like.
+    """Raises Wrong that says what of the text could not be read and what a report looks like.
 
     elevation_ft: of the station. now: aware; gives the report its month and year."""
     from metar.Metar import Metar, ParserError
@@ -44,12 +47,10 @@ def read_report(text: str, elevation_ft: float, now: datetime) -> Report:
     now = now.astimezone(UTC)
     plain = re.sub(r"\s+", " ", text).strip().rstrip("=").upper()
     if not plain:
-        raise ValueError(
-            "there is no report: paste one, such as METAR XSKA 251350Z 24014KT 9999 BKN076 11/07 Q1009"
-        )
+        raise _unread("there is no report", f"Paste one, such as {EXAMPLE}.")
     if re.match(r"^(TAF|SIGMET|AIRMET)\b", plain):
-        raise ValueError(
-            f"this is a {plain.split()[0]}, not a METAR: paste the report that begins with METAR or SPECI"
+        raise _unread(
+            f"this is a {plain.split()[0]}, not a METAR", "Paste the report that begins with METAR or SPECI."
         )
     try:
         with warnings.catch_warnings():
@@ -57,18 +58,19 @@ def read_report(text: str, elevation_ft: float, now: datetime) -> Report:
             warnings.simplefilter("ignore")
             read = Metar(plain, month=now.month, year=now.year, strict=False)
     except (ParserError, ValueError, AttributeError) as error:
-        raise ValueError(
-            f"this cannot be read as a METAR ({_short(error)}): paste the whole line, station and time first"
+        raise _unread(
+            f"this cannot be read as a METAR ({_short(error)})",
+            "Paste the whole line, station and time first.",
         ) from error
     if read.station_id is None or read.time is None:
-        raise ValueError(
-            f"no station and time at the beginning of '{plain[:40]}': paste the whole line, such as "
-            "METAR XSKA 251350Z 24014KT 9999 BKN076 11/07 Q1009"
+        raise _unread(
+            f"no station and time at the beginning of '{plain[:40]}'",
+            f"Paste the whole line, such as {EXAMPLE}.",
         )
     if read.wind_speed is None and read.temp is None and read.press is None:
-        raise ValueError(
-            f"nothing of '{plain[:60]}' could be read as wind, temperature or pressure: check it against the"
-            " source"
+        raise _unread(
+            f"nothing of '{plain[:60]}' could be read as wind, temperature or pressure",
+            "Check it against the source.",
         )
     observed = read.time.replace(tzinfo=UTC)
     if observed.month == now.month and (observed - now).days >= 1:
@@ -92,6 +94,10 @@ def read_report(text: str, elevation_ft: float, now: datetime) -> Report:
         None if read.press is None else round(float(read.press.value("HPA")), 1),
         " ".join(group for group in getattr(read, "_unparsed_groups", ())),
     )
+
+
+def _unread(what: str, do: str) -> Wrong:
+    return Wrong(("report", what, do))
 
 
 def _short(error: Exception) -> str:

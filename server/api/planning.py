@@ -73,16 +73,17 @@ def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
     )
     at = data.planned_for or next_slot(timezone.localtime(clock.now()))
     found = propose_sortie(person, student, aircraft, data.lesson, at)
+    first = found.first
     return ProposedOut(
         planned_for=at,
-        lesson=found.lesson.key,
-        lesson_name=found.lesson.name,
-        purpose=found.lesson.purpose,
+        lesson=first.lesson.key,
+        lesson_name=first.lesson.name,
+        purpose=first.lesson.purpose,
         place_id=found.place.pk,
         place=found.place.name,
-        plan=found.plan,
-        fits=found.fits,
-        why=list(found.why),
+        plan=first.plan,
+        fits=first.fits,
+        why=list(first.why),
         clashes=clashes_at(at, aircraft, person, student),
     )
 

@@ -10,6 +10,8 @@ from pydantic import Field
 from keelturn.aircraft.card import Card
 from keelturn.assess.attempts import Attempt, LossAccount
 from keelturn.figures.figure import Stage as StudentStage
+from keelturn.figures.planned import FlownBy
+from keelturn.margins.checks import Verdict
 from keelturn.plan.briefing import Brief, BriefItem, BriefPage
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import PlanAnswer
@@ -104,6 +106,21 @@ class CorrectionOut(Schema):
     text: str
 
 
+class MayOut(Schema):
+    """What the one who asks may do with this sortie now. save: store anything at all; move: the stage that
+    they may mark next."""
+
+    save: bool
+    plan: bool
+    read: bool
+    note: bool
+    grade: bool
+    ask: bool
+    sign: bool
+    correct: bool
+    move: Stage | None
+
+
 class SortieOut(SortieLine):
     version: int
     aircraft_id: int
@@ -112,8 +129,8 @@ class SortieOut(SortieLine):
     student_stage: str
     changed_by: str
     changed_at: datetime
-    may_edit: bool
-    may_correct: bool
+    may: MayOut
+    reached: list[Stage]
     plan: PlanDocument
     answer: PlanAnswer
     brief: Brief
@@ -161,10 +178,11 @@ class ComingSortie(SortieLine):
     clashes: list[str]
     read: bool
     open_questions: int
+    may_read: bool
 
 
 class Notice(Schema):
-    verdict: Literal["stop", "mind", "fine"]
+    verdict: Verdict
     title: str
     sentence: str
 
@@ -189,7 +207,7 @@ class PastAttempt(Schema):
     flown_on: datetime
     figure: str
     title: str
-    flown_by: str
+    flown_by: FlownBy
     lost_ft: float
     briefed_ft: float | None
     grade: str | None

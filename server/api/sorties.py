@@ -9,11 +9,12 @@ from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 
 from keelturn.formats.reading import read_document
+from keelturn.margins.checks import Verdict
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief, pages
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.flight_checks import parachute_check
 from keelturn.progress.lessons import lesson_of
-from keelturn.progress.stages import Debrief
+from keelturn.progress.stages import Act, Debrief, allowed, next_by_hand, reached
 from server import clock
 from server.api.doors import REFUSALS, asking, seen_sortie, seen_student
 from server.api.plan_schemas import QuestionOut, ReadOut
@@ -21,6 +22,7 @@ from server.api.schemas import (
     ComingSortie,
     Conflict,
     CorrectionOut,
+    MayOut,
     MoveStage,
     NewCorrection,
     NewSortie,
@@ -32,14 +34,14 @@ from server.api.schemas import (
     SortieOut,
     Today,
 )
-from server.school.models import Aircraft, Place, SchoolStandards, Sortie
+from server.school.models import Aircraft, Person, Place, SchoolStandards, Sortie
 from server.school.operations import signing
 from server.school.operations import sorties as operations
 from server.school.operations.clashes import clashes_among
 from server.school.operations.computing import answer_for, attempts_of
-from server.school.operations.reading import OPEN, plan_digest
+from server.school.operations.reading import plan_digest
 from server.school.operations.record import earlier_faults, faults_last_time
-from server.school.permissions import may_correct, may_edit, require_edit, require_instructor, sorties_seen_by
+from server.school.permissions import may, may_edit, require_edit, require_instructor, sorties_seen_by
 
 router = Router(tags=["sorties"])
 RECENT = 12
@@ -85,8 +87,8 @@ def whole(request: HttpRequest, sortie: Sortie) -> SortieOut:
         student_stage=sortie.student.stage,
         changed_by=sortie.changed_by.name,
         changed_at=sortie.changed_at,
-        may_edit=may_edit(person, sortie),
-        may_correct=may_correct(person, sortie),
+        may=_may(person, sortie),
+        reached=list(reached(sortie.stage_reached)),
         plan=plan,
         answer=answer,
         brief=read_document(Brief, sortie.brief),
@@ -110,7 +112,7 @@ def whole(request: HttpRequest, sortie: Sortie) -> SortieOut:
             )
             for q in sortie.questions.select_related("by", "answered_by")
         ],
-        clashes=clashes_among([sortie])[sortie.pk] if sortie.stage in OPEN else [],
+        clashes=clashes_among([sortie])[sortie.pk] if allowed(Act.PLAN, sortie.stage_reached) else [],
         signature=None
         if signature is None
         else SignatureOut(
@@ -123,6 +125,15 @@ def whole(request: HttpRequest, sortie: Sortie) -> SortieOut:
             CorrectionOut(by=c.by.name, at=c.at, reason=c.reason, text=c.text)
             for c in sortie.corrections.select_related("by")
         ],
+    )
+
+
+def _may(person: Person, sortie: Sortie) -> MayOut:
+    save = may_edit(person, sortie)
+    return MayOut(
+        save=save,
+        move=next_by_hand(sortie.stage_reached) if save else None,
+        **{act: may(person, sortie, act) for act in Act},
     )
 
 
@@ -144,7 +155,7 @@ def today(request: HttpRequest) -> Today:
     planned = list(
         mine.select_related("read").annotate(asked=Count("questions", filter=Q(questions__answer="")))
     )
-    twice = clashes_among([s for s in planned if s.stage in OPEN])
+    twice = clashes_among([s for s in planned if allowed(Act.PLAN, s.stage_reached)])
     coming_lines = [
         ComingSortie(
             **_line(s),
@@ -152,6 +163,7 @@ def today(request: HttpRequest) -> Today:
             clashes=twice.get(s.pk, []) if person.teaches else [],
             read=hasattr(s, "read"),
             open_questions=s.asked,
+            may_read=may(person, s, Act.READ),
         )
         for s in planned
     ]
@@ -169,8 +181,8 @@ def notices(now: datetime) -> list[Notice]:
     found = []
     for aircraft in Aircraft.objects.order_by("registration"):
         check = parachute_check(aircraft.parachute_days(now.date()), standards)
-        if check.verdict != "fine":
-            words = f"{check.sentence} {check.spare}."
+        if check.verdict != Verdict.FINE:
+            words = " ".join(filter(None, (check.sentence, check.hint, f"{check.spare}.")))
             found.append(
                 Notice(
                     verdict=check.verdict, title=f"{check.title} of {aircraft.registration}", sentence=words

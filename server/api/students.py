@@ -10,7 +10,6 @@ from keelturn.assess.attempts import Attempt
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
 from keelturn.formats.reading import read_document
-from keelturn.plan.figure_answer import title_of
 from keelturn.progress.habits import fault_trends, standards_reached
 from server.api.doors import REFUSALS, asking, seen_student
 from server.api.schemas import PastAttempt, StudentLine, StudentOut
@@ -54,7 +53,7 @@ def _past(row: AttemptRow) -> PastAttempt:
         sortie_id=row.sortie_id,
         flown_on=row.sortie.planned_for,
         figure=row.figure,
-        title=title_of(attempt.planned),
+        title=attempt.planned.title,
         flown_by=attempt.flown_by,
         lost_ft=row.lost_ft or 0.0,
         briefed_ft=row.briefed_ft,

@@ -5,6 +5,7 @@ has been flown, and their own drafts. The chief sees all and alone edits aircraf
 
 from django.db.models import Q, QuerySet
 
+from keelturn.progress.stages import Act, allowed
 from server.school.models import Person, Sortie, Student
 from server.school.models.sorties import SortieStage
 
@@ -35,12 +36,18 @@ def students_seen_by(person: Person) -> QuerySet[Student]:
     return everyone if person.teaches else everyone.filter(person=person)
 
 
+def may(person: Person, sortie: Sortie, act: Act) -> bool:
+    """Whose it is, and whether the sortie has come to the stage for it."""
+    if not allowed(act, sortie.stage_reached):
+        return False
+    instructs = person.teaches and sortie.instructor_id == person.pk
+    if act in (Act.READ, Act.ASK):
+        return sortie.student.person_id == person.pk
+    return instructs or (act == Act.CORRECT and person.is_chief)
+
+
 def may_edit(person: Person, sortie: Sortie) -> bool:
-    return person.teaches and sortie.instructor_id == person.pk and sortie.stage != SortieStage.SIGNED
-
-
-def may_correct(person: Person, sortie: Sortie) -> bool:
-    return sortie.stage == SortieStage.SIGNED and (person.is_chief or sortie.instructor_id == person.pk)
+    return any(may(person, sortie, act) for act in (Act.PLAN, Act.NOTE, Act.GRADE))
 
 
 def require_edit(person: Person, sortie: Sortie) -> None:

@@ -116,7 +116,7 @@ def test_a_spin_lesson_in_a_block_too_shallow_is_told_the_smallest_way_out(perso
     person.type("My own floor", "5300")
     person.until(lambda: person.all("//*[@data-check='floor_f5']"))
     person.press("Find the smallest way out")
-    person.sees("The smallest way out: incipient instead of whole spins (number 5 and 6).")
+    person.sees("The smallest way out: incipient spin instead of spin (number 5 and 6).")
     person.sees("Spin needs")
     assert person.serious_faults_of_access() == []
     person.press("Accept")

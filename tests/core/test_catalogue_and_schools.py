@@ -7,9 +7,8 @@ from keelturn.assess.attempts import Attempt
 from keelturn.figures.catalogue import BY_KEY, FIGURES, figure_of
 from keelturn.flying.costs import fly_usual
 from keelturn.flying.course import school_of
-from keelturn.flying.numbers import entry_speed
+from keelturn.flying.entry import entry_speed
 from keelturn.plan.chain import climb_fpm
-from keelturn.plan.figure_answer import title_of
 from keelturn.plan.sequence import compute_plan
 from keelturn.progress.lessons import LESSONS, laid_out, lesson_of
 from keelturn.recoveries.schools import FLIGHT_MANUAL, SCHOOLS, schools_for
@@ -89,7 +88,7 @@ def test_the_manual_wins_only_where_it_has_a_procedure():
 @pytest.mark.parametrize("lesson", LESSONS, ids=lambda x: x.key)
 def test_a_lesson_can_be_flown_in_every_aircraft_approved_for_it(lesson):
     for card in (TRAINER, HEAVY):
-        figures = laid_out(lesson, card, 6000.0)
+        figures = laid_out(lesson, 6000.0)
         assert [f.key for f in figures] == [f.key for f in lesson.figures]
         assert all(fly_usual(f, conditions(card=card)).made for f in figures)
         assert {f.key for f in figures} <= set(card.approved)
@@ -106,15 +105,15 @@ def test_a_lesson_can_be_flown_in_every_aircraft_approved_for_it(lesson):
     ],
 )
 def test_titles(planned, words):
-    assert title_of(planned) == words
+    assert planned.title == words
 
 
 def test_entry_speeds_follow_the_weight_and_never_exceed_va():
     heavy = conditions(plan(load={"front_lb": 200, "rear_lb": 190, "fuel_usgal": {"Centre": 22}}))
-    assert entry_speed(figure("spin"), heavy) > entry_speed(figure("spin"), C)
-    assert entry_speed(figure("spin"), C) == pytest.approx(1.08 * C.stall.value)
-    assert entry_speed(figure("nose_low"), C) <= C.manoeuvring.value
-    assert entry_speed(figure("nose_low", entry_ias=133.0), C) == 133.0
+    assert entry_speed(figure("spin"), heavy).value > entry_speed(figure("spin"), C).value
+    assert entry_speed(figure("spin"), C).value == pytest.approx(1.08 * C.stall.value)
+    assert entry_speed(figure("nose_low"), C).value <= C.manoeuvring.value
+    assert entry_speed(figure("nose_low", entry_ias=133.0), C).value == 133.0
 
 
 def test_the_envelope_starts_at_the_stall_and_ends_at_vne_and_the_limits():

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from keelturn.aircraft.airframe import airframe, climb_rate, drag_over_weight
+from keelturn.aircraft.airframe import airframe, climb_rate
 from keelturn.aircraft.card import Card
 from keelturn.figures.catalogue import FIGURES, figure_of
 from keelturn.flying.costs import fly_usual, pilot_numbers, usual_loss_ft
@@ -117,9 +117,7 @@ def test_every_thrust_law_meets_the_cards_climb_and_top_speed(law):
     frame, speeds = airframe(card, card.speeds.reference_lb.value), card.speeds
     climb, level = (card.speed_si(v.value) for v in (speeds.climb_ias, speeds.level_ias))
     assert climb_rate(frame, climb, 1.0) / FPM == pytest.approx(speeds.climb_fpm.value, rel=1e-6)
-    assert frame.full_thrust(level) == pytest.approx(
-        drag_over_weight(level, 1.0, frame.best_glide, frame.glide_ratio), rel=1e-6
-    )
+    assert frame.full_thrust(level) == pytest.approx(frame.drag(level), rel=1e-6)
     assert 0.1 < frame.full_thrust(0.0) < 1.5
 
 

@@ -1,12 +1,14 @@
 """Between the figures: dives, zooms, climbs, drift, fuel and what the order does to people; and the
 proposal."""
 
+import numpy as np
 import pytest
 
 from keelturn.aircraft.loading import Load, burned, load_points, usual_fuel, usual_load
 from keelturn.flying.costs import fly_usual
+from keelturn.margins.checks import Kind
 from keelturn.plan.chain import dive_for_speed, exposure, link, zoom_for_height
-from keelturn.plan.ground import Moved, drift, over_ground
+from keelturn.plan.ground import Moved, carried, drift
 from keelturn.plan.proposal import Needs, best_order, propose
 from keelturn.plan.sequence import compute_plan
 from keelturn.school.place import Place
@@ -43,12 +45,12 @@ def test_a_loop_after_a_climb_needs_a_dive_and_the_climb_pays_for_it():
 
 def test_wind_carries_the_figures_downwind():
     windy = conditions(plan(day=Day(wind_from_deg=270, wind_kt=20).model_dump()))
-    east, north = over_ground(0, 0, 60, windy)
+    east, north = carried(windy, np.array([0.0, 20.0, 60.0]), np.array([1500.0, 1200.0, 900.0]))[-1]
     assert east == pytest.approx(20 * 1852 / 60)
     assert north == pytest.approx(0, abs=1e-6)
-    carried = drift(windy, [Moved("a", 2, 1, 4000, 1852.0), Moved("b", 28, 1, 4000, 0.0)])
-    assert carried.total.value == pytest.approx(20 * 30 / 60)
-    assert (carried.work_along.value, carried.gained.value) == (270, pytest.approx(1))
+    found = drift(windy, [Moved("a", 2, 1, 4000, 1852.0), Moved("b", 28, 1, 4000, 0.0)])
+    assert found.total.value == pytest.approx(20 * 30 / 60)
+    assert (found.work_along.value, found.gained.value) == (270, pytest.approx(1))
 
 
 def test_figures_burn_from_the_tank_that_may_feed_them_and_climbs_from_the_others():
@@ -98,8 +100,8 @@ def test_balance_that_leaves_the_limits_as_fuel_burns_is_a_stop():
     from keelturn.school.standards import Standards
 
     found = compute_plan(document, conditions_of(document, card, PLACE, Standards(), "practised", 30)).checks
-    assert any(c.key == "balance_end" and c.verdict == "stop" for c in found)
-    assert not any(c.key == "balance" and c.verdict == "stop" for c in found)
+    assert any(c.id == "balance_end" and c.verdict == "stop" for c in found)
+    assert not any(c.id == "balance" and c.verdict == "stop" for c in found)
 
 
 def test_a_push_straight_before_a_hard_pull_is_minded_and_so_is_too_much():
@@ -112,12 +114,12 @@ def test_a_push_straight_before_a_hard_pull_is_minded_and_so_is_too_much():
     assert people.passes_limit_at is None
     assert exposure(flown, C, limit=3).passes_limit_at == "b"
     checks = compute_plan(plan(figure("slow_roll"), figure("loop")), C).checks
-    assert any(c.key == "order_f2" and c.verdict == "mind" for c in checks)
+    assert any(c.id == "order_f2" and c.verdict == "mind" for c in checks)
 
 
 def test_a_figure_that_rises_out_of_the_block_is_a_stop():
     document = plan(figure("loop", start_ft=6000))
-    stops = [c for c in compute_plan(document, conditions(document)).checks if c.key == "top_f1"]
+    stops = [c for c in compute_plan(document, conditions(document)).checks if c.id == "top_f1"]
     assert stops[0].verdict == "stop" and "Rises to 6,7" in stops[0].sentence
 
 
@@ -148,9 +150,7 @@ def test_what_is_proposed_keeps_floor_and_block():
     c = in_block(document, 6000)
     found = propose(document, c)
     assert found.fits and found.changes == ()
-    heights = [
-        check for check in compute_plan(found.plan, c).checks if check.key.startswith(("floor_", "top_"))
-    ]
+    heights = [check for check in compute_plan(found.plan, c).checks if check.kind in (Kind.FLOOR, Kind.TOP)]
     assert all(check.verdict != "stop" for check in heights)
     assert {f.key for f in found.plan.figures} == {f.key for f in document.figures}
     # The proposal's minutes are those that the plan itself will show: nearly, because it asks for losses at

@@ -1,53 +1,60 @@
 """One figure looked at closely: its path, its gate, what would change it, schools and faults in feet."""
 
 import math
+from dataclasses import fields
 
 import pytest
 
 from keelturn.figures.catalogue import FIGURES
+from keelturn.figures.faults import TABLE as FAULTS
 from keelturn.flying.costs import fly_usual
-from keelturn.flying.side_view import COLUMNS, MOST_MOMENTS, side_view
-from keelturn.plan.what_if import FAULT_NUMBERS, closer_look, fault_costs, gate_map, schools_beside, what_ifs
+from keelturn.flying.pilots import STUDENT
+from keelturn.flying.side_view import MOST_MOMENTS, side_view
+from keelturn.plan.beside import schools_beside
+from keelturn.plan.what_if import closer_look, fault_costs, gate_map, what_ifs
 from keelturn.school.standards import FigureStandard, Standard, Standards
 from tests.flights import HEAVY, conditions, figure, plan
 
 C, H = conditions(), conditions(card=HEAVY)
-SECONDS, ALONG, ACROSS, HEIGHT, PATH, PITCH, BANK, HEADING, IAS, G = range(len(COLUMNS))
 
 
 @pytest.mark.parametrize("key", [f.key for f in FIGURES])
 def test_every_figure_of_the_catalogue_can_be_looked_at(key):
-    look = closer_look(figure(key, start_ft=6000), H)
-    points = look.side.points
-    assert points[0][:4] == (0.0, 0.0, 0.0, pytest.approx(6000, abs=1))
-    assert all(math.isfinite(number) for point in points for number in point)
-    assert [p[SECONDS] for p in points] == sorted(p[SECONDS] for p in points)
-    assert look.side.moments[0].words == "Gate"
-    assert look.side.moments[-1].at == len(points) - 1
-    assert 2 <= len(look.side.moments) <= MOST_MOMENTS
+    side = closer_look(figure(key, start_ft=6000), H).side
+    columns = [column for name, column in vars_of(side).items() if name != "moments"]
+    assert {len(column) for column in columns} == {len(side.seconds)}
+    assert all(math.isfinite(number) for column in columns for number in column)
+    assert (side.seconds[0], side.along_ft[0], side.across_ft[0]) == (0.0, 0.0, 0.0)
+    assert side.height_ft[0] == pytest.approx(6000, abs=1)
+    assert list(side.seconds) == sorted(side.seconds)
+    assert side.moments[0].words == "Gate"
+    assert side.moments[-1].at == len(side.seconds) - 1
+    assert 2 <= len(side.moments) <= MOST_MOMENTS
+
+
+def vars_of(side):
+    return {field.name: getattr(side, field.name) for field in fields(side)}
 
 
 def test_the_picture_loses_what_the_account_says():
     for key in ("nose_low", "spin", "steep_turn", "loop"):
         planned = figure(key, start_ft=5500)
-        heights = [p[HEIGHT] for p in side_view(planned, C).points]
+        heights = side_view(planned, C).height_ft
         assert heights[0] - min(heights) == pytest.approx(fly_usual(planned, C).deepest_ft, abs=3), key
 
 
 def test_a_loop_goes_upside_down_and_comes_back_on_its_heading():
-    points = side_view(figure("loop", start_ft=5500), C).points
-    top = max(points, key=lambda p: p[HEIGHT])
-    assert abs(abs(top[BANK]) - 180) < 5
-    assert points[-1][HEADING] % 360 == pytest.approx(0, abs=2) or points[-1][HEADING] % 360 == pytest.approx(
-        360, abs=2
-    )
+    side = side_view(figure("loop", start_ft=5500), C)
+    top = side.height_ft.index(max(side.height_ft))
+    assert abs(abs(side.bank_deg[top]) - 180) < 5
+    assert math.cos(math.radians(side.heading_deg[-1])) > math.cos(math.radians(2))
 
 
 def test_a_spin_is_seen_from_the_stall_and_turns_to_its_side():
-    left, right = (side_view(figure("spin", side=side), C).points for side in ("left", "right"))
-    assert left[0][PITCH] > 10 and left[0][BANK] == 0
-    assert min(p[PITCH] for p in left) < -50
-    assert left[-1][HEADING] < -300 and right[-1][HEADING] > 300
+    left, right = (side_view(figure("spin", side=side), C) for side in ("left", "right"))
+    assert left.pitch_deg[0] > 10 and left.bank_deg[0] == 0
+    assert min(left.pitch_deg) < -50
+    assert left.heading_deg[-1] < -300 and right.heading_deg[-1] > 300
 
 
 def test_each_what_if_costs_height_or_breaks_something():
@@ -109,17 +116,19 @@ def test_faults_cost_what_their_number_costs_and_the_rest_say_nothing():
     assert feet == sorted(feet, reverse=True)
 
 
-def test_faults_that_cost_are_faults_there_are():
-    known = {fault.key for f in FIGURES for fault in f.faults}
-    assert set(FAULT_NUMBERS) <= known
+def test_what_a_fault_costs_is_said_with_the_number_of_the_pilot_that_it_changes():
+    for fault in FAULTS:
+        assert bool(fault.numbers) == bool(fault.assumed)
+        assert set(fault.numbers) <= set(STUDENT)
+    assert {fault.key for f in FIGURES for fault in f.faults} <= {fault.key for fault in FAULTS}
 
 
 def test_the_map_is_for_figures_whose_speed_the_pilot_sets():
     drawn = gate_map(figure("loop", entry_ias=135), C)
     i = min(range(len(drawn.speeds)), key=lambda k: abs(drawn.speeds[k] - 135))
     j = min(range(len(drawn.pulls)), key=lambda k: abs(drawn.pulls[k] - 3.5))
-    assert drawn.verdicts[drawn.verdict[i][j]] == "fine"
-    assert drawn.verdicts[drawn.verdict[2][j]] in ("too slow", "too hard")
+    assert drawn.verdict[i][j] == "fine"
+    assert drawn.verdict[2][j] in ("too slow", "too hard")
     assert (drawn.here_speed, drawn.here_pull) == (135, 3.5)
     assert gate_map(figure("spin"), C) is None
     assert gate_map(figure("steep_turn"), C) is None

@@ -56,7 +56,8 @@ def test_the_published_schemas_are_those_of_the_program(kind):
 
 
 def test_a_prediction_says_gate_loss_schools_and_spread(keelturn):
-    _, out, _ = keelturn("predict", document={**PREDICT, "entry_map": True})
+    beyond = {**NOSE_LOW, "parameters": {"bank_deg": 100}}
+    _, out, _ = keelturn("predict", document={**PREDICT, "figures": [beyond], "entry_map": True})
     made = json.loads(out)["figures"][0]
     assert made["flown"]["lost_ft"] > 300
     assert made["gate"]["lowest"]["value"] < made["gate"]["highest"]["value"]

@@ -2,7 +2,7 @@
 
 import pytest
 
-from keelturn.margins.checks import judged
+from keelturn.margins.checks import Kind, judged
 from keelturn.margins.floors import floors, strictest_floor
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import compute_plan, starts_above_the_lowest
@@ -42,7 +42,8 @@ def test_the_strictest_floor_wins_and_is_named(place, stage, own, value, named):
 @pytest.mark.parametrize(("spare", "verdict"), [(-1, "stop"), (0, "mind"), (199, "mind"), (200, "fine")])
 def test_verdicts_turn_at_nothing_to_spare_and_at_the_margin(spare, verdict):
     deciding = given("x", 1000, "ft", Source("plan", "p"))
-    check = judged("k", "t", deciding, spare, 200, "s")
+    limit = given("l", 1000 - spare, "ft", Source("plan", "p"))
+    check = judged(Kind.FLOOR, "t", "s", deciding, limit, spare, 200)
     assert check.verdict == verdict
     assert ("short" in check.spare) == (spare < 0)
 
@@ -51,8 +52,8 @@ def answer(document: PlanDocument, **fields):
     return compute_plan(document, conditions(document, **fields))
 
 
-def verdicts(found, prefix):
-    return [(c.verdict, c.sentence) for c in found.checks if c.key.startswith(prefix)]
+def verdicts(found, kind):
+    return [(c.verdict, c.sentence) for c in found.checks if c.kind == kind]
 
 
 def test_lowest_start_is_floor_worst_loss_and_allowance():
@@ -74,8 +75,10 @@ def test_turns_allowed_are_the_turns_the_height_pays_for():
     turns = found.turns_allowed.value
     assert turns > 2
     whole = int(turns)
-    assert verdicts(answer(plan(figure("spin", start_ft=5200, turns=whole))), "floor_")[0][0] != "stop"
-    assert verdicts(answer(plan(figure("spin", start_ft=5200, turns=whole + 1.5))), "floor_")[0][0] == "stop"
+    assert verdicts(answer(plan(figure("spin", start_ft=5200, turns=whole))), Kind.FLOOR)[0][0] != "stop"
+    assert (
+        verdicts(answer(plan(figure("spin", start_ft=5200, turns=whole + 1.5))), Kind.FLOOR)[0][0] == "stop"
+    )
 
 
 @pytest.mark.parametrize(
@@ -101,10 +104,10 @@ def test_turns_allowed_are_the_turns_the_height_pays_for():
     ],
 )
 def test_what_must_stop_stops_with_the_number_that_decides(document, key, words):
-    found = [c for c in answer(document).checks if c.key == key]
-    assert found, [c.key for c in answer(document).checks]
+    found = [c for c in answer(document).checks if c.id == key]
+    assert found, [c.id for c in answer(document).checks]
     assert found[0].verdict == "stop"
-    assert words in found[0].sentence
+    assert words in f"{found[0].sentence} {found[0].hint}"
     assert found[0].deciding is not None
 
 
@@ -118,15 +121,15 @@ def test_more_g_than_the_limit_stops():
         plan(figure("nose_low", pull_g=4.2, entry_ias=125)),
         card=TRAINER.model_copy(update={"limits": limits}),
     )
-    assert verdicts(found, "g_")[0] == ("stop", "Pulls 4.2 g; the limit is 3.8 g.")
+    assert verdicts(found, Kind.G)[0] == ("stop", "Pulls 4.2 g; the limit is 3.8 g.")
 
 
 def test_a_turn_that_the_wing_cannot_hold_is_a_stop_not_a_path():
     """60 degrees needs 2 g: about 1.41 Vs and a margin; 60 kt at a stall of 51 cannot."""
     assert (
-        verdicts(answer(plan(figure("steep_turn", bank_deg=60, entry_ias=60))), "possible_")[0][0] == "stop"
+        verdicts(answer(plan(figure("steep_turn", bank_deg=60, entry_ias=60))), Kind.POSSIBLE)[0][0] == "stop"
     )
-    assert verdicts(answer(plan(figure("steep_turn", bank_deg=60, entry_ias=108))), "possible_") == []
+    assert verdicts(answer(plan(figure("steep_turn", bank_deg=60, entry_ias=108))), Kind.POSSIBLE) == []
 
 
 def test_g_while_rolling_has_its_own_lower_limit():
@@ -136,20 +139,20 @@ def test_g_while_rolling_has_its_own_lower_limit():
     found = answer(
         plan(figure("steep_turn", bank_deg=60)), card=TRAINER.model_copy(update={"limits": limits})
     )
-    assert verdicts(found, "rolling_g_") == [("stop", "2.0 g while rolling; the limit is 1.9 g.")]
-    assert verdicts(answer(plan(figure("steep_turn", bank_deg=60))), "rolling_g_") == []
+    assert verdicts(found, Kind.ROLLING_G) == [("stop", "2.0 g while rolling; the limit is 1.9 g.")]
+    assert verdicts(answer(plan(figure("steep_turn", bank_deg=60))), Kind.ROLLING_G) == []
 
 
 def test_the_aircraft_not_approved_for_spins_is_stopped_not_computed():
     found = answer(plan(figure("spin")), card=NO_SPINS)
     assert found.stops >= 1
     assert found.figures == ()
-    assert "does not approve" in verdicts(found, "approved_")[0][1]
+    assert "does not approve" in verdicts(found, Kind.APPROVED)[0][1]
 
 
 def test_fine_checks_are_said_once_for_all_figures():
     found = answer(plan(figure("spin", start_ft=6000), figure("spin", start_ft=6200)))
-    assert len(verdicts(found, "floor_")) == 1
+    assert len(verdicts(found, Kind.FLOOR)) == 1
     assert [c.verdict for c in found.checks] == sorted(
         (c.verdict for c in found.checks), key=["stop", "mind", "fine"].index
     )
@@ -157,13 +160,13 @@ def test_fine_checks_are_said_once_for_all_figures():
 
 def test_parachutes():
     for days, verdict in ((30, "fine"), (170, "mind"), (182, "stop"), (None, "mind")):
-        assert verdicts(answer(plan(), parachute_days=days), "parachute")[0][0] == verdict
+        assert verdicts(answer(plan(), parachute_days=days), Kind.PARACHUTE)[0][0] == verdict
 
 
 def test_an_override_is_kept_with_its_reason_and_no_longer_stops():
     override = {"check": "visibility", "reason": "Tower reports 4 SM to the west", "by": "T. Ferrand"}
     found = answer(plan(day={"visibility_sm": 2}, overrides=[override]))
-    check = next(c for c in found.checks if c.key == "visibility")
+    check = next(c for c in found.checks if c.id == "visibility")
     assert found.stops == 0
     assert check.verdict == "stop"
     assert "4 SM" in check.overridden
@@ -171,7 +174,7 @@ def test_an_override_is_kept_with_its_reason_and_no_longer_stops():
 
 def test_the_lesson_is_laid_out_above_every_floor_and_inside_the_block():
     for card in (TRAINER, HEAVY):
-        lesson = plan(*laid_out(lesson_of("spins_both_ways"), card, 5000.0))
+        lesson = plan(*laid_out(lesson_of("spins_both_ways"), 5000.0))
         tank = "Centre" if card is TRAINER else "Aerobatic"
         lesson = lesson.model_copy(
             update={"load": lesson.load.model_copy(update={"fuel_usgal": {tank: 16.0}})}
@@ -179,8 +182,8 @@ def test_the_lesson_is_laid_out_above_every_floor_and_inside_the_block():
         c = conditions(lesson, card=card)
         placed = starts_above_the_lowest(lesson, c)
         found = compute_plan(placed, c)
-        assert not verdicts(found, "top_")
-        assert all(v != "stop" for v, _ in verdicts(found, "floor_"))
+        assert not verdicts(found, Kind.TOP)
+        assert all(v != "stop" for v, _ in verdicts(found, Kind.FLOOR))
 
 
 def test_the_flight_manuals_recovery_wins_and_is_named():
@@ -198,7 +201,7 @@ def test_a_school_for_something_else_is_refused_by_name():
 
 def test_the_limit_is_lower_with_flap():
     clean, down = (
-        verdicts(answer(plan(figure("nose_low", flap=flap, pull_g=2.5))), "g_f1") for flap in (0.0, 1.0)
+        verdicts(answer(plan(figure("nose_low", flap=flap, pull_g=2.5))), Kind.G) for flap in (0.0, 1.0)
     )
     assert down[0][0] == "stop"
     assert not clean or clean[0][0] != "stop"

@@ -48,7 +48,7 @@ def test_a_fault_that_stays_has_its_figure_flown_once_more():
     stubborn = FaultTrend(
         "rudder_late", "Rudder half or late", "not going away", 5, 9, 4, 9, "first 5 of 9, last 4 of 9"
     )
-    figures, why = sequence_for(SPINS, TRAINER, 5000, [stubborn], unsettled=False)
+    figures, why = sequence_for(SPINS, 5000, [stubborn], unsettled=False)
     keys = [f.key for f in figures]
     assert len(keys) == len(SPINS.figures) + 1
     assert any(a == b for a, b in zip(keys, keys[1:], strict=False))
@@ -70,14 +70,14 @@ def test_only_a_flight_that_ended_low_counts_as_bad():
 
 
 def test_after_a_bad_end_the_most_unsettling_is_left_out():
-    figures, why = sequence_for(SPINS, TRAINER, 5000, [], unsettled=True)
+    figures, why = sequence_for(SPINS, 5000, [], unsettled=True)
     assert len(figures) == len(SPINS.figures) - 1
     assert "low number" in why[0]
 
 
 @pytest.mark.parametrize("lesson", LESSONS, ids=[lesson.key for lesson in LESSONS])
 def test_every_lesson_fits_the_trainer_in_an_ordinary_block_in_its_own_order(lesson):
-    document = plan().model_copy(update={"figures": laid_out(lesson, TRAINER, 5500)})
+    document = plan().model_copy(update={"figures": laid_out(lesson, 5500)})
     found = propose(document, conditions(document))
     assert found.fits
     assert [f.id for f in found.plan.figures] == [f.id for f in document.figures]
@@ -85,7 +85,7 @@ def test_every_lesson_fits_the_trainer_in_an_ordinary_block_in_its_own_order(les
 
 
 def too_shallow(top_ft):
-    document = plan().model_copy(update={"figures": laid_out(SPINS, TRAINER, 4000)})
+    document = plan().model_copy(update={"figures": laid_out(SPINS, 4000)})
     return document, propose(
         document, conditions(document, place=Place(name="S", elevation_ft=0, block_top_ft=top_ft))
     )
@@ -93,10 +93,10 @@ def too_shallow(top_ft):
 
 def test_a_block_too_shallow_for_whole_spins_is_told_the_smallest_way_out():
     _, one = too_shallow(4300)
-    assert one.changes == ("an incipient spin instead of a whole one (number 5)",)
+    assert one.changes == ("incipient spin instead of spin (number 5)",)
     assert "Spin needs" in one.why
     document, both = too_shallow(4000)
-    assert both.changes == ("incipient instead of whole spins (number 5 and 6)",)
+    assert both.changes == ("incipient spin instead of spin (number 5 and 6)",)
     kinds = [d.kind for d in differences(document, both)]
     assert kinds.count("settings") == 2
     _, none = too_shallow(3500)

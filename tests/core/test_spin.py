@@ -6,6 +6,7 @@ from pydantic import ValidationError
 from keelturn.aircraft.card import Card
 from keelturn.flying.costs import fly_usual
 from keelturn.flying.spin import calibrate
+from keelturn.formats.documents import PredictRequest
 from keelturn.margins.spread import spread_of
 from keelturn.weather.day import Day
 from tests.cards import LIGHT
@@ -66,13 +67,13 @@ def test_turns_are_continuous_across_the_first():
 
 def test_spin_figures_that_cannot_all_be_true_are_refused_with_the_reason():
     wrong = {**LIGHT, "spin": {**LIGHT["spin"], "one_turn_ft": {"value": 420}}}
-    with pytest.raises(ValueError, match="one_turn_ft 420 leaves only"):
+    with pytest.raises(ValueError, match="spin.one_turn_ft: 420 ft leaves only"):
         calibrate(Card.model_validate(wrong))
 
 
 def test_approving_spins_without_a_spin_section_is_refused():
     with pytest.raises(ValidationError, match="spin section is missing"):
-        Card.model_validate({**LIGHT, "spin": None})
+        PredictRequest.model_validate({"card": {**LIGHT, "spin": None}})
 
 
 def test_spread_covers_more_than_the_likely_loss_and_is_the_same_each_time():

@@ -6,7 +6,7 @@ import pytest
 
 from keelturn.flying.costs import fan_losses, fly_usual
 from keelturn.flying.pilots import STUDENT, drawn_numbers
-from keelturn.margins.spread import MEMORY, spread_of
+from keelturn.margins.spread import flown_by_many, spread_of
 from keelturn.units import FT
 from tests.flights import conditions, figure, plan
 
@@ -33,7 +33,7 @@ def test_the_margin_hardly_changes_over_the_2000_ft_it_is_remembered_for():
 
 def test_the_margin_hardly_changes_over_the_steps_of_weight_and_air_it_is_remembered_for():
     def margin(front_lb: float, temperature_c: float, qnh_hpa: float) -> float:
-        MEMORY.forget()
+        flown_by_many.cache_clear()
         load = {"front_lb": front_lb, "rear_lb": 170, "fuel_usgal": {"Centre": 18}}
         return spread_of(
             figure("spin"),
@@ -49,13 +49,14 @@ def test_a_fan_asked_for_by_many_at_once_is_flown_once(monkeypatch):
     from keelturn.margins import spread
 
     flown = []
-    really = spread._fly_fans
-    monkeypatch.setattr(spread, "_fly_fans", lambda *a: flown.append(1) or really(*a))
-    MEMORY.forget()
+    really = spread.drawn_numbers
+    monkeypatch.setattr(spread, "drawn_numbers", lambda who: flown.append(who) or really(who))
+    flown_by_many.cache_clear()
+    spread.recovery_99.cache_clear()
     c = conditions()
     with ThreadPoolExecutor(6) as pool:
         found = list(pool.map(lambda _: spread_of(figure("spin"), c), range(6)))
-    assert len(flown) == 1
+    assert sorted(flown) == ["instructor", "student"]
     assert len(set(found)) == 1
 
 

@@ -59,7 +59,7 @@ def test_a_place_too_shallow_is_passed_over_for_one_that_takes_it(school, as_):
     Place.objects.create(name="Shallow", place={"name": "Shallow", "elevation_ft": 0, "block_top_ft": 4000})
     found = post(as_("bo"), "/api/sorties/proposal", three(school, lesson="spins_both_ways")).json()
     assert not found["fits"]
-    assert "smallest way out: incipient instead of whole spins" in found["why"][-1]
+    assert "smallest way out: incipient spin instead of spin" in found["why"][-1]
     Place.objects.create(name="Deep", place={"name": "Deep", "elevation_ft": 0, "block_top_ft": 7000})
     found = post(as_("bo"), "/api/sorties/proposal", three(school, lesson="spins_both_ways")).json()
     assert (found["fits"], found["place"]) == (True, "Deep")

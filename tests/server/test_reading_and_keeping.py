@@ -5,6 +5,7 @@ from copy import deepcopy
 import pytest
 
 from server.school.models import Aircraft, Change, Place, SchoolStandards
+from tests.cards import changed
 from tests.server.conftest import post, put
 
 
@@ -168,3 +169,37 @@ def test_standards_are_kept_with_who_changed_them(school, as_):
     standards["daylight_min"]["value"] = 45
     put(as_("chief"), "/api/standards", {"version": 1, "standards": standards})
     assert as_("bo").get("/api/changes", {"subject": "standards"}).json()[0]["by"] == "Chief"
+
+
+@pytest.mark.parametrize(
+    ("changes", "where", "words"),
+    [
+        ({"spin": {"one_turn_ft": {"value": 420}}}, "card.spin.one_turn_ft", "leaves only"),
+        (
+            {"speeds": {"climb_fpm": {"value": 20}, "level_ias": {"value": 160}}},
+            "card.speeds.climb_fpm",
+            "thrust",
+        ),
+        ({"approved": {"spin": None, "moonwalk": None}}, "card.approved.moonwalk", "no such figure"),
+    ],
+)
+def test_a_card_that_the_model_cannot_be_fitted_to_is_refused_at_its_number(
+    school, as_, changes, where, words
+):
+    card = changed(school.aircraft.card, **changes)
+    body = {"version": 1, "registration": "QX-TST", "card": card, "parachutes_packed_on": None}
+    answer = put(as_("chief"), f"/api/aircraft/{school.aircraft.pk}", body)
+    assert answer.status_code == 422
+    problem = answer.json()["problems"][0]
+    assert problem["where"] == where
+    assert words in problem["what"]
+    assert problem["do"]
+    school.aircraft.refresh_from_db()
+    assert school.aircraft.version == 1
+
+
+def test_spins_approved_without_their_section_are_refused_where_the_card_is_edited(school, as_):
+    card = {**school.aircraft.card, "spin": None}
+    body = {"version": 1, "registration": "QX-TST", "card": card, "parachutes_packed_on": None}
+    problems = put(as_("chief"), f"/api/aircraft/{school.aircraft.pk}", body).json()["problems"]
+    assert [p["where"] for p in problems] == ["card.spin"]

@@ -10,22 +10,10 @@ from datetime import datetime, timedelta
 
 from keelturn.assess.attempts import Attempt, Grade
 from keelturn.figures.catalogue import figure_of
-from keelturn.figures.planned import PlannedFigure
+from keelturn.figures.faults import BY_KEY as FAULTS
+from keelturn.figures.planned import FlownBy, PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import fly_usual
-
-# What each fault does to the pilot's numbers (invented for the demo).
-FAULT_COSTS: dict[str, dict[str, float]] = {
-    "stick_late": {"gap_s": 0.9},
-    "soft_pull": {"pull_g": -0.55},
-    "rudder_late": {"delay_s": 0.6},
-    "rudder_not_centred": {"centre_s": 0.5},
-    "late": {"delay_s": 0.6},
-    "pulled_before_rolling": {"delay_s": 0.5},
-    "forward_late": {"delay_s": 0.5},
-    "stick_not_back": {"entry_factor": 0.15},
-    "nose_dropped": {"height_keeping_ft": 60.0},
-}
 
 
 @dataclass(frozen=True)
@@ -105,7 +93,7 @@ def flown_attempts(
         ]
         changed: dict[str, float] = {}
         for fault in made:
-            for name, by in FAULT_COSTS[fault].items():
+            for name, by in FAULTS[fault].numbers.items():
                 changed[name] = changed.get(name, 0.0) + by
         changed["delay_s"] = changed.get("delay_s", 0.0) + chance.uniform(-0.2, 0.25)
         changed["pull_g"] = changed.get("pull_g", 0.0) + chance.uniform(-0.15, 0.2)
@@ -128,7 +116,7 @@ def flown_attempts(
                     "turns": planned.parameters.get("turns") if planned.key == "spin" else None,
                     "most_g": round(flown.most_g, 1),
                     "feel": chance.randint(*past.feel),
-                    "flown_by": "student with talk" if lesson < 3 else "student",
+                    "flown_by": FlownBy.WITH_TALK if lesson < 3 else FlownBy.ALONE,
                     "faults": made,
                     "grade": _grade(len(made), lesson),
                 }

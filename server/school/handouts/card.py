@@ -54,14 +54,14 @@ def card_pdf(sortie: Sortie, plan: PlanDocument, answer: PlanAnswer, paper: Pape
             ("BOTTOMPADDING", *everywhere, 2.5),
         ]
     )
-    heights = [("Floor", answer.floor.shown), (answer.block_top.label, answer.block_top.shown)]
+    heights = [("Floor", answer.floor.number), (answer.block_top.label, answer.block_top.number)]
     if answer.leave is not None:
-        heights.append(("Leave at", answer.leave.shown))
+        heights.append(("Leave at", answer.leave.number))
     heights.append(("QNH", f"{plan.day.qnh_hpa:.0f}"))
     top = Table(
         [
             [words(label, "small") for label, _ in heights],
-            [words(_feet(shown), "big") for _, shown in heights],
+            [words(number, "big") for _, number in heights],
         ],
         colWidths=[width / len(heights)] * len(heights),
         style=ruled,
@@ -124,17 +124,10 @@ def card_pdf(sortie: Sortie, plan: PlanDocument, answer: PlanAnswer, paper: Pape
 def _row(n: int, figure: FigureAnswer, words: Callable[[str, str], Any]) -> list[Any]:
     return [
         [words(f"{n} {figure.title}", "bold"), words(_loss(figure), "small")],
-        words(_feet(figure.start.shown), "big"),
-        *(
-            words(_feet(answer.shown), "bold")
-            for answer in (figure.lowest_start, figure.entry, figure.take_over)
-        ),
+        words(figure.start.number, "big"),
+        *(words(answer.number, "bold") for answer in (figure.lowest_start, figure.entry, figure.take_over)),
     ]
 
 
-def _feet(shown: str) -> str:
-    return shown.replace(" ft", "")
-
-
 def _loss(figure: FigureAnswer) -> str:
-    return f"loses {_feet(figure.likely.shown)}, 19 in 20 {_feet(figure.worst.shown)}; {figure.power}"
+    return f"loses {figure.likely.number}, 19 in 20 {figure.worst.number}; {figure.power}"

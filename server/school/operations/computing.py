@@ -3,8 +3,9 @@
 from dataclasses import dataclass
 
 from keelturn.assess.attempts import Attempt, LossAccount, loss_account
+from keelturn.document import Wrong
 from keelturn.flying.conditions import Conditions
-from keelturn.formats.reading import read_document, refused
+from keelturn.formats.reading import read_document, refusal_of, refused
 from keelturn.plan.document import PlanDocument, conditions_of
 from keelturn.plan.sequence import PlanAnswer, compute_plan
 from server.school.models import Aircraft, Place, SchoolStandards, Sortie
@@ -22,9 +23,8 @@ def conditions_for(
         return conditions_of(
             plan, aircraft.document(), place.document(), standards, stage, days, sortie.planned_for
         )
-    except ValueError as error:
-        where, _, what = str(error).partition(": ")
-        raise refused(where, what, "Correct the load.") from error
+    except Wrong as error:
+        raise refusal_of(error) from error
 
 
 def computed(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:

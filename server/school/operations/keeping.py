@@ -8,7 +8,8 @@ from django.db import transaction
 
 from keelturn.aircraft.card import Card
 from keelturn.figures.catalogue import BY_KEY
-from keelturn.formats.reading import Problem, Refused, refused
+from keelturn.flying.fitting import approvals_wrong, cannot_be_fitted
+from keelturn.formats.reading import Problem, Refused, read_document, refused
 from keelturn.school.place import Place as PlaceDocument
 from keelturn.school.standards import FigureStandard, Standards
 from server.school.models import Aircraft, Change, Person, Place, SchoolStandards
@@ -30,20 +31,12 @@ def _keep(person: Person, subject: str, before: Any, after: Any) -> None:
         Change.objects.create(subject=subject, by=person, before=before, after=after)
 
 
-def figures_exist(card: Card) -> None:
-    """Raises Refused naming every approved figure that the catalogue does not have."""
-    unknown = [key for key in card.approved if key not in BY_KEY]
-    if unknown:
-        raise Refused(
-            [
-                Problem(
-                    f"card.approved.{key}",
-                    "there is no such figure in the catalogue",
-                    "Check its spelling, or strike it.",
-                )
-                for key in unknown
-            ]
-        )
+def figures_and_model_fit(card: Card) -> None:
+    """Raises Refused with every approval that cannot be and every number that the model cannot be fitted
+    to."""
+    found = [*approvals_wrong(card), *cannot_be_fitted(card)]
+    if found:
+        raise Refused([Problem(f"card.{where}", what, do) for where, what, do in found])
 
 
 def save_aircraft(
@@ -51,7 +44,7 @@ def save_aircraft(
 ) -> Aircraft:
     """A new one when `aircraft` has no key yet. Raises Denied, Refused."""
     require_chief(person)
-    figures_exist(card)
+    figures_and_model_fit(card)
     registration = registration.strip().upper()
     with transaction.atomic():
         if Aircraft.objects.filter(registration=registration).exclude(pk=aircraft.pk).exists():
@@ -126,14 +119,8 @@ def save_figure_standard(person: Person, version: int, key: str, standard: Figur
         figures = {**held.figures, key: standard}
         if standard == FigureStandard():
             del figures[key]
-        try:
-            after = Standards.model_validate(
-                {**held.model_dump(), "figures": {k: v.model_dump() for k, v in figures.items()}}
-            )
-        except ValueError as error:
-            raise refused(
-                f"figures.{key}", str(error).split("Value error, ")[-1].split(" [type")[0], "Choose another."
-            ) from error
+        kept = {key: figure.model_dump() for key, figure in figures.items()}
+        after = read_document(Standards, {**held.model_dump(), "figures": kept})
         before = found.standards.get("figures", {}).get(key)
         found.standards, found.version = after.model_dump(mode="json"), found.version + 1
         found.save()

@@ -4,11 +4,10 @@ import hashlib
 import json
 
 from keelturn.formats.reading import refused
+from keelturn.progress.stages import Act, allowed
 from server import clock
 from server.school.models import BriefRead, Person, Question, Sortie
 from server.school.permissions import Denied, require_edit
-
-OPEN = ("planned", "briefed")
 
 
 def plan_digest(sortie: Sortie) -> str:
@@ -21,7 +20,7 @@ def mark_read(person: Person, sortie: Sortie) -> None:
     """Raises Denied for anybody but the sortie's student, and once it is flown."""
     if sortie.student.person_id != person.pk:
         raise Denied("Only the student of this sortie ticks it as read.")
-    if sortie.stage not in OPEN:
+    if not allowed(Act.READ, sortie.stage_reached):
         raise Denied("This sortie has been flown; there is nothing left to read before it.")
     BriefRead.objects.update_or_create(
         sortie=sortie, defaults={"plan_digest": plan_digest(sortie), "at": clock.now()}
@@ -32,7 +31,7 @@ def ask(person: Person, sortie: Sortie, text: str, figure: str) -> None:
     """Raises Denied for anybody but the sortie's student; Refused for a figure that is not in the plan."""
     if sortie.student.person_id != person.pk:
         raise Denied("Questions are the student's. Write a note in the brief instead.")
-    if sortie.stage == "signed":
+    if not allowed(Act.ASK, sortie.stage_reached):
         raise Denied("This record is signed. Ask your instructor.")
     if figure and figure not in {f["id"] for f in sortie.plan["figures"]}:
         raise refused("figure", "this figure is not in the plan any more", "Ask about the whole flight.")

@@ -12,11 +12,12 @@ from pydantic import TypeAdapter
 from keelturn.assess.attempts import LossAccount
 from keelturn.formats.reading import Problem, Refused, refused
 from keelturn.plan.sequence import PlanAnswer
+from keelturn.progress.stages import Act
 from server import clock
 from server.school.models import Correction, Person, SchoolStandards, Signature, Sortie, StageChange
 from server.school.operations.computing import SortieAnswer, answer_for
 from server.school.operations.sorties import missing_for, sortie_to_change
-from server.school.permissions import Denied, may_correct
+from server.school.permissions import Denied, may
 
 PLAN_ANSWER = TypeAdapter(PlanAnswer)
 ACCOUNTS = TypeAdapter(dict[str, LossAccount])
@@ -105,7 +106,7 @@ def answer_as_signed(signature: Signature) -> tuple[PlanAnswer, dict[str, LossAc
 
 def add_correction(person: Person, sortie: Sortie, reason: str, text: str) -> Correction:
     """Beside the original, with author, time and reason. Raises Denied."""
-    if not may_correct(person, sortie):
+    if not may(person, sortie, Act.CORRECT):
         raise Denied(
             "A signed record is corrected by its instructor or the chief; one that is not signed is edited."
         )

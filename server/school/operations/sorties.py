@@ -11,14 +11,14 @@ from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import Problem, Refused, read_document, refused
 from keelturn.plan.briefing import Brief
 from keelturn.plan.document import PlanDocument
-from keelturn.plan.sequence import starts_above_the_lowest
-from keelturn.progress.lessons import laid_out, lesson_of
-from keelturn.progress.stages import STAGES, Debrief, Stage, missing_before
+from keelturn.progress.first_plan import laid_out_above_the_lowest
+from keelturn.progress.lessons import lesson_of
+from keelturn.progress.stages import STAGES, Act, Debrief, Stage, allowed, missing_before
 from keelturn.weather.day import Day
 from server.school.models import Aircraft, AttemptRow, Person, Place, Sortie, StageChange, Student
 from server.school.operations.comparing import Difference, differences
 from server.school.operations.computing import answer_for, attempts_of, computed, conditions_for
-from server.school.operations.proposing import load_for
+from server.school.operations.proposing import load_for, setting_of
 from server.school.permissions import Denied, require_edit, require_instructor
 
 
@@ -95,9 +95,7 @@ def plan_sortie(
             lesson = lesson_of(lesson_key)
         except ValueError as error:
             raise refused("lesson", str(error), "Choose a lesson of the syllabus.") from error
-        figures = laid_out(lesson, aircraft.document(), place.document().top_ft - 500.0)
-        plan = PlanDocument(load=load_for(aircraft, student, person), lesson=lesson.key, figures=figures)
-        plan = starts_above_the_lowest(plan, conditions_for(sortie, plan))
+        plan = laid_out_above_the_lowest(lesson, setting_of(aircraft, student, person, at), place.document())
     computed(plan, conditions_for(sortie, plan))
     sortie.plan = plan.model_dump(mode="json")
     sortie.save()
@@ -151,7 +149,7 @@ def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) ->
         plan = sheets.plan or read_document(PlanDocument, sortie.plan)
         conditions = conditions_for(sortie, plan)
         if sheets.plan or sheets.aircraft or sheets.place:
-            if STAGES.index(sortie.stage_reached) > STAGES.index("briefed"):
+            if not allowed(Act.PLAN, sortie.stage_reached):
                 raise Denied("The plan of a flown sortie does not change. Note what was flown instead.")
             computed(plan, conditions)
             plan = _overrides_signed_by(person, plan, sortie.plan)

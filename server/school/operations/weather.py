@@ -3,7 +3,8 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from keelturn.formats.reading import refused
+from keelturn.document import Wrong
+from keelturn.formats.reading import refusal_of, refused
 from keelturn.weather.day import Day, WindAt
 from keelturn.weather.report import Report, doubts, read_report
 from server.school.models import Place, SchoolStandards
@@ -33,9 +34,8 @@ def day_from_report(
     elevation = where.station_elevation_ft if where.station_elevation_ft is not None else where.elevation_ft
     try:
         report = read_report(text, elevation, now)
-    except ValueError as error:
-        what, _, do = str(error).rpartition(": ")
-        raise refused("report", what, f"{do[:1].upper()}{do[1:]}.") from error
+    except Wrong as error:
+        raise refusal_of(error) from error
     minutes = SchoolStandards.in_force().document().report_min.value
     fields, said = _fields(report)
     name = (
@@ -49,7 +49,7 @@ def day_from_report(
         sources["winds"] = f"wind at height, {fetched_from}"
         said.append("wind at height")
     if report.wind_kt is not None:
-        fields["wind_kt"] = report.wind_kt
+        fields["wind_kt"], fields["gust_kt"] = report.wind_kt, report.gust_kt
     day = Day.model_validate(
         {
             **before.model_dump(),

@@ -657,6 +657,11 @@ export interface components {
              */
             wind_kt: number;
             /**
+             * Gust Kt
+             * @description Null where none are reported
+             */
+            gust_kt?: number | null;
+            /**
              * Visibility Sm
              * @default 10
              */
@@ -685,6 +690,12 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /**
+         * FlownBy
+         * @description Who has the controls: the words of plan, attempt and record alike.
+         * @enum {string}
+         */
+        FlownBy: "instructor shows" | "student with talk" | "student alone";
         /**
          * Load
          * @description What is put into the aircraft. Fuel in US gallons by tank name; a parachute's weight is 0 where none is
@@ -746,6 +757,7 @@ export interface components {
              *       "temperature_c": 15,
              *       "wind_from_deg": 0,
              *       "wind_kt": 0,
+             *       "gust_kt": null,
              *       "visibility_sm": 10,
              *       "cloud_base_ft": null,
              *       "winds": [],
@@ -802,12 +814,8 @@ export interface components {
             };
             /** School */
             school?: string | null;
-            /**
-             * Flown By
-             * @default student with talk
-             * @enum {string}
-             */
-            flown_by: "instructor shows" | "student with talk" | "student alone";
+            /** @default student with talk */
+            flown_by: components["schemas"]["FlownBy"];
         };
         /** ProposedOut */
         ProposedOut: {
@@ -872,7 +880,10 @@ export interface components {
             /** Shown */
             shown: string;
         };
-        /** Answer */
+        /**
+         * Answer
+         * @description number: the value as a pilot reads it, without its unit; shown: with it.
+         */
         Answer: {
             /** Label */
             label: string;
@@ -880,6 +891,8 @@ export interface components {
             value: number;
             /** Unit */
             unit: string;
+            /** Number */
+            number: string;
             /** Shown */
             shown: string;
             /** Formula */
@@ -894,41 +907,55 @@ export interface components {
             levers: components["schemas"]["Lever"][];
         };
         /**
+         * Change
+         * @description The family of a check: what would be changed to mend it, the easiest first.
+         * @enum {string}
+         */
+        Change: "sequence" | "load" | "day" | "people" | "aircraft";
+        /**
          * Check
-         * @description figure: id of the figure it is about, None for the whole flight. room: what is to spare, in the
-         *     deciding number's unit, negative when short; spare says it in words. change: what would be changed to mend
-         *     it.
+         * @description limit: what the deciding number is held against, where that is a number. room: what is to spare, in the
+         *     deciding number's unit, negative when short; spare says it in words. hint: what to do about it. subject:
+         *     of what else there may be several (a seat, a moment of the load); figure: id of the figure it is about.
+         *     id: of the kind and what it is about, the same from one computing to the next.
          */
         Check: {
-            /** Key */
-            key: string;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "stop" | "mind" | "fine";
+            kind: components["schemas"]["Kind"];
+            verdict: components["schemas"]["Verdict"];
             /** Title */
             title: string;
             /** Sentence */
             sentence: string;
-            deciding: components["schemas"]["Answer"] | null;
+            deciding: components["schemas"]["Answer"];
+            limit: components["schemas"]["Answer"] | null;
             /** Spare */
             spare: string;
-            /** Figure */
-            figure?: string | null;
-            /** Overridden */
-            overridden?: string | null;
             /**
              * Room
              * @default 0
              */
             room: number;
             /**
-             * Change
-             * @default sequence
-             * @enum {string}
+             * Hint
+             * @default
              */
-            change: "sequence" | "load" | "day" | "people" | "aircraft";
+            hint: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /** Figure */
+            figure?: string | null;
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /** @default sequence */
+            change: components["schemas"]["Change"];
+            /** Overridden */
+            overridden?: string | null;
         };
         /**
          * Crossing
@@ -1004,7 +1031,11 @@ export interface components {
             /** Passes Limit At */
             passes_limit_at: string | null;
         };
-        /** Fault */
+        /**
+         * Fault
+         * @description numbers: what it is taken to change in the pilot's numbers, added to the usual ones, and assumed: how
+         *     that is said; empty where no number stands for it (assumptions of ours, no published source).
+         */
         Fault: {
             /** Key */
             key: string;
@@ -1012,6 +1043,15 @@ export interface components {
             words: string;
             /** Does */
             does: string;
+            /** Numbers */
+            numbers?: {
+                [key: string]: number;
+            };
+            /**
+             * Assumed
+             * @default
+             */
+            assumed: string;
         };
         /**
          * FigureAnswer
@@ -1070,6 +1110,8 @@ export interface components {
             exit_speed: components["schemas"]["Answer"];
             fastest: components["schemas"]["Answer"];
             most_g: components["schemas"]["Answer"];
+            least_g: components["schemas"]["Answer"];
+            longest_negative: components["schemas"]["Answer"];
             most_rolling_g: components["schemas"]["Answer"] | null;
             /** Account */
             account: components["schemas"]["AccountLine"][];
@@ -1088,8 +1130,7 @@ export interface components {
             starts_min: number;
             /** Ends Min */
             ends_min: number;
-            /** Verdict */
-            verdict: string;
+            verdict: components["schemas"]["Verdict"];
         };
         /**
          * Joined
@@ -1099,6 +1140,13 @@ export interface components {
             climb: components["schemas"]["Answer"];
             minutes: components["schemas"]["Answer"];
         };
+        /**
+         * Kind
+         * @description What limit a check is about, its family, and whether it is said only where it is near. The value is
+         *     kept in stored overrides.
+         * @enum {string}
+         */
+        Kind: "floor" | "top" | "vne" | "vfe" | "va" | "rough_air" | "slow" | "possible" | "g" | "least_g" | "rolling_g" | "negative_s" | "approved" | "own_floor" | "order" | "drift" | "weight" | "balance" | "seat" | "baggage" | "spin_weight" | "fuel" | "visibility" | "cloud" | "wind" | "report" | "daylight" | "feeling" | "comfort" | "worn" | "parachute";
         /**
          * Lever
          * @description What one change would do to an answer, in the answer's unit.
@@ -1128,10 +1176,16 @@ export interface components {
             /** Inside */
             inside: boolean;
         };
-        /** Loading */
+        /**
+         * Loading
+         * @description seats: person and parachute in each, in the card's order.
+         */
         Loading: {
             weight: components["schemas"]["Answer"];
             arm: components["schemas"]["Answer"];
+            /** Seats */
+            seats: components["schemas"]["Answer"][];
+            baggage: components["schemas"]["Answer"];
             aerobatic_fuel: components["schemas"]["Answer"];
             aerobatic_minutes: components["schemas"]["Answer"];
         };
@@ -1142,6 +1196,8 @@ export interface components {
             /** Checks */
             checks: components["schemas"]["Check"][];
             floor: components["schemas"]["Answer"];
+            /** Floor From */
+            floor_from: string;
             ground: components["schemas"]["Answer"];
             leave: components["schemas"]["Answer"] | null;
             block_top: components["schemas"]["Answer"];
@@ -1191,6 +1247,11 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * Verdict
+         * @enum {string}
+         */
+        Verdict: "stop" | "mind" | "fine";
         /** Preview */
         Preview: {
             plan: components["schemas"]["PlanDocument"];
@@ -1248,7 +1309,7 @@ export interface components {
         };
         /**
          * GateMap
-         * @description verdict[i][j]: index into verdicts for speed i and pull j; lost_ft likewise, None where it is not
+         * @description verdict[i][j]: what comes of speed i and pull j; lost_ft likewise, None where it is not
          *     flown.
          */
         GateMap: {
@@ -1256,10 +1317,8 @@ export interface components {
             speeds: number[];
             /** Pulls */
             pulls: number[];
-            /** Verdicts */
-            verdicts: string[];
             /** Verdict */
-            verdict: number[][];
+            verdict: ("fine" | "too slow" | "too hard" | "too fast" | "over the block")[][];
             /** Lost Ft */
             lost_ft: (number | null)[][];
             /** Here Speed */
@@ -1277,7 +1336,10 @@ export interface components {
             /** At */
             at: number;
         };
-        /** SchoolBeside */
+        /**
+         * SchoolBeside
+         * @description lost: start to lowest point, None where the figure cannot be flown so.
+         */
         SchoolBeside: {
             /** Key */
             key: string;
@@ -1297,14 +1359,31 @@ export interface components {
         };
         /**
          * SideView
-         * @description points: (P, 10) as COLUMNS: from the gate, along the heading of the entry and to its right, heights on
-         *     QNH, angles in degrees (nose up, right wing down, right turn positive), speed in the aircraft's unit.
+         * @description Points (P,) of the path, column by column: from the gate, along the heading of the entry and to its
+         *     right, heights on QNH, angles in degrees (nose up, right wing down, right turn positive), speed in the
+         *     aircraft's unit.
          */
         SideView: {
-            /** Columns */
-            columns: string[];
-            /** Points */
-            points: number[][];
+            /** Seconds */
+            seconds: number[];
+            /** Along Ft */
+            along_ft: number[];
+            /** Across Ft */
+            across_ft: number[];
+            /** Height Ft */
+            height_ft: number[];
+            /** Path Deg */
+            path_deg: number[];
+            /** Pitch Deg */
+            pitch_deg: number[];
+            /** Bank Deg */
+            bank_deg: number[];
+            /** Heading Deg */
+            heading_deg: number[];
+            /** Ias */
+            ias: number[];
+            /** G */
+            g: number[];
             /** Moments */
             moments: components["schemas"]["Moment"][];
         };
@@ -1418,12 +1497,8 @@ export interface components {
             most_g?: number | null;
             /** Feel */
             feel?: number | null;
-            /**
-             * Flown By
-             * @default student with talk
-             * @enum {string}
-             */
-            flown_by: "instructor" | "student with talk" | "student";
+            /** @default student with talk */
+            flown_by: components["schemas"]["FlownBy"];
             /**
              * Faults
              * @default []
@@ -1477,6 +1552,12 @@ export interface components {
             /** Lines */
             lines: string[];
         };
+        /**
+         * Cause
+         * @description What a step away from the brief was.
+         * @enum {string}
+         */
+        Cause: "turns" | "late" | "pull" | "recovery" | "not split";
         /** CorrectionOut */
         CorrectionOut: {
             /** By */
@@ -1518,12 +1599,38 @@ export interface components {
         };
         /** LossLine */
         LossLine: {
+            cause: components["schemas"]["Cause"];
             /** Part */
             part: string;
             /** Height Ft */
             height_ft: number;
             /** Shown */
             shown: string;
+        };
+        /**
+         * MayOut
+         * @description What the one who asks may do with this sortie now. save: store anything at all; move: the stage that
+         *     they may mark next.
+         */
+        MayOut: {
+            /** Save */
+            save: boolean;
+            /** Plan */
+            plan: boolean;
+            /** Read */
+            read: boolean;
+            /** Note */
+            note: boolean;
+            /** Grade */
+            grade: boolean;
+            /** Ask */
+            ask: boolean;
+            /** Sign */
+            sign: boolean;
+            /** Correct */
+            correct: boolean;
+            /** Move */
+            move: ("planned" | "briefed" | "flown" | "debriefed" | "signed") | null;
         };
         /** QuestionOut */
         QuestionOut: {
@@ -1621,10 +1728,9 @@ export interface components {
              * Format: date-time
              */
             changed_at: string;
-            /** May Edit */
-            may_edit: boolean;
-            /** May Correct */
-            may_correct: boolean;
+            may: components["schemas"]["MayOut"];
+            /** Reached */
+            reached: ("planned" | "briefed" | "flown" | "debriefed" | "signed")[];
             plan: components["schemas"]["PlanDocument"];
             answer: components["schemas"]["PlanAnswer"];
             brief: components["schemas"]["Brief"];
@@ -1711,14 +1817,12 @@ export interface components {
             read: boolean;
             /** Open Questions */
             open_questions: number;
+            /** May Read */
+            may_read: boolean;
         };
         /** Notice */
         Notice: {
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "stop" | "mind" | "fine";
+            verdict: components["schemas"]["Verdict"];
             /** Title */
             title: string;
             /** Sentence */
@@ -1913,8 +2017,7 @@ export interface components {
             figure: string;
             /** Title */
             title: string;
-            /** Flown By */
-            flown_by: string;
+            flown_by: components["schemas"]["FlownBy"];
             /** Lost Ft */
             lost_ft: number;
             /** Briefed Ft */
@@ -2442,6 +2545,14 @@ export interface components {
              *     }
              */
             visibility_sm: components["schemas"]["Standard"];
+            /**
+             * @default {
+             *       "value": 30,
+             *       "source": "school",
+             *       "ref": "school standards: most wind on the ground for this work, gusts counted"
+             *     }
+             */
+            wind_most_kt: components["schemas"]["Standard"];
             /**
              * @default {
              *       "value": 1000,
