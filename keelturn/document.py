@@ -1,7 +1,7 @@
 """What the open documents are made of: parts that refuse unknown fields, and numbers that say where they came
 from."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -24,6 +24,15 @@ class Document(BaseModel):
     """A part of an open document: unknown fields are refused, with their place."""
 
     model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
+
+
+SPEED = "speed"
+
+
+def told(label: str, unit: str = "", default: Any = ..., *, hidden: bool = False, **bounds: Any) -> Any:
+    """A field as a person meets it: what it is called and in what unit; SPEED is the aircraft's own. For a
+    part the label is the heading its fields stand under. hidden: not entered with the others."""
+    return Field(default, title=label, json_schema_extra={"unit": unit, "hidden": hidden}, **bounds)
 
 
 class Stated(Document):

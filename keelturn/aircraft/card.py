@@ -7,10 +7,11 @@ from collections.abc import Iterator
 from typing import Literal
 
 import numpy as np
-from pydantic import Field, model_validator
+from pydantic import model_validator
 
 from keelturn.air import Number
-from keelturn.document import Above, Document, Stated, Wrong
+from keelturn.document import SPEED as OWN_SPEED
+from keelturn.document import Above, Document, Stated, Wrong, told
 from keelturn.units import SPEED, SpeedUnit
 from keelturn.working import Answer
 
@@ -19,121 +20,129 @@ SpinVariant = Literal["accelerated", "flat", "inverted", "inverted flat"]
 
 
 class Station(Document):
-    name: str = Field(min_length=1, max_length=40)
-    arm_in: float
-    most_lb: float = Field(gt=0)
+    name: str = told("Name", min_length=1, max_length=40)
+    arm_in: float = told("Arm", "in")
+    most_lb: float = told("Most", "lb", gt=0)
 
 
 class Tank(Document):
-    name: str = Field(min_length=1, max_length=40)
-    arm_in: float
-    usable_usgal: float = Field(gt=0)
-    feeds_aerobatics: bool
+    name: str = told("Tank", min_length=1, max_length=40)
+    arm_in: float = told("Arm", "in")
+    usable_usgal: float = told("Usable", "US gal", gt=0)
+    feeds_aerobatics: bool = told("for figures")
 
 
 class Balance(Document):
     """Mass and balance. Arms in inches aft of the card's own datum."""
 
-    empty_lb: Above
-    empty_arm_in: Stated
-    most_lb: Above
-    aerobatic_most_lb: Above
-    aerobatic_forward_in: Stated
-    aerobatic_aft_in: Stated
-    seats: tuple[Station, ...] = Field(min_length=2, max_length=2)
-    baggage: Station
-    tanks: tuple[Tank, ...] = Field(min_length=1)
-    aerobatic_burn_usgal_h: Above
+    empty_lb: Above = told("Empty", "lb")
+    empty_arm_in: Stated = told("Empty arm", "in")
+    most_lb: Above = told("Most", "lb")
+    aerobatic_most_lb: Above = told("Most, aerobatics", "lb")
+    aerobatic_forward_in: Stated = told("Forward limit", "in")
+    aerobatic_aft_in: Stated = told("Aft limit", "in")
+    aerobatic_burn_usgal_h: Above = told("Burn, aerobatics", "US gal/h")
+    seats: tuple[Station, ...] = told("Seats", min_length=2, max_length=2)
+    baggage: Station = told("Baggage")
+    tanks: tuple[Tank, ...] = told("Tanks", min_length=1)
 
 
 class Speeds(Document):
     """At `reference_lb`, sea level standard, clean unless said."""
 
-    reference_lb: Above
-    stall_ias: Above
-    stall_flap_ias: Above
-    glide_ratio: Above
-    glide_ias: Above
-    climb_fpm: Above
-    climb_ias: Above
-    level_ias: Above
-    never_exceed_ias: Above
-    normal_most_ias: Above
-    manoeuvring_ias: Above
-    flap_most_ias: Above
-    stall_inverted_ias: Above | None = None
-    flap_glide_ratio: Above | None = None
+    reference_lb: Above = told("At this weight", "lb")
+    stall_ias: Above = told("Stall, clean", OWN_SPEED)
+    stall_flap_ias: Above = told("Stall, flap", OWN_SPEED)
+    stall_inverted_ias: Above | None = told("Stall, inverted", OWN_SPEED, None)
+    glide_ias: Above = told("Best glide", OWN_SPEED)
+    glide_ratio: Above = told("Glide ratio")
+    flap_glide_ratio: Above | None = told("Glide ratio, flap", "", None)
+    climb_ias: Above = told("Best climb", OWN_SPEED)
+    climb_fpm: Above = told("Climb", "fpm")
+    level_ias: Above = told("Fastest level", OWN_SPEED)
+    manoeuvring_ias: Above = told("Va", OWN_SPEED)
+    normal_most_ias: Above = told("Vno", OWN_SPEED)
+    never_exceed_ias: Above = told("Vne", OWN_SPEED)
+    flap_most_ias: Above = told("Vfe", OWN_SPEED)
 
 
 class Limits(Document):
-    most_g: Above
-    least_g: Stated
-    rolling_g: Above
-    flap_g: Above
-    inverted_s: Above | None = Field(
-        None, description="Longest time inverted or at negative g; null when the manual has none"
+    most_g: Above = told("Most g", "g")
+    least_g: Stated = told("Least g", "g")
+    rolling_g: Above = told("While rolling", "g")
+    flap_g: Above = told("With flap", "g")
+    inverted_s: Above | None = told(
+        "Longest inverted",
+        "s",
+        None,
+        description="Longest time inverted or at negative g; null when the manual has none",
     )
 
 
 class Roll(Document):
     """Full-aileron roll rate at a stated speed."""
 
-    left_deg_s: Above
-    right_deg_s: Above
-    at_ias: Above
+    left_deg_s: Above = told("Roll, left", "°/s")
+    right_deg_s: Above = told("Roll, right", "°/s")
+    at_ias: Above = told("Timed at", OWN_SPEED)
 
 
 class PositionError(Document):
     """What the airspeed indicator shows against calibrated airspeed."""
 
-    ias: float = Field(gt=0)
-    cas: float = Field(gt=0)
+    ias: float = told("IAS", OWN_SPEED, gt=0)
+    cas: float = told("CAS", OWN_SPEED, gt=0)
 
 
 class SpinVariantFigures(Document):
     """What the manual or the school's measurements say of another kind of spin; anything missing takes the
     default."""
 
-    further_turn_ft: Above | None = None
-    turn_s: Above | None = None
-    recovery_turns: Above | None = None
-    path_down_deg: Above | None = None
+    further_turn_ft: Above | None = told("Each further turn", "ft", None)
+    turn_s: Above | None = told("Seconds a turn", "s", None)
+    recovery_turns: Above | None = told("Turns to recover", "", None)
+    path_down_deg: Above | None = told("Path when it stops", "° down", None)
 
 
 class Spin(Document):
     """The upright spin as the flight manual or the school's own measurements have it, at `reference_lb`,
     `at_ft`."""
 
-    approved: bool
-    ref: str = Field("", max_length=120)
-    most_lb: Above
-    at_ft: Above
-    one_turn_ft: Above
-    further_turn_ft: Above
-    turn_s: Above
-    recovery_turns: Above
-    path_down_deg: Above
-    left_factor: Above
-    recovery: tuple[str, ...] = ()
-    variants: dict[SpinVariant, SpinVariantFigures] = {}
+    approved: bool = told("Spins approved")
+    ref: str = told("Where the manual says so", "", "", max_length=120)
+    one_turn_ft: Above = told("One turn with recovery", "ft")
+    further_turn_ft: Above = told("Each further turn", "ft")
+    turn_s: Above = told("Seconds a turn", "s")
+    recovery_turns: Above = told("Turns to recover")
+    path_down_deg: Above = told("Path when it stops", "° down")
+    left_factor: Above = told("Left against right", "×")
+    most_lb: Above = told("Most weight for spins", "lb")
+    at_ft: Above = told("Figures are for", "ft")
+    recovery: tuple[str, ...] = told("Recovery as the manual has it, one step a line", "", ())
+    variants: dict[SpinVariant, SpinVariantFigures] = told("Spin, {key}", "", {})
 
 
 class Card(Document):
-    name: str = Field(min_length=1, max_length=60)
-    category: Literal["normal", "utility", "aerobatic"]
-    speed_unit: SpeedUnit
-    balance: Balance
-    speeds: Speeds
-    limits: Limits
-    roll: Roll
-    spin: Spin | None
-    approved: dict[str, Above | None]
-    thrust: ThrustLaw = "fixed pitch"
-    spool_s: Above | None = Field(
-        None, description="Seconds from idle to full thrust, where the engine is slower than the hand"
+    name: str = told("Type", min_length=1, max_length=60)
+    category: Literal["normal", "utility", "aerobatic"] = told("Category")
+    speed_unit: SpeedUnit = told("Speeds in")
+    thrust: ThrustLaw = told("Propeller or jet", "", "fixed pitch")
+    spool_s: Above | None = told(
+        "Idle to full thrust",
+        "s",
+        None,
+        description="Seconds from idle to full thrust, where the engine is slower than the hand",
     )
-    position_error: tuple[PositionError, ...] = Field(
-        (), description="IAS against CAS, rising; IAS is taken as CAS where empty"
+    speeds: Speeds = told("Speeds, IAS")
+    limits: Limits = told("Limits")
+    roll: Roll = told("Roll, full aileron")
+    balance: Balance = told("Weight and balance")
+    position_error: tuple[PositionError, ...] = told(
+        "IAS against CAS", "", (), description="IAS against CAS, rising; IAS is taken as CAS where empty"
+    )
+    spin: Spin | None = told("Spin")
+    approved: dict[str, Above | None] = told(
+        "Approved figures, with the manual's entry speed where it gives one"
     )
 
     @model_validator(mode="after")

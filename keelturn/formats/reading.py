@@ -88,7 +88,7 @@ def problem_of_detail(detail: dict[str, Any]) -> Problem:
         return Problem(where, f"{shown} is {side} {limit:,g}", do)
     if kind == "extra_forbidden":
         return Problem(where, "this field is not known", "Remove it, or check its spelling.")
-    if kind == "missing":
+    if kind == "missing" or value is None:
         return Problem(where, "is missing", "Fill it in.")
     if "float" in kind or "int" in kind or kind == "finite_number":
         return Problem(where, f"{shown} is not a number", "Write a number, without its unit.")

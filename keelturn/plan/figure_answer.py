@@ -24,8 +24,9 @@ from keelturn.margins.floors import (
 )
 from keelturn.margins.spread import Spread
 from keelturn.plan.chain import Link
+from keelturn.recoveries.schools import FLIGHT_MANUAL
 from keelturn.units import FT
-from keelturn.working import Answer, Lever, Source, given, in_words, read_off, worked
+from keelturn.working import Answer, Lever, Source, given, in_number, in_words, read_off, worked
 
 # One change at a time, by pilot's number or figure setting: what the why panel offers as "would change it
 # most".
@@ -67,7 +68,9 @@ class FigureAnswer:
     title: str
     side: str | None
     school: str
-    school_source: str
+    school_key: str
+    school_from: Source
+    of_the_manual: bool
     steps: tuple[str, ...]
     spoken: str
     purpose: str
@@ -103,6 +106,7 @@ class FigureAnswer:
     shortfall: Shortfall | None
     starts_min: float
     ends_min: float
+    spends: str
     verdict: Verdict
 
 
@@ -181,6 +185,14 @@ def joined_by(link: Link, climb: Answer) -> Joined:
     )
 
 
+def _spends(flown: Flown) -> str:
+    """'−620', 'up 800' or 'keeps': what the figure does to the height, in feet."""
+    if flown.deepest_ft > 5.0:
+        return f"−{in_number(flown.deepest_ft, 'ft', 'up')}"
+    rise = in_number(flown.rise_ft, "ft", "up")
+    return f"up {rise}" if flown.rise_ft > 20.0 else "keeps"
+
+
 def figure_answer(
     planned: PlannedFigure,
     conditions: Conditions,
@@ -253,7 +265,9 @@ def figure_answer(
         title=title,
         side=planned.side if figure.has_sides else None,
         school=school.name if school else "",
-        school_source=f"{school.source.kind}: {school.source.words}" if school else "",
+        school_key=school.key if school else "",
+        school_from=school.source if school else Source("common practice", "no published source"),
+        of_the_manual=school is not None and school.key == FLIGHT_MANUAL,
         steps=school.steps if school else figure.steps,
         spoken=spoken,
         purpose=figure.purpose,
@@ -308,5 +322,6 @@ def figure_answer(
         shortfall=flown.shortfall,
         starts_min=0.0,
         ends_min=flown.seconds / 60.0,
+        spends=_spends(flown),
         verdict=Verdict.FINE,
     )

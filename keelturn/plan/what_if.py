@@ -30,13 +30,14 @@ MAP_SPEEDS, MAP_PULLS = 36, 22
 
 @dataclass(frozen=True, slots=True)
 class WhatIf:
-    """lost: start to lowest point; more: against the plan, positive costs; lowest, highest: heights reached;
-    broken: what it would break, in words, empty when nothing."""
+    """lost: start to lowest point; more: against the plan, positive costs; said: the same in short; lowest,
+    highest: heights reached; broken: what it would break, in words, empty when nothing."""
 
     key: str
     words: str
     lost: Answer
     more: Answer
+    said: str
     lowest: Answer
     highest: Answer
     fastest: Answer
@@ -45,13 +46,14 @@ class WhatIf:
 
 @dataclass(frozen=True, slots=True)
 class FaultCost:
-    """more: feet on top of the usual loss, None where it is not computed; assumed: what the fault is taken to
-    change."""
+    """more: feet on top of the usual loss, None where it is not computed; said: the same in short; assumed:
+    what the fault is taken to change."""
 
     key: str
     words: str
     does: str
     more: Answer | None
+    said: str
     assumed: str
 
 
@@ -79,6 +81,13 @@ class CloserLook:
     what_ifs: tuple[WhatIf, ...]
     schools: tuple[SchoolBeside, ...]
     faults: tuple[FaultCost, ...]
+
+
+def more_or_less(feet: float) -> str:
+    """'+120 ft', 'saves 120 ft', 'no more'."""
+    if abs(feet) < 5.0:
+        return "no more"
+    return f"+{in_words(feet, 'ft')}" if feet > 0 else f"saves {in_words(-feet, 'ft')}"
 
 
 def closer_look(planned: PlannedFigure, conditions: Conditions) -> CloserLook:
@@ -179,7 +188,9 @@ def _what_if(
     more = worked(
         "More than planned", lost.value - likely.value, "ft", "likely loss then - likely loss", lost, likely
     )
-    return WhatIf(key, words, lost, more, lowest, highest, fastest, "; ".join(broken))
+    return WhatIf(
+        key, words, lost, more, more_or_less(more.value), lowest, highest, fastest, "; ".join(broken)
+    )
 
 
 def fault_costs(planned: PlannedFigure, conditions: Conditions, usual: Flown) -> tuple[FaultCost, ...]:
@@ -204,7 +215,8 @@ def fault_costs(planned: PlannedFigure, conditions: Conditions, usual: Flown) ->
                     likely,
                 )
         assumed = "" if more is None else fault.assumed
-        found.append(FaultCost(fault.key, fault.words, fault.does, more, assumed))
+        said = "not computed" if more is None else more_or_less(more.value)
+        found.append(FaultCost(fault.key, fault.words, fault.does, more, said, assumed))
     return tuple(
         sorted(found, key=lambda cost: (cost.more is None, 0.0 if cost.more is None else -cost.more.value))
     )

@@ -31,6 +31,11 @@ class School:
     numbers: Mapping[str, float] = field(default_factory=lambda: MappingProxyType({}))
     compared_only: bool = False
 
+    @property
+    def taught(self) -> bool:
+        """Whether the chief can ask for it: not the comparison, and not the manual's, which wins anyway."""
+        return not self.compared_only and self.key != FLIGHT_MANUAL
+
 
 PRACTICE = Source("common practice", "no published source")
 # After the rotation has stopped every spin school centres the rudder and eases out: the same two legs.

@@ -1,42 +1,67 @@
 """Where figures are flown, as a document."""
 
-from pydantic import Field, model_validator
+from pydantic import field_validator, model_validator
 
-from keelturn.document import HIGHEST_FT, Document, Standard
+from keelturn.document import HIGHEST_FT, Document, Standard, told
 
 
 class LandingField(Document):
     """Where a forced landing could go: from the middle of the place, true bearing; the direction and length
     to land in."""
 
-    name: str = Field(min_length=1, max_length=60)
-    bearing_deg: float = Field(ge=0, le=360)
-    distance_nm: float = Field(ge=0, le=30)
-    heading_deg: float = Field(ge=0, le=360)
-    length_ft: float = Field(gt=0, le=20000)
+    name: str = told("Field", min_length=1, max_length=60)
+    bearing_deg: float = told("Bearing", "°", ge=0, le=360)
+    distance_nm: float = told("Distance", "NM", ge=0, le=30)
+    heading_deg: float = told("Land on", "°", ge=0, le=360)
+    length_ft: float = told("Length", "ft", gt=0, le=20000)
 
 
 class Place(Document):
     """Where the figures are flown. Heights on QNH."""
 
-    name: str = Field(min_length=1, max_length=80)
-    elevation_ft: float = Field(ge=-1500, le=15000)
-    block_top_ft: float = Field(gt=0, le=HIGHEST_FT)
-    airspace_top_ft: float | None = Field(
-        None, gt=0, le=HIGHEST_FT, description="Where other airspace begins above; null for none"
+    name: str = told("Name", min_length=1, max_length=80)
+    radius_nm: float = told("Radius", "NM", 3.0, gt=0, le=30, description="Of the block around its middle")
+    elevation_ft: float = told("Ground", "ft", ge=-1500, le=15000)
+    block_top_ft: float = told("Block top", "ft QNH", gt=0, le=HIGHEST_FT)
+    airspace_top_ft: float | None = told(
+        "Airspace above begins",
+        "ft QNH",
+        None,
+        gt=0,
+        le=HIGHEST_FT,
+        description="Where other airspace begins above; null for none",
     )
-    place_floor_ft: Standard | None = Field(None, description="A floor this place asks for, above its ground")
-    notes: str = Field("", max_length=500)
-    latitude_deg: float | None = Field(None, ge=-90, le=90)
-    longitude_deg: float | None = Field(None, ge=-180, le=180)
-    station: str | None = Field(
-        None, pattern="^[A-Z0-9]{4}$", description="Whose weather report is the place's own"
+    place_floor_ft: Standard | None = told(
+        "Floor of this place, above ground",
+        "ft",
+        None,
+        description="A floor this place asks for, above its ground",
     )
-    station_elevation_ft: float | None = Field(None, ge=-1500, le=15000)
-    radius_nm: float = Field(3.0, gt=0, le=30, description="Of the block around its middle")
-    line_name: str = Field("", max_length=60, description="The road, shore or railway to hold")
-    line_deg: float | None = Field(None, ge=0, le=360, description="True; flown either way")
-    fields: tuple[LandingField, ...] = Field((), max_length=12)
+    latitude_deg: float | None = told("Latitude", "° north", None, ge=-90, le=90)
+    longitude_deg: float | None = told("Longitude", "° east", None, ge=-180, le=180)
+    line_name: str = told(
+        "Line to hold", "", "", max_length=60, description="The road, shore or railway to hold"
+    )
+    line_deg: float | None = told(
+        "Its direction", "° true", None, ge=0, le=360, description="Flown either way"
+    )
+    station: str | None = told(
+        "Weather station",
+        "",
+        None,
+        pattern="^[A-Z0-9]{4}$",
+        description="Whose weather report is the place's own",
+    )
+    station_elevation_ft: float | None = told("Station elevation", "ft", None, ge=-1500, le=15000)
+    notes: str = told("Notes", "", "", max_length=500)
+    fields: tuple[LandingField, ...] = told(
+        "Forced-landing fields, from the middle of the place", "", (), max_length=12
+    )
+
+    @field_validator("station", mode="before")
+    @classmethod
+    def in_capitals(cls, station: object) -> object:
+        return station.upper() if isinstance(station, str) else station
 
     @model_validator(mode="after")
     def air_above_the_ground(self) -> "Place":

@@ -5,7 +5,7 @@ day."""
 
 from pydantic import Field, model_validator
 
-from keelturn.document import Above, Document, Standard, Wrong
+from keelturn.document import Above, Document, Standard, Wrong, told
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Stage
 from keelturn.recoveries.schools import BY_KEY as SCHOOLS
@@ -24,46 +24,95 @@ class FigureStandard(Document):
 class Standards(Document):
     """Heights above the ground unless said."""
 
-    regulation_floor_ft: Standard = Standard(
-        value=1500,
-        source="regulation",
-        ref="14 CFR 91.303(e) and AC 61-67C, from memory; confirm for the place",
+    regulation_floor_ft: Standard = told(
+        "Regulation floor, above ground",
+        "ft",
+        Standard(
+            value=1500,
+            source="regulation",
+            ref="14 CFR 91.303(e) and AC 61-67C, from memory; confirm for the place",
+        ),
     )
-    school_floor_ft: Standard = Standard(value=3000)
-    stage_extra_ft: dict[Stage, Standard] = {
-        "first flights": Standard(value=500),
-        "practised": Standard(value=0),
-        "ready to fly it alone": Standard(value=0),
-    }
-    allowance_ft: Standard = Standard(value=100, ref="school standards: altimeter error and reading it late")
-    decide_s: Standard = Standard(value=5, ref="school standards: seconds to decide to leave")
-    egress_s: Standard = Standard(value=10, ref="school standards: seconds to get out, from ground practice")
-    canopy_ft: Standard = Standard(value=500, ref="school standards: height for the canopy to open")
-    feel_least: Standard = Standard(
-        value=5, ref="school standards: stop when the student feels below this, 0 to 10"
+    school_floor_ft: Standard = told("School floor, above ground", "ft", Standard(value=3000))
+    stage_extra_ft: dict[Stage, Standard] = told(
+        "Added for '{key}'",
+        "ft",
+        {
+            "first flights": Standard(value=500),
+            "practised": Standard(value=0),
+            "ready to fly it alone": Standard(value=0),
+        },
     )
-    reserve_min: Standard = Standard(
-        value=30, ref="school standards: minutes of fuel left in the aerobatic tank"
+    allowance_ft: Standard = told(
+        "Altimeter and reading allowance",
+        "ft",
+        Standard(value=100, ref="school standards: altimeter error and reading it late"),
     )
-    visibility_sm: Standard = Standard(value=3, source="regulation", ref="14 CFR 91.303(f), from memory")
-    wind_most_kt: Standard = Standard(
-        value=30, ref="school standards: most wind on the ground for this work, gusts counted"
+    decide_s: Standard = told(
+        "Seconds to decide to leave",
+        "s",
+        Standard(value=5, ref="school standards: seconds to decide to leave"),
     )
-    cloud_above_ft: Standard = Standard(
-        value=1000, ref="school standards: cloud base above the highest start"
+    egress_s: Standard = told(
+        "Seconds to get out",
+        "s",
+        Standard(value=10, ref="school standards: seconds to get out, from ground practice"),
     )
-    parachute_days: Standard = Standard(value=180, source="regulation", ref="14 CFR 91.307(a), from memory")
-    daylight_min: Standard = Standard(value=30, ref="school standards: minutes kept before sunset")
-    report_min: Standard = Standard(
-        value=90, ref="school standards: a weather report older than this is asked for again"
+    canopy_ft: Standard = told(
+        "Canopy", "ft", Standard(value=500, ref="school standards: height for the canopy to open")
     )
-    booking_min: Standard = Standard(
-        value=90, ref="school standards: minutes from the brief to the debrief that a sortie is booked for"
+    feel_least: Standard = told(
+        "Least number to go on with, 0 to 10",
+        "",
+        Standard(value=5, ref="school standards: stop when the student feels below this, 0 to 10"),
     )
-    speed_margin: Standard = Standard(
-        value=20, ref="school standards: kept below Vne, in the aircraft's speed unit"
+    reserve_min: Standard = told(
+        "Fuel kept",
+        "min",
+        Standard(value=30, ref="school standards: minutes of fuel left in the aerobatic tank"),
     )
-    figures: dict[str, FigureStandard] = Field(default_factory=dict, description="By the figure's key")
+    visibility_sm: Standard = told(
+        "Least visibility", "SM", Standard(value=3, source="regulation", ref="14 CFR 91.303(f), from memory")
+    )
+    wind_most_kt: Standard = told(
+        "Most wind, gusts counted",
+        "kt",
+        Standard(value=30, ref="school standards: most wind on the ground for this work, gusts counted"),
+    )
+    cloud_above_ft: Standard = told(
+        "Kept below cloud",
+        "ft",
+        Standard(value=1000, ref="school standards: cloud base above the highest start"),
+    )
+    parachute_days: Standard = told(
+        "Parachute repack",
+        "days",
+        Standard(value=180, source="regulation", ref="14 CFR 91.307(a), from memory"),
+    )
+    daylight_min: Standard = told(
+        "Kept before sunset", "min", Standard(value=30, ref="school standards: minutes kept before sunset")
+    )
+    report_min: Standard = told(
+        "Oldest weather report",
+        "min",
+        Standard(value=90, ref="school standards: a weather report older than this is asked for again"),
+    )
+    booking_min: Standard = told(
+        "A sortie is booked for",
+        "min",
+        Standard(
+            value=90,
+            ref="school standards: minutes from the brief to the debrief that a sortie is booked for",
+        ),
+    )
+    speed_margin: Standard = told(
+        "Kept below Vne",
+        "kt or mph",
+        Standard(value=20, ref="school standards: kept below Vne, in the aircraft's speed unit"),
+    )
+    figures: dict[str, FigureStandard] = told(
+        "Figures", "", {}, hidden=True, description="By the figure's key"
+    )
 
     @model_validator(mode="after")
     def figures_and_schools_exist(self) -> "Standards":
@@ -72,7 +121,7 @@ class Standards(Document):
             if standard.school is None:
                 continue
             school = SCHOOLS.get(standard.school)
-            if school is None or school.situation != figure.situation or school.compared_only:
+            if school is None or school.situation != figure.situation or not school.taught:
                 raise Wrong(
                     (
                         f"figures.{key}.school",

@@ -1,13 +1,16 @@
-"""The catalogue of figures and the lessons, as the core has them."""
+"""What does not change while the application runs, as the core has it: figures, lessons, and what can be
+entered."""
 
 from django.http import HttpRequest
 from ninja import Router
 
 from keelturn.figures.catalogue import FIGURES
+from keelturn.figures.planned import FlownBy
+from keelturn.formats.fields import DOCUMENTS, fields_of
 from keelturn.progress.lessons import FREE, LESSONS
 from keelturn.recoveries.schools import schools_for
 from server.api.doors import REFUSALS, asking
-from server.api.schemas import Catalogue, FigureOut, LessonOut, ParameterOut, SchoolOut
+from server.api.schemas import Catalogue, FigureOut, Forms, LessonOut, ParameterOut, SchoolOut
 
 router = Router(tags=["catalogue"])
 
@@ -35,7 +38,7 @@ def catalogue(request: HttpRequest) -> Catalogue:
                 for n, p in f.parameters.items()
             ],
             schools=[
-                SchoolOut(key=s.key, name=s.name, compared_only=s.compared_only)
+                SchoolOut(key=s.key, name=s.name, compared_only=s.compared_only, taught=s.taught)
                 for s in schools_for(f.situation)
             ]
             if f.situation
@@ -44,6 +47,14 @@ def catalogue(request: HttpRequest) -> Catalogue:
         for f in FIGURES
     ]
     return Catalogue(
+        flown_by=list(FlownBy),
         figures=figures,
         lessons=[LessonOut(key=x.key, name=x.name, purpose=x.purpose) for x in (*LESSONS, FREE)],
     )
+
+
+@router.get("/forms", response={200: Forms, **REFUSALS})
+def forms(request: HttpRequest) -> Forms:
+    """What can be entered in each document, as the core's models say: the editors are made from this."""
+    asking(request)
+    return Forms(**{name: list(fields_of(model)) for name, model in DOCUMENTS.items()})

@@ -49,6 +49,7 @@ def book(
     except ValueError as error:
         why = str(error)
     return BookOut(
+        key=key,
         approved=key in card.approved,
         refused=why,
         answer=answer,

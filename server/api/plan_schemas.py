@@ -117,6 +117,7 @@ class BookOut(Schema):
     """One figure in one aircraft on one day. refused: why it cannot be computed; answer and look are null
     then."""
 
+    key: str
     approved: bool
     refused: str | None
     answer: FigureAnswer | None

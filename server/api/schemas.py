@@ -11,6 +11,7 @@ from keelturn.aircraft.card import Card
 from keelturn.assess.attempts import Attempt, LossAccount
 from keelturn.figures.figure import Stage as StudentStage
 from keelturn.figures.planned import FlownBy
+from keelturn.formats.fields import FieldSpec
 from keelturn.margins.checks import Verdict
 from keelturn.plan.briefing import Brief, BriefItem, BriefPage
 from keelturn.plan.document import PlanDocument
@@ -269,6 +270,7 @@ class SchoolOut(Schema):
     key: str
     name: str
     compared_only: bool
+    taught: bool
 
 
 class FigureOut(Schema):
@@ -288,5 +290,12 @@ class LessonOut(Schema):
 
 
 class Catalogue(Schema):
+    flown_by: list[FlownBy]
     figures: list[FigureOut]
     lessons: list[LessonOut]
+
+
+class Forms(Schema):
+    card: list[FieldSpec]
+    place: list[FieldSpec]
+    standards: list[FieldSpec]

@@ -256,7 +256,7 @@ def test_an_impossible_card_is_refused_at_its_numbers_and_a_good_one_is_stored(p
     stall.send_keys("140")
     person.press("Store the card")
     person.sees("the stall (140) must be below Va (126)")
-    person.sees("The card in the fleet is as it was.")
+    person.sees("What is stored is as it was.")
     stall.send_keys(Keys.CONTROL, "a")
     stall.send_keys("52")
     person.press("Store the card")
@@ -271,7 +271,7 @@ def test_an_impossible_card_is_refused_at_its_numbers_and_a_good_one_is_stored(p
     person.press("Change the standards")
     person.one("//input[@aria-label='Kept before sunset']")
     assert person.serious_faults_of_access() == []
-    person.press("Leave them as they were")
+    person.press("Leave it as it was")
     person.press("Change Skarra Sound block")
     person.one("//*[@role='dialog']//*[contains(@aria-label, 'from above')]")
     assert person.serious_faults_of_access() == []

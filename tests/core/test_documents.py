@@ -38,7 +38,7 @@ def broken(path: str, value: object) -> dict:
         ("figures.0.parameters", {"turns": 60}, "figures[0]", "60 is outside 0.25 to 6 turns"),
         ("figures.0.parameters", {"loops": 1}, "figures[0]", "no such setting"),
         ("figures.0.side", "up", "figures[0].side", "not one of"),
-        ("load.front_lb", None, "load.front_lb", "not a number"),
+        ("load.front_lb", None, "load.front_lb", "is missing"),
         ("version", 2, "version", "not one of"),
     ],
 )

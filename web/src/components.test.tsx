@@ -68,11 +68,15 @@ describe("verdicts", () => {
       stops: 1,
       checks: [
         {
-          key: "visibility",
+          id: "visibility",
+          kind: "visibility" as const,
+          subject: "",
+          hint: "",
+          limit: null,
           verdict: "stop" as const,
           title: "Visibility",
           sentence: "2 SM reported.",
-          deciding: null,
+          deciding: answer("Visibility", 2, "2.0 SM"),
           spare: "1 SM short",
           figure: null,
           overridden: null,

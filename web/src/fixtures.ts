@@ -1,5 +1,5 @@
 /** Small answers for tests of components. */
-import type { Answer, CloserLook, FigureAnswer, PlanAnswer, PlannedFigure, Sortie } from "./api/types";
+import type { Answer, CloserLook, FigureAnswer, PlanAnswer, PlannedFigure, Sortie, Stage } from "./api/types";
 
 export function answer(
   label: string,
@@ -11,6 +11,7 @@ export function answer(
     label,
     value,
     unit: "ft",
+    number: shown.replace(/ [a-zA-Z]+$/, ""),
     shown,
     formula: `how ${label} comes about`,
     inputs,
@@ -26,7 +27,8 @@ export function figureAnswer(id: string, start = 5000, over: Partial<FigureAnswe
     title: `Spin ${id}`,
     side: "left",
     school: "",
-    school_source: "",
+    school_key: "",
+    school_from: { kind: "common practice", words: "no published source" },
     steps: [],
     spoken: "",
     purpose: "",
@@ -53,6 +55,10 @@ export function figureAnswer(id: string, start = 5000, over: Partial<FigureAnswe
     exit_speed: answer("Exit", 90),
     fastest: answer("Fastest", 95),
     most_g: answer("Most g", 2.5, "2.5 g"),
+    least_g: answer("Least g", 0.5, "0.5 g"),
+    longest_negative: answer("Longest at negative g", 0, "0.0 s"),
+    spends: "−1,000",
+    of_the_manual: false,
     most_rolling_g: null,
     shortfall: null,
     account: [
@@ -80,6 +86,7 @@ export function planAnswer(figures: FigureAnswer[]): PlanAnswer {
     figures,
     checks: [],
     floor: answer("Floor: school floor", 3000),
+    floor_from: "school floor",
     ground: answer("Ground", 0),
     leave: answer("Leave", 1900),
     block_top: answer("Block top", 6500),
@@ -176,6 +183,26 @@ export function draft(figures: PlannedFigure[]) {
   };
 }
 
+const STAGES: Stage[] = ["planned", "briefed", "flown", "debriefed", "signed"];
+
+/** What the sortie's own instructor may do at this stage. */
+export function mayAt(stage: Stage): Sortie["may"] {
+  const at = STAGES.indexOf(stage);
+  return {
+    save: at < 4,
+    plan: at < 2,
+    note: at > 0 && at < 4,
+    grade: at === 2 || at === 3,
+    sign: at === 3,
+    correct: at === 4,
+    read: false,
+    ask: false,
+    move: at < 3 ? (STAGES[at + 1] ?? null) : null,
+  };
+}
+
+export const READING_ONLY: Sortie["may"] = { ...mayAt("signed"), correct: false };
+
 /** A sortie as the server gives it, with its figures planned and computed. */
 export function sortie(over: Partial<Sortie> = {}): Sortie {
   const figures = [planned("f1"), planned("f2", { start_ft: 5500 })];
@@ -183,8 +210,8 @@ export function sortie(over: Partial<Sortie> = {}): Sortie {
     figures.map((f) =>
       figureAnswer(f.id, f.start_ft, {
         faults: [
-          { key: "soft_pull", words: "Timid pull", does: "Height runs away." },
-          { key: "rudder_late", words: "Rudder half or late", does: "Every second counts." },
+          { key: "soft_pull", words: "Timid pull", does: "Height runs away.", assumed: "" },
+          { key: "rudder_late", words: "Rudder half or late", does: "Every second counts.", assumed: "" },
         ],
       }),
     ),
@@ -207,8 +234,8 @@ export function sortie(over: Partial<Sortie> = {}): Sortie {
     student_stage: "practised",
     changed_by: "Bo",
     changed_at: "2026-05-14T09:00:00Z",
-    may_edit: true,
-    may_correct: false,
+    may: mayAt(over.stage ?? "planned"),
+    reached: STAGES.slice(1, STAGES.indexOf(over.stage ?? "planned") + 1),
     answer: { ...answers, titles: { f1: "Spin f1", f2: "Spin f2" } },
     brief_items: [],
     accounts: {},
@@ -238,26 +265,29 @@ export function closerLook(id: string, over: Partial<CloserLook> = {}): CloserLo
     id,
     gate,
     side: {
-      columns: ["seconds"],
+      seconds: [0, 2, 4],
+      along_ft: [0, 300, 700],
+      across_ft: [0, 0, 0],
+      height_ft: [5000, 4600, 4400],
+      path_deg: [-30, -40, 0],
+      pitch_deg: [-20, -30, 3],
+      bank_deg: [0, 10, 0],
+      heading_deg: [0, 0, 0],
+      ias: [90, 110, 118],
+      g: [1, 2.5, 1],
       moments: [
         { words: "Gate", at: 0 },
         { words: "Pull-out", at: 1 },
         { words: "End", at: 2 },
       ],
-      points: [
-        [0, 0, 0, 5000, -30, -20, 0, 0, 90, 1],
-        [2, 300, 0, 4600, -40, -30, 10, 0, 110, 2.5],
-        [4, 700, 0, 4400, 0, 3, 0, 0, 118, 1],
-      ],
     },
     gate_map: {
       speeds: [80, 100, 120],
       pulls: [2, 3],
-      verdicts: ["fine", "too slow", "too hard", "too fast", "over the block"],
       verdict: [
-        [1, 2],
-        [0, 0],
-        [0, 3],
+        ["too slow", "too hard"],
+        ["fine", "fine"],
+        ["fine", "too fast"],
       ],
       lost_ft: [
         [null, null],
@@ -273,6 +303,7 @@ export function closerLook(id: string, over: Partial<CloserLook> = {}): CloserLo
         words: "First input a second later",
         lost: answer("then", 700),
         more: answer("More", 200, "200 ft"),
+        said: "+200 ft",
         lowest: answer("Lowest then", 2900, "2,900 ft"),
         highest: answer("Highest", 5000),
         fastest: answer("Fastest", 130),
@@ -286,9 +317,17 @@ export function closerLook(id: string, over: Partial<CloserLook> = {}): CloserLo
         words: "Late to act",
         does: "Grows.",
         more: answer("Late costs", 200, "200 ft"),
+        said: "+200 ft",
         assumed: "first input a second later",
       },
-      { key: "no_lookout", words: "No lookout", does: "Nobody knows.", more: null, assumed: "" },
+      {
+        key: "no_lookout",
+        words: "No lookout",
+        does: "Nobody knows.",
+        more: null,
+        said: "not computed",
+        assumed: "",
+      },
     ],
     ...over,
   };

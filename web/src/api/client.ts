@@ -1,5 +1,6 @@
 /** Talking to the server: typed calls, and every failure as problems that say what, where and what to do. */
 import createClient, { type Middleware } from "openapi-fetch";
+import createQueries from "openapi-react-query";
 import type { paths } from "./schema";
 import type { Conflict, Problem } from "./types";
 
@@ -18,12 +19,6 @@ const csrf: Middleware = {
     return request;
   },
 };
-
-export const server = createClient<paths>({
-  baseUrl: window.location.origin,
-  fetch: (r: Request) => globalThis.fetch(r),
-});
-server.use(csrf);
 
 export class Failed extends Error {
   constructor(
@@ -66,40 +61,38 @@ const UNITS: Record<string, string> = {
   usgal: "US gal",
 };
 
-interface Result<T> {
-  data?: T;
-  error?: unknown;
-  response: Response;
-}
-
-/** The data of a call, or Failed, or Overtaken. */
-export async function answered<T>(call: Promise<Result<T>>): Promise<T> {
-  let result: Result<T>;
-  try {
-    result = await call;
-  } catch {
-    throw new Failed(0, [
-      {
-        where: "network",
-        what: "the server does not answer",
-        do: "Check that it is running; what you entered is kept here.",
-      },
+/** Every answer that is not the thing asked for is thrown, as Failed or Overtaken. */
+const failures: Middleware = {
+  async onResponse({ response }) {
+    if (response.ok) return;
+    const body = (await response
+      .clone()
+      .json()
+      .catch(() => null)) as ({ problems?: Problem[] } & Partial<Conflict>) | null;
+    if (response.status === 409 && body) throw new Overtaken(body as Conflict);
+    const what = `it failed (${response.status})`;
+    const unsaid = [{ where: "server", what, do: "Try again; what you entered is kept here." }];
+    throw new Failed(response.status, body?.problems ?? unsaid);
+  },
+  onError({ error }) {
+    if (error instanceof Failed || error instanceof Overtaken) return error;
+    const what = "the server does not answer";
+    return new Failed(0, [
+      { where: "network", what, do: "Check that it is running; what you entered is kept here." },
     ]);
-  }
-  const { response, error } = result;
-  if (response.status === 409 && error) throw new Overtaken(error as Conflict);
-  if (!response.ok) {
-    const problems = (error as { problems?: Problem[] } | undefined)?.problems;
-    throw new Failed(
-      response.status,
-      problems ?? [
-        {
-          where: "server",
-          what: `it failed (${response.status})`,
-          do: "Try again; what you entered is kept here.",
-        },
-      ],
-    );
-  }
-  return result.data as T;
+  },
+};
+
+export const server = createClient<paths>({
+  baseUrl: window.location.origin,
+  fetch: (r: Request) => globalThis.fetch(r),
+});
+server.use(failures, csrf);
+
+/** Questions that are asked again and kept, by their address. */
+export const api = createQueries(server);
+
+/** The data of a call; what it throws is Failed or Overtaken. */
+export async function answered<T>(call: Promise<{ data?: T }>): Promise<T> {
+  return (await call).data as T;
 }

@@ -550,6 +550,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Forms
+         * @description What can be entered in each document, as the core's models say: the editors are made from this.
+         */
+        get: operations["server_api_catalogue_forms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/figures/{key}/book": {
         parameters: {
             query?: never;
@@ -1072,8 +1092,11 @@ export interface components {
             side: string | null;
             /** School */
             school: string;
-            /** School Source */
-            school_source: string;
+            /** School Key */
+            school_key: string;
+            school_from: components["schemas"]["Source"];
+            /** Of The Manual */
+            of_the_manual: boolean;
             /** Steps */
             steps: string[];
             /** Spoken */
@@ -1130,6 +1153,8 @@ export interface components {
             starts_min: number;
             /** Ends Min */
             ends_min: number;
+            /** Spends */
+            spends: string;
             verdict: components["schemas"]["Verdict"];
         };
         /**
@@ -1293,8 +1318,8 @@ export interface components {
         };
         /**
          * FaultCost
-         * @description more: feet on top of the usual loss, None where it is not computed; assumed: what the fault is taken to
-         *     change.
+         * @description more: feet on top of the usual loss, None where it is not computed; said: the same in short; assumed:
+         *     what the fault is taken to change.
          */
         FaultCost: {
             /** Key */
@@ -1304,6 +1329,8 @@ export interface components {
             /** Does */
             does: string;
             more: components["schemas"]["Answer"] | null;
+            /** Said */
+            said: string;
             /** Assumed */
             assumed: string;
         };
@@ -1389,8 +1416,8 @@ export interface components {
         };
         /**
          * WhatIf
-         * @description lost: start to lowest point; more: against the plan, positive costs; lowest, highest: heights reached;
-         *     broken: what it would break, in words, empty when nothing.
+         * @description lost: start to lowest point; more: against the plan, positive costs; said: the same in short; lowest,
+         *     highest: heights reached; broken: what it would break, in words, empty when nothing.
          */
         WhatIf: {
             /** Key */
@@ -1399,6 +1426,8 @@ export interface components {
             words: string;
             lost: components["schemas"]["Answer"];
             more: components["schemas"]["Answer"];
+            /** Said */
+            said: string;
             lowest: components["schemas"]["Answer"];
             highest: components["schemas"]["Answer"];
             fastest: components["schemas"]["Answer"];
@@ -2106,22 +2135,30 @@ export interface components {
          * @description Mass and balance. Arms in inches aft of the card's own datum.
          */
         Balance: {
+            /** Empty */
             empty_lb: components["schemas"]["Above"];
+            /** Empty arm */
             empty_arm_in: components["schemas"]["Stated"];
+            /** Most */
             most_lb: components["schemas"]["Above"];
+            /** Most, aerobatics */
             aerobatic_most_lb: components["schemas"]["Above"];
+            /** Forward limit */
             aerobatic_forward_in: components["schemas"]["Stated"];
+            /** Aft limit */
             aerobatic_aft_in: components["schemas"]["Stated"];
+            /** Burn, aerobatics */
+            aerobatic_burn_usgal_h: components["schemas"]["Above"];
             /** Seats */
             seats: components["schemas"]["Station"][];
+            /** Baggage */
             baggage: components["schemas"]["Station"];
             /** Tanks */
             tanks: components["schemas"]["Tank"][];
-            aerobatic_burn_usgal_h: components["schemas"]["Above"];
         };
         /** Card */
         Card: {
-            /** Name */
+            /** Type */
             name: string;
             /**
              * Category
@@ -2129,41 +2166,55 @@ export interface components {
              */
             category: "normal" | "utility" | "aerobatic";
             /**
-             * Speed Unit
+             * Speeds in
              * @enum {string}
              */
             speed_unit: "kt" | "mph";
-            balance: components["schemas"]["Balance"];
-            speeds: components["schemas"]["Speeds"];
-            limits: components["schemas"]["Limits"];
-            roll: components["schemas"]["Roll"];
-            spin: components["schemas"]["Spin"] | null;
-            /** Approved */
-            approved: {
-                [key: string]: components["schemas"]["Above"] | null;
-            };
             /**
-             * Thrust
+             * Propeller or jet
              * @default fixed pitch
              * @enum {string}
              */
             thrust: "fixed pitch" | "constant speed" | "jet";
-            /** @description Seconds from idle to full thrust, where the engine is slower than the hand */
-            spool_s?: components["schemas"]["Above"] | null;
             /**
-             * Position Error
+             * Idle to full thrust
+             * @description Seconds from idle to full thrust, where the engine is slower than the hand
+             */
+            spool_s?: components["schemas"]["Above"] | null;
+            /** Speeds, IAS */
+            speeds: components["schemas"]["Speeds"];
+            limits: components["schemas"]["Limits"];
+            /** Roll, full aileron */
+            roll: components["schemas"]["Roll"];
+            /** Weight and balance */
+            balance: components["schemas"]["Balance"];
+            /**
+             * IAS against CAS
              * @description IAS against CAS, rising; IAS is taken as CAS where empty
              * @default []
              */
             position_error: components["schemas"]["PositionError"][];
+            /** Spin */
+            spin: components["schemas"]["Spin"] | null;
+            /** Approved figures, with the manual's entry speed where it gives one */
+            approved: {
+                [key: string]: components["schemas"]["Above"] | null;
+            };
         };
         /** Limits */
         Limits: {
+            /** Most g */
             most_g: components["schemas"]["Above"];
+            /** Least g */
             least_g: components["schemas"]["Stated"];
+            /** While rolling */
             rolling_g: components["schemas"]["Above"];
+            /** With flap */
             flap_g: components["schemas"]["Above"];
-            /** @description Longest time inverted or at negative g; null when the manual has none */
+            /**
+             * Longest inverted
+             * @description Longest time inverted or at negative g; null when the manual has none
+             */
             inverted_s?: components["schemas"]["Above"] | null;
         };
         /**
@@ -2171,9 +2222,9 @@ export interface components {
          * @description What the airspeed indicator shows against calibrated airspeed.
          */
         PositionError: {
-            /** Ias */
+            /** IAS */
             ias: number;
-            /** Cas */
+            /** CAS */
             cas: number;
         };
         /**
@@ -2181,8 +2232,11 @@ export interface components {
          * @description Full-aileron roll rate at a stated speed.
          */
         Roll: {
+            /** Roll, left */
             left_deg_s: components["schemas"]["Above"];
+            /** Roll, right */
             right_deg_s: components["schemas"]["Above"];
+            /** Timed at */
             at_ias: components["schemas"]["Above"];
         };
         /**
@@ -2190,20 +2244,34 @@ export interface components {
          * @description At `reference_lb`, sea level standard, clean unless said.
          */
         Speeds: {
+            /** At this weight */
             reference_lb: components["schemas"]["Above"];
+            /** Stall, clean */
             stall_ias: components["schemas"]["Above"];
+            /** Stall, flap */
             stall_flap_ias: components["schemas"]["Above"];
-            glide_ratio: components["schemas"]["Above"];
-            glide_ias: components["schemas"]["Above"];
-            climb_fpm: components["schemas"]["Above"];
-            climb_ias: components["schemas"]["Above"];
-            level_ias: components["schemas"]["Above"];
-            never_exceed_ias: components["schemas"]["Above"];
-            normal_most_ias: components["schemas"]["Above"];
-            manoeuvring_ias: components["schemas"]["Above"];
-            flap_most_ias: components["schemas"]["Above"];
+            /** Stall, inverted */
             stall_inverted_ias?: components["schemas"]["Above"] | null;
+            /** Best glide */
+            glide_ias: components["schemas"]["Above"];
+            /** Glide ratio */
+            glide_ratio: components["schemas"]["Above"];
+            /** Glide ratio, flap */
             flap_glide_ratio?: components["schemas"]["Above"] | null;
+            /** Best climb */
+            climb_ias: components["schemas"]["Above"];
+            /** Climb */
+            climb_fpm: components["schemas"]["Above"];
+            /** Fastest level */
+            level_ias: components["schemas"]["Above"];
+            /** Va */
+            manoeuvring_ias: components["schemas"]["Above"];
+            /** Vno */
+            normal_most_ias: components["schemas"]["Above"];
+            /** Vne */
+            never_exceed_ias: components["schemas"]["Above"];
+            /** Vfe */
+            flap_most_ias: components["schemas"]["Above"];
         };
         /**
          * Spin
@@ -2211,28 +2279,36 @@ export interface components {
          *     `at_ft`.
          */
         Spin: {
-            /** Approved */
+            /** Spins approved */
             approved: boolean;
             /**
-             * Ref
+             * Where the manual says so
              * @default
              */
             ref: string;
-            most_lb: components["schemas"]["Above"];
-            at_ft: components["schemas"]["Above"];
+            /** One turn with recovery */
             one_turn_ft: components["schemas"]["Above"];
+            /** Each further turn */
             further_turn_ft: components["schemas"]["Above"];
+            /** Seconds a turn */
             turn_s: components["schemas"]["Above"];
+            /** Turns to recover */
             recovery_turns: components["schemas"]["Above"];
+            /** Path when it stops */
             path_down_deg: components["schemas"]["Above"];
+            /** Left against right */
             left_factor: components["schemas"]["Above"];
+            /** Most weight for spins */
+            most_lb: components["schemas"]["Above"];
+            /** Figures are for */
+            at_ft: components["schemas"]["Above"];
             /**
-             * Recovery
+             * Recovery as the manual has it, one step a line
              * @default []
              */
             recovery: string[];
             /**
-             * Variants
+             * Spin, {key}
              * @default {}
              */
             variants: {
@@ -2245,9 +2321,13 @@ export interface components {
          *     default.
          */
         SpinVariantFigures: {
+            /** Each further turn */
             further_turn_ft?: components["schemas"]["Above"] | null;
+            /** Seconds a turn */
             turn_s?: components["schemas"]["Above"] | null;
+            /** Turns to recover */
             recovery_turns?: components["schemas"]["Above"] | null;
+            /** Path when it stops */
             path_down_deg?: components["schemas"]["Above"] | null;
         };
         /**
@@ -2273,20 +2353,20 @@ export interface components {
         Station: {
             /** Name */
             name: string;
-            /** Arm In */
+            /** Arm */
             arm_in: number;
-            /** Most Lb */
+            /** Most */
             most_lb: number;
         };
         /** Tank */
         Tank: {
-            /** Name */
+            /** Tank */
             name: string;
-            /** Arm In */
+            /** Arm */
             arm_in: number;
-            /** Usable Usgal */
+            /** Usable */
             usable_usgal: number;
-            /** Feeds Aerobatics */
+            /** for figures */
             feeds_aerobatics: boolean;
         };
         /** AircraftIn */
@@ -2308,15 +2388,15 @@ export interface components {
          *     to land in.
          */
         LandingField: {
-            /** Name */
+            /** Field */
             name: string;
-            /** Bearing Deg */
+            /** Bearing */
             bearing_deg: number;
-            /** Distance Nm */
+            /** Distance */
             distance_nm: number;
-            /** Heading Deg */
+            /** Land on */
             heading_deg: number;
-            /** Length Ft */
+            /** Length */
             length_ft: number;
         };
         /**
@@ -2326,52 +2406,55 @@ export interface components {
         Place: {
             /** Name */
             name: string;
-            /** Elevation Ft */
-            elevation_ft: number;
-            /** Block Top Ft */
-            block_top_ft: number;
             /**
-             * Airspace Top Ft
-             * @description Where other airspace begins above; null for none
-             */
-            airspace_top_ft?: number | null;
-            /** @description A floor this place asks for, above its ground */
-            place_floor_ft?: components["schemas"]["Standard"] | null;
-            /**
-             * Notes
-             * @default
-             */
-            notes: string;
-            /** Latitude Deg */
-            latitude_deg?: number | null;
-            /** Longitude Deg */
-            longitude_deg?: number | null;
-            /**
-             * Station
-             * @description Whose weather report is the place's own
-             */
-            station?: string | null;
-            /** Station Elevation Ft */
-            station_elevation_ft?: number | null;
-            /**
-             * Radius Nm
+             * Radius
              * @description Of the block around its middle
              * @default 3
              */
             radius_nm: number;
+            /** Ground */
+            elevation_ft: number;
+            /** Block top */
+            block_top_ft: number;
             /**
-             * Line Name
+             * Airspace above begins
+             * @description Where other airspace begins above; null for none
+             */
+            airspace_top_ft?: number | null;
+            /**
+             * Floor of this place, above ground
+             * @description A floor this place asks for, above its ground
+             */
+            place_floor_ft?: components["schemas"]["Standard"] | null;
+            /** Latitude */
+            latitude_deg?: number | null;
+            /** Longitude */
+            longitude_deg?: number | null;
+            /**
+             * Line to hold
              * @description The road, shore or railway to hold
              * @default
              */
             line_name: string;
             /**
-             * Line Deg
-             * @description True; flown either way
+             * Its direction
+             * @description Flown either way
              */
             line_deg?: number | null;
             /**
-             * Fields
+             * Weather station
+             * @description Whose weather report is the place's own
+             */
+            station?: string | null;
+            /** Station elevation */
+            station_elevation_ft?: number | null;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /**
+             * Forced-landing fields, from the middle of the place
              * @default []
              */
             fields: components["schemas"]["LandingField"][];
@@ -2451,6 +2534,7 @@ export interface components {
          */
         Standards: {
             /**
+             * Regulation floor, above ground
              * @default {
              *       "value": 1500,
              *       "source": "regulation",
@@ -2459,6 +2543,7 @@ export interface components {
              */
             regulation_floor_ft: components["schemas"]["Standard"];
             /**
+             * School floor, above ground
              * @default {
              *       "value": 3000,
              *       "source": "school",
@@ -2467,7 +2552,7 @@ export interface components {
              */
             school_floor_ft: components["schemas"]["Standard"];
             /**
-             * Stage Extra Ft
+             * Added for '{key}'
              * @default {
              *       "first flights": {
              *         "ref": "school standards",
@@ -2490,6 +2575,7 @@ export interface components {
                 [key: string]: components["schemas"]["Standard"];
             };
             /**
+             * Altimeter and reading allowance
              * @default {
              *       "value": 100,
              *       "source": "school",
@@ -2498,6 +2584,7 @@ export interface components {
              */
             allowance_ft: components["schemas"]["Standard"];
             /**
+             * Seconds to decide to leave
              * @default {
              *       "value": 5,
              *       "source": "school",
@@ -2506,6 +2593,7 @@ export interface components {
              */
             decide_s: components["schemas"]["Standard"];
             /**
+             * Seconds to get out
              * @default {
              *       "value": 10,
              *       "source": "school",
@@ -2514,6 +2602,7 @@ export interface components {
              */
             egress_s: components["schemas"]["Standard"];
             /**
+             * Canopy
              * @default {
              *       "value": 500,
              *       "source": "school",
@@ -2522,6 +2611,7 @@ export interface components {
              */
             canopy_ft: components["schemas"]["Standard"];
             /**
+             * Least number to go on with, 0 to 10
              * @default {
              *       "value": 5,
              *       "source": "school",
@@ -2530,6 +2620,7 @@ export interface components {
              */
             feel_least: components["schemas"]["Standard"];
             /**
+             * Fuel kept
              * @default {
              *       "value": 30,
              *       "source": "school",
@@ -2538,6 +2629,7 @@ export interface components {
              */
             reserve_min: components["schemas"]["Standard"];
             /**
+             * Least visibility
              * @default {
              *       "value": 3,
              *       "source": "regulation",
@@ -2546,6 +2638,7 @@ export interface components {
              */
             visibility_sm: components["schemas"]["Standard"];
             /**
+             * Most wind, gusts counted
              * @default {
              *       "value": 30,
              *       "source": "school",
@@ -2554,6 +2647,7 @@ export interface components {
              */
             wind_most_kt: components["schemas"]["Standard"];
             /**
+             * Kept below cloud
              * @default {
              *       "value": 1000,
              *       "source": "school",
@@ -2562,6 +2656,7 @@ export interface components {
              */
             cloud_above_ft: components["schemas"]["Standard"];
             /**
+             * Parachute repack
              * @default {
              *       "value": 180,
              *       "source": "regulation",
@@ -2570,6 +2665,7 @@ export interface components {
              */
             parachute_days: components["schemas"]["Standard"];
             /**
+             * Kept before sunset
              * @default {
              *       "value": 30,
              *       "source": "school",
@@ -2578,6 +2674,7 @@ export interface components {
              */
             daylight_min: components["schemas"]["Standard"];
             /**
+             * Oldest weather report
              * @default {
              *       "value": 90,
              *       "source": "school",
@@ -2586,6 +2683,7 @@ export interface components {
              */
             report_min: components["schemas"]["Standard"];
             /**
+             * A sortie is booked for
              * @default {
              *       "value": 90,
              *       "source": "school",
@@ -2594,6 +2692,7 @@ export interface components {
              */
             booking_min: components["schemas"]["Standard"];
             /**
+             * Kept below Vne
              * @default {
              *       "value": 20,
              *       "source": "school",
@@ -2604,8 +2703,9 @@ export interface components {
             /**
              * Figures
              * @description By the figure's key
+             * @default {}
              */
-            figures?: {
+            figures: {
                 [key: string]: components["schemas"]["FigureStandard"];
             };
         };
@@ -2617,6 +2717,8 @@ export interface components {
         };
         /** Catalogue */
         Catalogue: {
+            /** Flown By */
+            flown_by: components["schemas"]["FlownBy"][];
             /** Figures */
             figures: components["schemas"]["FigureOut"][];
             /** Lessons */
@@ -2673,6 +2775,60 @@ export interface components {
             name: string;
             /** Compared Only */
             compared_only: boolean;
+            /** Taught */
+            taught: boolean;
+        };
+        /**
+         * FieldSpec
+         * @description path: by names and dots from the document. under: the heading it stands under. unit: "speed" is the
+         *     aircraft's own. stated: a number with its source. section: whether the optional part of the document at
+         *     this path is there at all; what stands in it has its path as `within`. list: of how many rows, and the
+         *     fields of one.
+         */
+        FieldSpec: {
+            /** Path */
+            path: string;
+            /**
+             * Enter
+             * @enum {string}
+             */
+            enter: "stated" | "number" | "text" | "lines" | "choice" | "switch" | "section" | "list" | "by figure";
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Under */
+            under: string;
+            /** Within */
+            within: string;
+            /** Optional */
+            optional: boolean;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
+            /**
+             * Least Rows
+             * @default 0
+             */
+            least_rows: number;
+            /** Most Rows */
+            most_rows?: number | null;
+            /**
+             * Of
+             * @default []
+             */
+            of: components["schemas"]["FieldSpec"][];
+        };
+        /** Forms */
+        Forms: {
+            /** Card */
+            card: components["schemas"]["FieldSpec"][];
+            /** Place */
+            place: components["schemas"]["FieldSpec"][];
+            /** Standards */
+            standards: components["schemas"]["FieldSpec"][];
         };
         /**
          * BookOut
@@ -2680,6 +2836,8 @@ export interface components {
          *     then.
          */
         BookOut: {
+            /** Key */
+            key: string;
             /** Approved */
             approved: boolean;
             /** Refused */
@@ -4737,6 +4895,62 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_catalogue_forms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Forms"];
                 };
             };
             /** @description Unauthorized */

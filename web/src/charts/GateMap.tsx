@@ -19,8 +19,15 @@ const W = 236,
   T = 8,
   B = 42;
 // Colour and pattern: no colour carries meaning alone.
-const FILLS = [tokens.finePale, "url(#too-slow)", "url(#too-hard)", "url(#too-fast)", "url(#over-block)"];
-const WORDS = ["fine", "too slow", "too hard", "too fast", "over the block"];
+type Verdict = Map["verdict"][number][number];
+const FILLS: Record<Verdict, string> = {
+  fine: tokens.finePale,
+  "too slow": "url(#too-slow)",
+  "too fast": "url(#too-fast)",
+  "too hard": "url(#too-hard)",
+  "over the block": "url(#over-block)",
+};
+const LEGEND = Object.keys(FILLS) as Verdict[];
 
 /** Entry speed by pull: what comes of each pair; the plan's own pair can be dragged, or moved with the arrow keys. */
 export const GateMap = memo(function GateMap({ map, unit, speed, pull, onPoint }: Props) {
@@ -41,7 +48,7 @@ export const GateMap = memo(function GateMap({ map, unit, speed, pull, onPoint }
     tall = (H - B - T) / (pulls.length - 1);
   const i = nearest(speeds, speed),
     j = nearest(pulls, pull);
-  const verdict = map.verdict[i]?.[j] ?? 0,
+  const verdict = map.verdict[i]?.[j] ?? "fine",
     lost = map.lost_ft[i]?.[j];
   const pointAt = (e: React.PointerEvent) => {
     const rect = box.current?.getBoundingClientRect();
@@ -138,29 +145,27 @@ export const GateMap = memo(function GateMap({ map, unit, speed, pull, onPoint }
         <text x={L + 4} y={T + 10} fill={tokens.slate}>
           g
         </text>
-        {[0, 1, 3, 2, 4]
-          .filter((v) => map.verdict.some((row) => row.includes(v)))
-          .map((v, k) => (
-            <g key={v} transform={`translate(${2 + (k % 3) * 80} ${H - 24 + Math.floor(k / 3) * 13})`}>
-              <rect width="11" height="9" fill={FILLS[v]} stroke={tokens.slate} strokeWidth="0.6" />
-              <text x="15" y="9" fill={tokens.ink} fontSize="11.5">
-                {WORDS[v]}
-              </text>
-            </g>
-          ))}
+        {LEGEND.filter((v) => map.verdict.some((row) => row.includes(v))).map((v, k) => (
+          <g key={v} transform={`translate(${2 + (k % 3) * 80} ${H - 24 + Math.floor(k / 3) * 13})`}>
+            <rect width="11" height="9" fill={FILLS[v]} stroke={tokens.slate} strokeWidth="0.6" />
+            <text x="15" y="9" fill={tokens.ink} fontSize="11.5">
+              {v}
+            </text>
+          </g>
+        ))}
         <g
           role={onPoint ? "slider" : "img"}
           tabIndex={onPoint ? 0 : -1}
           aria-label={
             onPoint
               ? "Entry speed and pull of the plan"
-              : `Entry ${Math.round(speed)} ${unit}, ${pull.toFixed(1)} g: ${WORDS[verdict]}`
+              : `Entry ${Math.round(speed)} ${unit}, ${pull.toFixed(1)} g: ${verdict}`
           }
           aria-valuenow={onPoint ? speed : undefined}
           aria-valuemin={onPoint ? low : undefined}
           aria-valuemax={onPoint ? high : undefined}
           aria-valuetext={
-            onPoint ? `${Math.round(speed)} ${unit}, ${pull.toFixed(1)} g: ${WORDS[verdict]}` : undefined
+            onPoint ? `${Math.round(speed)} ${unit}, ${pull.toFixed(1)} g: ${verdict}` : undefined
           }
           onKeyDown={
             onPoint &&
@@ -193,8 +198,8 @@ export const GateMap = memo(function GateMap({ map, unit, speed, pull, onPoint }
         </g>
       </svg>
       <Box role="status" sx={{ ...narrow, fontSize: 13, lineHeight: 1.3 }}>
-        {Math.round(speed)} {unit}, {pull.toFixed(1)} g: <b>{WORDS[verdict]}</b>
-        {lost != null && verdict === 0
+        {Math.round(speed)} {unit}, {pull.toFixed(1)} g: <b>{verdict}</b>
+        {lost != null && verdict === "fine"
           ? `, loses ${Math.max(0, Math.ceil(lost / 10) * 10).toLocaleString("en")} ft`
           : ""}
       </Box>
@@ -209,18 +214,16 @@ function summary(map: Map, unit: string): string {
     .filter((_, j) => j % 4 === 0)
     .map((pull) => {
       const j = map.pulls.indexOf(pull);
-      const fine = map.speeds.filter((_, i) => map.verdict[i]?.[j] === 0);
+      const fine = map.speeds.filter((_, i) => map.verdict[i]?.[j] === "fine");
       return `${pull.toFixed(1)} g: ${fine.length ? `fine from ${Math.round(fine[0] ?? 0)} to ${Math.round(fine[fine.length - 1] ?? 0)} ${unit}` : "no speed is fine"}`;
     })
     .join(". ");
 }
 
 /** Cells of one verdict above each other, drawn as one. */
-function runs(
-  verdict: readonly (readonly number[])[],
-): { i: number; from: number; to: number; verdict: number }[] {
+function runs(verdict: Map["verdict"]): Run[] {
   return verdict.flatMap((row, i) => {
-    const found: { i: number; from: number; to: number; verdict: number }[] = [];
+    const found: Run[] = [];
     row.forEach((v, j) => {
       const last = found[found.length - 1];
       if (last?.verdict === v) last.to = j;
@@ -228,6 +231,13 @@ function runs(
     });
     return found;
   });
+}
+
+interface Run {
+  i: number;
+  from: number;
+  to: number;
+  verdict: Verdict;
 }
 
 function nearest(values: readonly number[], to: number): number {

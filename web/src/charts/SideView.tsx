@@ -20,16 +20,38 @@ interface Props {
   onMoment?: (at: number) => void;
 }
 
-/** Columns of a point. */
-export const T = 0,
-  ALONG = 1,
-  UP = 3,
-  PATH = 4,
-  PITCH = 5,
-  BANK = 6,
-  HEADING = 7,
-  IAS = 8,
-  G = 9;
+/** Where the aeroplane is at one point of its path, and how it stands. */
+export interface Point {
+  seconds: number;
+  along: number;
+  height: number;
+  pitch: number;
+  bank: number;
+  heading: number;
+  ias: number;
+  g: number;
+}
+
+export function pointsOf(side: Side): Point[] {
+  return side.seconds.map((seconds, i) => ({
+    seconds,
+    along: side.along_ft[i] ?? 0,
+    height: side.height_ft[i] ?? 0,
+    pitch: side.pitch_deg[i] ?? 0,
+    bank: side.bank_deg[i] ?? 0,
+    heading: side.heading_deg[i] ?? 0,
+    ias: side.ias[i] ?? 0,
+    g: side.g[i] ?? 1,
+  }));
+}
+
+const NOWHERE: Point = { seconds: 0, along: 0, height: 0, pitch: 0, bank: 0, heading: 0, ias: 0, g: 1 };
+
+/** The point at this index, or the nearest there is. */
+export function nearestPoint(points: Point[], at: number): Point {
+  return points[Math.max(0, Math.min(points.length - 1, at))] ?? NOWHERE;
+}
+
 const ROOM = { left: 48, right: 116, top: 18, bottom: 24 };
 
 /** The path seen from the side, to the same scale both ways: where the aeroplane is, how its nose stands, speed and g at the gates. */
@@ -38,11 +60,11 @@ export function SideView({ side, title, unit, lines, height, at, onMoment }: Pro
     frame,
     size: { width },
   } = useSize<HTMLDivElement>({ width: 480, height });
-  const points = side.points as number[][];
-  const first = points[0] ?? [],
-    last = points[points.length - 1] ?? [];
-  const heights = [...points.map((p) => p[UP] ?? 0), ...lines.map((l) => l.feet)];
-  const alongs = points.map((p) => p[ALONG] ?? 0);
+  const points = pointsOf(side);
+  const first = nearestPoint(points, 0),
+    last = nearestPoint(points, points.length - 1);
+  const heights = [...points.map((p) => p.height), ...lines.map((l) => l.feet)];
+  const alongs = points.map((p) => p.along);
   const low = Math.min(...heights) - 60,
     high = Math.max(...heights) + 90,
     near = Math.min(...alongs),
@@ -60,9 +82,9 @@ export function SideView({ side, title, unit, lines, height, at, onMoment }: Pro
   const y = scaleLinear()
     .domain([low, top])
     .range([height - ROOM.bottom, ROOM.top]);
-  const d = points.map((p) => `${x(p[ALONG] ?? 0).toFixed(1)},${y(p[UP] ?? 0).toFixed(1)}`).join("L");
+  const d = points.map((p) => `${x(p.along).toFixed(1)},${y(p.height).toFixed(1)}`).join("L");
   const ticks = tickPoints(points, perFoot);
-  const here = at === undefined ? null : points[Math.max(0, Math.min(points.length - 1, at))];
+  const here = at === undefined ? null : nearestPoint(points, at);
   const gates = [first, last];
   return (
     <Box ref={frame} sx={{ position: "relative", minWidth: 0 }}>
@@ -71,7 +93,7 @@ export function SideView({ side, title, unit, lines, height, at, onMoment }: Pro
         height={height}
         style={{ ...narrow, fontSize: 12, display: "block", background: tokens.sky }}
         role="img"
-        aria-label={`${title} from the side: from ${feet(first[UP])} to ${feet(last[UP])} ft, ${feet(far - near)} ft along`}
+        aria-label={`${title} from the side: from ${feet(first.height)} to ${feet(last.height)} ft, ${feet(far - near)} ft along`}
       >
         {y.ticks(5).map((ft) => (
           <g key={ft}>
@@ -106,10 +128,10 @@ export function SideView({ side, title, unit, lines, height, at, onMoment }: Pro
         ))}
         <path d={`M${d}`} fill="none" stroke={tokens.plan} strokeWidth="2.6" strokeLinejoin="round" />
         {ticks.map((i) => (
-          <Nose key={i} point={points[i] ?? []} x={x} y={y} colour={tokens.plan} />
+          <Nose key={i} point={nearestPoint(points, i)} x={x} y={y} colour={tokens.plan} />
         ))}
         {side.moments.map((moment) => {
-          const p = points[moment.at] ?? [];
+          const p = nearestPoint(points, moment.at);
           return (
             <g
               key={moment.at}
@@ -117,8 +139,8 @@ export function SideView({ side, title, unit, lines, height, at, onMoment }: Pro
               style={{ cursor: onMoment ? "pointer" : undefined }}
             >
               <circle
-                cx={x(p[ALONG] ?? 0)}
-                cy={y(p[UP] ?? 0)}
+                cx={x(p.along)}
+                cy={y(p.height)}
                 r="4"
                 fill={tokens.sheet}
                 stroke={tokens.ink}
@@ -130,27 +152,26 @@ export function SideView({ side, title, unit, lines, height, at, onMoment }: Pro
         {gates.map((p, i) => (
           <text
             key={i}
-            x={x(p[ALONG] ?? 0) + (i ? 8 : -2)}
+            x={x(p.along) + (i ? 8 : -2)}
             y={
-              y(p[UP] ?? 0) +
-              (i && !lines.some((l) => Math.abs(y(l.feet) - y(p[UP] ?? 0) - 14) < 15) ? 16 : -11)
+              y(p.height) + (i && !lines.some((l) => Math.abs(y(l.feet) - y(p.height) - 14) < 15) ? 16 : -11)
             }
             textAnchor="start"
             fill={tokens.ink}
             fontWeight="680"
           >
-            {Math.round(p[IAS] ?? 0)} {unit}, {(p[G] ?? 1).toFixed(1)} g
+            {Math.round(p.ias)} {unit}, {p.g.toFixed(1)} g
           </text>
         ))}
         {here && <Nose point={here} x={x} y={y} colour={tokens.stop} big />}
       </svg>
       <Box component="ul" sx={unseen}>
         {side.moments.map((m) => {
-          const p = points[m.at] ?? [];
+          const p = nearestPoint(points, m.at);
           return (
             <li key={m.at}>
-              {m.words}: {feet(p[UP])} ft, {Math.round(p[IAS] ?? 0)} {unit}, {(p[G] ?? 1).toFixed(1)} g, nose{" "}
-              {Math.round(p[PITCH] ?? 0)} degrees, bank {Math.round(p[BANK] ?? 0)}
+              {m.words}: {feet(p.height)} ft, {Math.round(p.ias)} {unit}, {p.g.toFixed(1)} g, nose{" "}
+              {Math.round(p.pitch)} degrees, bank {Math.round(p.bank)}
             </li>
           );
         })}
@@ -167,7 +188,7 @@ function Nose({
   colour,
   big = false,
 }: {
-  point: number[];
+  point: Point;
   x: (v: number) => number;
   y: (v: number) => number;
   colour: string;
@@ -175,10 +196,10 @@ function Nose({
 }) {
   const r = Math.PI / 180,
     size = big ? 13 : 7;
-  const back = Math.cos((point[HEADING] ?? 0) * r) < 0 ? -1 : 1;
-  const pitch = (point[PITCH] ?? 0) * r,
-    up = Math.cos((point[BANK] ?? 0) * r) < 0 ? -1 : 1;
-  const [cx, cy] = [x(point[ALONG] ?? 0), y(point[UP] ?? 0)];
+  const back = Math.cos(point.heading * r) < 0 ? -1 : 1;
+  const pitch = point.pitch * r,
+    up = Math.cos(point.bank * r) < 0 ? -1 : 1;
+  const [cx, cy] = [x(point.along), y(point.height)];
   const [nx, ny] = [Math.cos(pitch) * back, -Math.sin(pitch)];
   const [ux, uy] = [-Math.sin(pitch) * back * up, -Math.cos(pitch) * up];
   const tail = [cx - nx * size, cy - ny * size];
@@ -200,16 +221,13 @@ function Nose({
 }
 
 /** Points far enough apart on the picture to carry a mark. */
-function tickPoints(points: number[][], perFoot: number): number[] {
+function tickPoints(points: Point[], perFoot: number): number[] {
   const found: number[] = [];
   let last = [-1e9, -1e9];
   points.forEach((p, i) => {
-    if (
-      Math.hypot(((p[ALONG] ?? 0) - (last[0] ?? 0)) * perFoot, ((p[UP] ?? 0) - (last[1] ?? 0)) * perFoot) < 34
-    )
-      return;
+    if (Math.hypot((p.along - (last[0] ?? 0)) * perFoot, (p.height - (last[1] ?? 0)) * perFoot) < 34) return;
     found.push(i);
-    last = [p[ALONG] ?? 0, p[UP] ?? 0];
+    last = [p.along, p.height];
   });
   return found;
 }
@@ -231,6 +249,6 @@ export function apart<L extends { at: number }>(
   return placed.map((line, i) => ({ ...line, y: Math.max(line.y - over, ROOM.top + i * least) }));
 }
 
-function feet(value: number | undefined): string {
-  return (Math.round((value ?? 0) / 10) * 10).toLocaleString("en");
+function feet(value: number): string {
+  return (Math.round(value / 10) * 10).toLocaleString("en");
 }

@@ -87,6 +87,8 @@ describe("the load", () => {
       loading: {
         weight: answer("Weight", lb, `${lb} lb`),
         arm: answer("Arm", 48.5),
+        seats: [],
+        baggage: answer("Baggage", 0, "0 lb"),
         aerobatic_fuel: answer("Fuel", 10),
         aerobatic_minutes: answer("Min", 60),
       },

@@ -12,7 +12,7 @@ import {
 import { useState } from "react";
 import type { Book, Card, Figure } from "../api/types";
 import { GateMap } from "../charts/GateMap";
-import { BANK, HEADING, IAS, PITCH, SideView, UP } from "../charts/SideView";
+import { nearestPoint, pointsOf, SideView } from "../charts/SideView";
 import { OutOfWindow } from "../charts/OutOfWindow";
 import { WhatIfs } from "../sortie/plan/SidePanel";
 import { narrow, tokens } from "../theme";
@@ -73,7 +73,7 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
                   "Enter at",
                   answer.entry,
                   look.gate.lowest && look.gate.highest
-                    ? `made from ${look.gate.lowest.shown.replace(/ .*/, "")} to ${look.gate.highest.shown}`
+                    ? `made from ${look.gate.lowest.number} to ${look.gate.highest.shown}`
                     : look.gate.would_help || answer.power,
                 ],
                 ["Likely loss", answer.likely, `19 in 20 within ${answer.worst.shown}`],
@@ -136,15 +136,15 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
               />
               <Box sx={{ display: "grid", gridTemplateColumns: "repeat(4, minmax(0, 1fr))", gap: 1, mt: 1 }}>
                 {look.side.moments.slice(0, 4).map((m) => {
-                  const p = look.side.points[m.at] ?? [];
+                  const p = nearestPoint(pointsOf(look.side), m.at);
                   return (
                     <OutOfWindow
                       key={m.at}
-                      pitch={p[PITCH] ?? 0}
-                      bank={p[BANK] ?? 0}
-                      heading={p[HEADING] ?? 0}
-                      height={p[UP] ?? 0}
-                      words={`${m.words}: ${Math.round(p[IAS] ?? 0)} ${card.speed_unit}`}
+                      pitch={p.pitch}
+                      bank={p.bank}
+                      heading={p.heading}
+                      height={p.height}
+                      words={`${m.words}: ${Math.round(p.ias)} ${card.speed_unit}`}
                     />
                   );
                 })}
@@ -266,12 +266,9 @@ function Faults({ book }: { book: Book }) {
               <TableCell sx={{ fontWeight: 620 }}>{f.words}</TableCell>
               <TableCell align="right" sx={{ ...narrow, whiteSpace: "nowrap" }}>
                 {f.more ? (
-                  <WhyNumber
-                    answer={f.more}
-                    text={f.more.value > 0 ? `+${f.more.shown}` : `saves ${f.more.shown.replace("-", "")}`}
-                  />
+                  <WhyNumber answer={f.more} text={f.said} />
                 ) : (
-                  <span style={{ color: tokens.slate }}>not computed</span>
+                  <span style={{ color: tokens.slate }}>{f.said}</span>
                 )}
               </TableCell>
               <TableCell sx={{ color: tokens.slate }}>{f.assumed}</TableCell>

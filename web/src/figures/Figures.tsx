@@ -1,10 +1,11 @@
+import { api } from "../api/client";
 import { Box, MenuItem, TextField, Typography } from "@mui/material";
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { useOutletContext, useSearchParams } from "react-router";
-import { answered, server } from "../api/client";
+import { useCatalogue, useFleet, usePlaces } from "../api/questions";
 import type { Figure, Person } from "../api/types";
-import { useKeys } from "../frame/keys";
+import { useCommands } from "../frame/commands";
 import { Loading, Trouble } from "../frame/states";
 import { tokens } from "../theme";
 import { FigureSheet } from "./FigureSheet";
@@ -15,13 +16,9 @@ export default function Figures() {
   const [search, setSearch] = useSearchParams();
   const [letters, setLetters] = useState("");
   const [warm, setWarm] = useState(15);
-  const catalogue = useQuery({
-    queryKey: ["catalogue"],
-    queryFn: () => answered(server.GET("/api/catalogue")),
-    staleTime: Infinity,
-  });
-  const fleet = useQuery({ queryKey: ["aircraft"], queryFn: () => answered(server.GET("/api/aircraft")) });
-  const places = useQuery({ queryKey: ["places"], queryFn: () => answered(server.GET("/api/places")) });
+  const catalogue = useCatalogue();
+  const fleet = useFleet();
+  const places = usePlaces();
   const all = useMemo(() => catalogue.data?.figures ?? [], [catalogue.data]);
   const shown = all.filter((f) => `${f.name} ${f.family}`.toLowerCase().includes(letters.toLowerCase()));
   const key = search.get("figure") ?? "loop";
@@ -32,20 +29,13 @@ export default function Figures() {
   const deepest = [...(places.data ?? [])].sort((a, b) => depth(b.place) - depth(a.place))[0];
   const aircraft = Number(search.get("aircraft") ?? ablest?.id ?? 0),
     place = Number(search.get("place") ?? deepest?.id ?? 0);
-  const book = useQuery({
-    queryKey: ["book", key, aircraft, place, warm],
-    enabled: aircraft > 0 && place > 0,
-    placeholderData: keepPreviousData,
-    retry: false,
-    queryFn: async () => ({
-      key,
-      found: await answered(
-        server.GET("/api/figures/{key}/book", {
-          params: { path: { key }, query: { aircraft_id: aircraft, place_id: place, temperature_c: warm } },
-        }),
-      ),
-    }),
-  });
+  const asked = { path: { key }, query: { aircraft_id: aircraft, place_id: place, temperature_c: warm } };
+  const book = api.useQuery(
+    "get",
+    "/api/figures/{key}/book",
+    { params: asked },
+    { enabled: aircraft > 0 && place > 0, placeholderData: keepPreviousData, retry: false },
+  );
   const set = (name: string, value: string) =>
     setSearch(
       (old) => {
@@ -59,7 +49,7 @@ export default function Figures() {
     const next = shown[shown.findIndex((f) => f.key === key) + by];
     if (next) set("figure", next.key);
   };
-  useKeys({ j: () => step(1), k: () => step(-1) });
+  useCommands({ next: () => step(1), previous: () => step(-1) });
   if (catalogue.isPending || fleet.isPending || places.isPending)
     return <Loading what="the book of figures" />;
   if (catalogue.isError || fleet.isError || places.isError)
@@ -161,7 +151,7 @@ export default function Figures() {
           <FigureSheet
             key={key}
             figure={figure}
-            book={book.data.found}
+            book={book.data}
             card={card}
             chief={person.role === "chief"}
           />

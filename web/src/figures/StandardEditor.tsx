@@ -1,3 +1,5 @@
+import { askAgain } from "../api/questions";
+import { api } from "../api/client";
 import {
   Button,
   Dialog,
@@ -8,9 +10,8 @@ import {
   TextField,
   Typography,
 } from "@mui/material";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, server } from "../api/client";
 import type { Book, Card, Figure, FigureStandard } from "../api/types";
 import { Trouble } from "../frame/states";
 import { NumberField } from "../sortie/plan/NumberField";
@@ -30,17 +31,9 @@ export function StandardEditor({
 }) {
   const [standard, setStandard] = useState<FigureStandard>(book.standard);
   const queries = useQueryClient();
-  const save = useMutation({
-    mutationFn: () =>
-      answered(
-        server.PUT("/api/figures/{key}/standard", {
-          params: { path: { key: figure.key } },
-          body: { version: book.version, standard },
-        }),
-      ),
+  const save = api.useMutation("put", "/api/figures/{key}/standard", {
     onSuccess: () => {
-      void queries.invalidateQueries({ queryKey: ["book"] });
-      void queries.invalidateQueries({ queryKey: ["standards"] });
+      askAgain(queries, "/api/figures/{key}/book", "/api/standards");
       onClose();
     },
   });
@@ -57,7 +50,7 @@ export function StandardEditor({
           : { ...others, [card.name]: { value, source: "school", ref: "the chief's gate for this figure" } },
     });
   };
-  const taught = figure.schools.filter((s) => !s.compared_only && s.key !== "flight_manual");
+  const taught = figure.schools.filter((s) => s.taught);
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>{figure.name}: what the school asks</DialogTitle>
@@ -71,7 +64,7 @@ export function StandardEditor({
           unit={card.speed_unit}
           optional
           value={gate}
-          placeholder={book.answer?.entry.shown.replace(/ .*/, "")}
+          placeholder={book.answer?.entry.number}
           onValue={setGate}
         />
         <NumberField
@@ -118,7 +111,13 @@ export function StandardEditor({
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Leave it as it was</Button>
-        <Button variant="contained" disabled={save.isPending} onClick={() => save.mutate()}>
+        <Button
+          variant="contained"
+          disabled={save.isPending}
+          onClick={() =>
+            save.mutate({ params: { path: { key: figure.key } }, body: { version: book.version, standard } })
+          }
+        >
           Store
         </Button>
       </DialogActions>

@@ -1,53 +1,43 @@
-import { Alert, Button, Dialog, DialogActions, DialogContent, DialogTitle } from "@mui/material";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { answered, Failed, inOneLine, server } from "../api/client";
-import { STANDARDS } from "./cardFields";
-import { EditRows, unplaced } from "./StatedRows";
+import { useQueryClient } from "@tanstack/react-query";
+import { useForm, type FieldValues } from "react-hook-form";
+import { api } from "../api/client";
+import type { FieldSpec, HeldStandards, Standards } from "../api/types";
+import { EditorDialog, problemsOf } from "../forms/EditorDialog";
+import { filled } from "../forms/fill";
+import { StatedTable } from "../forms/StatedTable";
 
-type Held = Awaited<ReturnType<typeof readStandards>>;
-export const readStandards = () => answered(server.GET("/api/standards"));
+interface Props {
+  held: HeldStandards;
+  fields: FieldSpec[];
+  onClose: () => void;
+}
 
 /** The school's standards, each with its source. */
-export function StandardsEditor({ held, onClose }: { held: Held; onClose: () => void }) {
-  const [standards, setStandards] = useState(held.standards);
+export function StandardsEditor({ held, fields, onClose }: Props) {
+  const { control, handleSubmit } = useForm<FieldValues>({ defaultValues: held.standards });
   const queries = useQueryClient();
-  const save = useMutation({
-    mutationFn: () => answered(server.PUT("/api/standards", { body: { version: held.version, standards } })),
+  const save = api.useMutation("put", "/api/standards", {
     onSuccess: () => {
       void queries.invalidateQueries();
       onClose();
     },
   });
-  const problems = save.error instanceof Failed ? save.error.problems : [];
+  const store = handleSubmit((typed) =>
+    save.mutate({ body: { version: held.version, standards: filled(typed, fields) as Standards } }),
+  );
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="md">
-      <DialogTitle>School standards</DialogTitle>
-      <DialogContent>
-        {problems.length > 0 && (
-          <Alert severity="error" sx={{ mb: 1 }}>
-            Not stored.
-            {unplaced(problems, STANDARDS, "standards.").map((p) => (
-              <div key={p.what}>{inOneLine(p)}</div>
-            ))}
-          </Alert>
-        )}
-        <EditRows
-          document={standards}
-          fields={STANDARDS}
-          unit=""
-          problems={problems}
-          prefix="standards."
-          onChange={setStandards}
-          standards
-        />
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Leave them as they were</Button>
-        <Button variant="contained" disabled={save.isPending} onClick={() => save.mutate()}>
-          Store the standards
-        </Button>
-      </DialogActions>
-    </Dialog>
+    <EditorDialog
+      title="School standards"
+      what="the standards"
+      error={save.error}
+      in_="standards"
+      fields={fields}
+      storing={save.isPending}
+      ready
+      onStore={() => void store()}
+      onClose={onClose}
+    >
+      <StatedTable fields={fields} control={control} problems={problemsOf(save.error)} in_="standards" />
+    </EditorDialog>
   );
 }

@@ -9,7 +9,7 @@ import { onPage, WhyContext } from "../why/why";
 import { Find } from "./Find";
 import { Help } from "./Help";
 import { Key } from "./Key";
-import { useKeys } from "./keys";
+import { useCommands } from "./commands";
 import { Wordmark } from "./Wordmark";
 
 const PLACES = [
@@ -19,7 +19,7 @@ const PLACES = [
   ["/fleet", "Fleet and places"],
 ] as const;
 
-/** Header, the why panel, find and help: what every screen has. `header` replaces the places inside a sortie. */
+/** Header, the why panel, find and help: what every screen has. */
 export function Frame({ person }: { person: Person }) {
   const [why, setWhy] = useState<Answer | null>(null);
   const [finding, setFinding] = useState(false);
@@ -28,8 +28,8 @@ export function Frame({ person }: { person: Person }) {
   const inSortie = useLocation().pathname.startsWith("/sorties/");
   const logOut = useLogOut();
   const open = useCallback((answer: Answer) => setWhy(answer), []);
-  useKeys({
-    w: () => {
+  useCommands({
+    why: () => {
       const focused =
         document.activeElement?.closest("[data-why]") ??
         document.querySelector("[data-why-main]") ??
@@ -37,8 +37,8 @@ export function Frame({ person }: { person: Person }) {
       const answer = onPage.get(focused?.getAttribute("data-why") ?? "");
       if (answer) setWhy(answer);
     },
-    "/": () => setFinding(true),
-    "?": () => setHelping(true),
+    find: () => setFinding(true),
+    help: () => setHelping(true),
   });
   const own = person.role === "student" ? `/students/${person.student_id ?? ""}` : null;
   const places = own
@@ -105,7 +105,8 @@ export function Frame({ person }: { person: Person }) {
             onClick={() => setFinding(true)}
             sx={{ color: tokens.slate, display: { xs: "none", sm: "inline-flex" } }}
           >
-            Find<Key>/</Key>
+            Find
+            <Key of="find" />
           </Button>
           <Button
             size="small"
@@ -113,7 +114,8 @@ export function Frame({ person }: { person: Person }) {
             onClick={() => setHelping(true)}
             sx={{ color: tokens.slate, display: { xs: "none", md: "inline-flex" } }}
           >
-            Help<Key>?</Key>
+            Help
+            <Key of="help" />
           </Button>
           <Box
             sx={{

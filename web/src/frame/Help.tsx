@@ -1,25 +1,6 @@
 import { Box, Dialog, DialogContent, DialogTitle, Typography } from "@mui/material";
-import { Key } from "./Key";
-
-const KEYS: [string, string][] = [
-  ["1 to 5", "Plan, Brief, Fly, Debrief, Sign"],
-  ["j, k", "next and previous figure"],
-  ["a", "in Plan: add a figure"],
-  ["r, m, Del", "in Plan: repeat, mirror, remove the chosen figure"],
-  ["[ ]", "in Plan: chosen figure earlier, later"],
-  ["f", "in Plan: fit it, the order and heights that keep every limit"],
-  ["w", "why: the working behind the focused number"],
-  ["/", "find anything"],
-  ["?", "this help"],
-  [
-    "↑ ↓",
-    "in Plan: start of the chosen figure by 50 ft; on its notch with Shift by 10 ft, and ← → for its place",
-  ],
-  ["Ctrl Z, Ctrl Shift Z", "undo, redo"],
-  ["n", "in Today: plan a sortie"],
-  ["p", "in Brief: print the card"],
-  ["s, g, o, r", "in Debrief: grade Shown, Guided, sOund, solo-Ready"],
-];
+import { byPlace } from "./commands";
+import { Cap } from "./Key";
 
 export function Help({ onClose }: { onClose: () => void }) {
   return (
@@ -28,15 +9,20 @@ export function Help({ onClose }: { onClose: () => void }) {
       <DialogContent>
         <Box
           component="dl"
-          sx={{ display: "grid", gridTemplateColumns: "max-content 1fr", gap: "10px 16px", m: 0 }}
+          sx={{ display: "grid", gridTemplateColumns: "max-content 1fr", gap: "6px 16px", m: 0 }}
         >
-          {KEYS.map(([key, words]) => [
-            <dt key={key}>
-              <Key>{key}</Key>
-            </dt>,
-            <Box component="dd" key={words} sx={{ m: 0 }}>
-              {words}
+          {byPlace().map(([where, commands]) => [
+            <Box component="dt" key={where} sx={{ gridColumn: "1 / -1", fontWeight: 680 }}>
+              {where}
             </Box>,
+            ...commands.map(({ shown, words }) => [
+              <dt key={`${where} ${shown}`}>
+                <Cap>{shown}</Cap>
+              </dt>,
+              <Box component="dd" key={words} sx={{ m: 0 }}>
+                {words}
+              </Box>,
+            ]),
           ])}
         </Box>
         <Typography sx={{ mt: 2 }}>

@@ -1,4 +1,4 @@
-/** Shortcuts: one listener a component, never while typing. */
+/** The keyboard: one listener a component, never while typing. */
 import { useEffect, useRef } from "react";
 import { flushSync } from "react-dom";
 

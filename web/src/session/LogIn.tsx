@@ -33,7 +33,7 @@ export function LogIn() {
           sx={{ p: 3, width: "100%", maxWidth: 420, border: `1px solid ${tokens.hairline}` }}
           onSubmit={(event: React.FormEvent) => {
             event.preventDefault();
-            logIn.mutate({ username, password });
+            logIn.mutate({ body: { username, password } });
           }}
         >
           <Stack sx={{ gap: 2 }}>

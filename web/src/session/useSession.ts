@@ -1,30 +1,25 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { answered, server } from "../api/client";
+import { useQueryClient } from "@tanstack/react-query";
+import { api } from "../api/client";
+
+const SESSION = api.queryOptions("get", "/api/session").queryKey;
 
 export function useSession() {
-  return useQuery({
-    queryKey: ["session"],
-    queryFn: () => answered(server.GET("/api/session")),
-    staleTime: 60_000,
-  });
+  return api.useQuery("get", "/api/session", undefined, { staleTime: 60_000 });
 }
 
 export function useLogIn() {
   const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (body: { username: string; password: string }) =>
-      answered(server.POST("/api/session/login", { body })),
-    onSuccess: (session) => queries.setQueryData(["session"], session),
+  return api.useMutation("post", "/api/session/login", {
+    onSuccess: (session) => queries.setQueryData(SESSION, session),
   });
 }
 
 export function useLogOut() {
   const queries = useQueryClient();
-  return useMutation({
-    mutationFn: () => answered(server.POST("/api/session/logout")),
+  return api.useMutation("post", "/api/session/logout", {
     onSuccess: () => {
-      queries.setQueryData(["session"], { person: null });
-      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+      queries.setQueryData(SESSION, { person: null });
+      queries.removeQueries({ predicate: (query) => query.queryKey[1] !== SESSION[1] });
     },
   });
 }

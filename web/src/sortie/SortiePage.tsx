@@ -1,12 +1,11 @@
 import { Alert, Box, Button, Typography } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import { lazy, memo, Suspense, useDeferredValue, useState } from "react";
 import { Link, useNavigate, useOutletContext, useParams } from "react-router";
-import { answered, inOneLine, server } from "../api/client";
+import { api, inOneLine } from "../api/client";
 import type { Person, Problem, Sortie, Stage } from "../api/types";
 import { dayAndTime } from "../frame/dates";
 import { Key } from "../frame/Key";
-import { useKeys } from "../frame/keys";
+import { useCommands } from "../frame/commands";
 import { useStable } from "../frame/useStable";
 import { Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
@@ -39,12 +38,12 @@ const DONE: Record<Stage, number> = { planned: 0, briefed: 2, flown: 3, debriefe
 
 export default function SortiePage() {
   const id = Number(useParams().id);
-  const found = useQuery({
-    queryKey: ["sortie", id],
-    queryFn: () => answered(server.GET("/api/sorties/{sortie_id}", { params: { path: { sortie_id: id } } })),
-    refetchOnMount: "always",
-    gcTime: 0,
-  });
+  const found = api.useQuery(
+    "get",
+    "/api/sorties/{sortie_id}",
+    { params: { path: { sortie_id: id } } },
+    { refetchOnMount: "always", gcTime: 0 },
+  );
   if (found.isPending) return <Loading what="the sortie and its heights" />;
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
   return <OneSortie key={id} first={found.data} />;
@@ -57,10 +56,7 @@ function OneSortie({ first }: { first: Sortie }) {
   const params = useParams();
   const person = useOutletContext<Person>();
   // A student comes to read the brief.
-  const opens =
-    person.role === "student" && ["planned", "briefed"].includes(sortie.stage)
-      ? "brief"
-      : OPENS_AT[sortie.stage];
+  const opens = sortie.may.read ? "brief" : OPENS_AT[sortie.stage];
   const stage = STAGES.find((s) => s === params.stage) ?? opens;
   const openFirst = () =>
     draft.plan.figures.find((f) => !draft.attempts.some((a) => a.planned.id === f.id))?.id ?? null;
@@ -83,16 +79,15 @@ function OneSortie({ first }: { first: Sortie }) {
     const next = ids[Math.max(0, Math.min(ids.length - 1, ids.indexOf(selected ?? "") + by))];
     if (next) select(next);
   };
-  useKeys({
-    "1": () => go("plan"),
-    "2": () => go("brief"),
-    "3": () => go("fly"),
-    "4": () => go("debrief"),
-    "5": () => go("sign"),
-    ...(stage === "brief" ? {} : { j: () => step(1), k: () => step(-1) }),
-    "ctrl+z": () => work.undo(),
-    "ctrl+Z": () => work.redo(),
-    "ctrl+y": () => work.redo(),
+  useCommands({
+    plan: () => go("plan"),
+    brief: () => go("brief"),
+    fly: () => go("fly"),
+    debrief: () => go("debrief"),
+    sign: () => go("sign"),
+    ...(stage === "brief" ? {} : { next: () => step(1), previous: () => step(-1) }),
+    undo: () => work.undo(),
+    redo: () => work.redo(),
   });
   // The head and what stands around the strip may follow a moment after the hand.
   const calm = useDeferredValue(work);
@@ -200,7 +195,7 @@ const Head = memo(function Head({
           {dayAndTime(sortie.planned_for)}
         </Box>
       </Box>
-      <Files work={work} editable={work.mayEdit && ["planned", "briefed"].includes(sortie.stage)} />
+      <Files work={work} editable={sortie.may.plan} />
       <SaveWords work={work} />
       <StageBar stage={stage} done={DONE[sortie.stage]} go={go} />
     </Box>
@@ -225,7 +220,7 @@ function StageBar({ stage, done, go }: { stage: StageName; done: number; go: (st
         >
           {WORDS[name]}
           <Box component="span" sx={{ display: { xs: "none", md: "inline" } }}>
-            <Key pale={name === stage}>{String(i + 1)}</Key>
+            <Key of={name} pale={name === stage} />
           </Box>
         </Button>
       ))}
@@ -242,10 +237,10 @@ const SAVE_WORDS = {
 } as const;
 
 function SaveWords({ work }: { work: SortieWork }) {
-  if (!work.mayEdit)
+  if (!work.sortie.may.save)
     return (
       <Typography sx={{ fontSize: 13, color: tokens.slate }}>
-        {work.sortie.stage === "signed" ? "Signed: does not change" : "Reading only"}
+        {work.sortie.reached.includes("signed") ? "Signed: does not change" : "Reading only"}
       </Typography>
     );
   return (

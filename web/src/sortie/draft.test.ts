@@ -60,7 +60,7 @@ describe("edits", () => {
     const second = withAttempt(first, planned("f2"));
     const both = withAttempt(second.draft, planned("f1", { flown_by: "instructor shows" }));
     expect(both.draft.attempts.map((a) => [a.planned.id, a.flown_by])).toEqual([
-      ["f1", "instructor"],
+      ["f1", "instructor shows"],
       ["f2", "student with talk"],
     ]);
     expect(withAttempt(both.draft, planned("f2")).attempt.id).toBe(second.attempt.id);

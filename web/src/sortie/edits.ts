@@ -99,13 +99,14 @@ export function editAttempt(id: string, edit: Partial<Attempt>) {
 }
 
 export function newAttempt(planned: PlannedFigure, taken: string[]): Attempt {
-  const flown_by =
-    planned.flown_by === "instructor shows"
-      ? "instructor"
-      : planned.flown_by === "student alone"
-        ? "student"
-        : "student with talk";
-  return { id: freshId(taken, "a"), planned, flown_by, faults: [], note: "", skipped: false };
+  return {
+    id: freshId(taken, "a"),
+    planned,
+    flown_by: planned.flown_by,
+    faults: [],
+    note: "",
+    skipped: false,
+  };
 }
 
 /** The attempt of a figure that is being noted: the last one, or a new one. */

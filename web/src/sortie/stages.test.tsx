@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
-import { sortie } from "../fixtures";
+import { READING_ONLY, sortie } from "../fixtures";
 import DebriefStage from "./debrief/DebriefStage";
 import FlyStage from "./fly/FlyStage";
 import SignStage from "./sign/SignStage";
@@ -45,7 +45,7 @@ const attempt = {
   planned: sortie().plan.figures[0]!,
   start_ft: 5000,
   lowest_ft: 3900,
-  flown_by: "student" as const,
+  flown_by: "student alone" as const,
   faults: ["soft_pull"],
   note: "",
   skipped: false,
@@ -63,7 +63,7 @@ describe("Fly", () => {
     await userEvent.click(screen.getByRole("button", { name: "Timid pull" }));
     await userEvent.click(screen.getByRole("button", { name: "Student" }));
     expect(noted()).toHaveLength(1);
-    expect(noted()[0]).toMatchObject({ feel: 8, faults: ["soft_pull"], flown_by: "student" });
+    expect(noted()[0]).toMatchObject({ feel: 8, faults: ["soft_pull"], flown_by: "student alone" });
   });
   it("flies a figure again as an attempt of its own, and skips", async () => {
     show(sortie({ stage: "briefed", attempts: [attempt] }), FlyStage);
@@ -104,7 +104,7 @@ describe("Debrief", () => {
 
 describe("Sign", () => {
   it("shows what is signed, and no form to somebody who may not", () => {
-    show(sortie({ stage: "debriefed", attempts: [attempt], may_edit: false }), SignStage);
+    show(sortie({ stage: "debriefed", attempts: [attempt], may: READING_ONLY }), SignStage);
     expect(within(screen.getAllByRole("table")[0]!).getByText("Timid pull")).toBeVisible();
     expect(screen.queryByLabelText("Your password")).toBeNull();
   });
@@ -112,7 +112,7 @@ describe("Sign", () => {
     show(
       sortie({
         stage: "signed",
-        may_edit: false,
+        may: READING_ONLY,
         signature: { by: "Bo", at: "2026-05-14T12:00:00Z", digest: "abc", holds: false },
       }),
       SignStage,

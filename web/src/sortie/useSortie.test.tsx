@@ -1,6 +1,6 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, renderHook, waitFor } from "@testing-library/react";
-import { planAnswer, sortie } from "../fixtures";
+import { READING_ONLY, planAnswer, sortie } from "../fixtures";
 import { editFigure } from "./edits";
 import { keep, kept } from "./kept";
 import { draftOf } from "./draft";
@@ -189,7 +189,7 @@ describe("a sortie being worked on", () => {
 
   it("changes nothing for somebody who may only read", async () => {
     const calls = serverThat(() => "down");
-    const { result } = opened(sortie({ may_edit: false }));
+    const { result } = opened(sortie({ may: READING_ONLY }));
     act(() => result.current.change(higher));
     await act(() => new Promise((done) => setTimeout(done, 900)));
     expect(calls).toHaveLength(0);

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { answered, Failed, Overtaken, server } from "../api/client";
+import { answered, api, Failed, Overtaken, server } from "../api/client";
+import { askAgain } from "../api/questions";
 import type { Conflict, PlanAnswer, Problem, Sortie, Stage } from "../api/types";
 import { begin, changed, changedSheets, draftOf, redone, undone, type Draft } from "./draft";
 import { forget, keep, kept } from "./kept";
@@ -17,7 +18,7 @@ export function useSortie(first: Sortie) {
   const [history, setHistory] = useState(() => {
     const here = kept(first.id);
     const start = begin(draftOf(first));
-    return here && first.may_edit ? changed(start, here.draft) : start;
+    return here && first.may.save ? changed(start, here.draft) : start;
   });
   const stored = useRef<Draft>(draftOf(first));
   const version = useRef(kept(first.id)?.version ?? first.version);
@@ -51,9 +52,9 @@ export function useSortie(first: Sortie) {
     (next: Sortie) => {
       version.current = next.version;
       setSortie(next);
-      queries.setQueryData(["sortie", next.id], next);
-      void queries.invalidateQueries({ queryKey: ["today"] });
-      void queries.invalidateQueries({ queryKey: ["students"] });
+      const asked = { params: { path: { sortie_id: next.id } } };
+      queries.setQueryData(api.queryOptions("get", "/api/sorties/{sortie_id}", asked).queryKey, next);
+      askAgain(queries, "/api/today", "/api/students", "/api/students/{student_id}");
     },
     [queries],
   );
@@ -104,12 +105,12 @@ export function useSortie(first: Sortie) {
   const store = useCallback((now: Draft) => inTurn(() => storeNow(now)), [inTurn, storeNow]);
 
   useEffect(() => {
-    if (!first.may_edit || conflict) return;
+    if (!first.may.save || conflict) return;
     if (!dirty) return forget(first.id);
     keep(first.id, version.current, draft);
     const timer = setTimeout(() => void store(draft), SAVE_AFTER_MS);
     return () => clearTimeout(timer);
-  }, [draft, dirty, conflict, first.id, first.may_edit, store]);
+  }, [draft, dirty, conflict, first.id, first.may.save, store]);
 
   // Leaving the screen stores at once what was still waiting its turn.
   const waiting = useRef({ draft, store, save });
@@ -131,11 +132,7 @@ export function useSortie(first: Sortie) {
     return () => clearInterval(again);
   }, [save, draft, store]);
 
-  const { answer, refusal, computing } = useComputed(
-    sortie,
-    draft,
-    first.may_edit && sortie.stage !== "signed",
-  );
+  const { answer, refusal, computing } = useComputed(sortie, draft, sortie.may.save);
 
   /** The version on the server wins: mine is dropped. */
   const takeTheirs = useCallback(async () => {
@@ -219,8 +216,7 @@ export function useSortie(first: Sortie) {
   );
 
   const canUndo = history.past.length > 0,
-    canRedo = history.future.length > 0,
-    mayEdit = sortie.may_edit;
+    canRedo = history.future.length > 0;
   // The same object while nothing of it changed: parts of the screen are drawn later than the hand moves, by comparing it.
   return useMemo(
     () => ({
@@ -242,7 +238,6 @@ export function useSortie(first: Sortie) {
       accept,
       canUndo,
       canRedo,
-      mayEdit,
     }),
     [
       sortie,
@@ -263,7 +258,6 @@ export function useSortie(first: Sortie) {
       accept,
       canUndo,
       canRedo,
-      mayEdit,
     ],
   );
 }

@@ -180,7 +180,7 @@ function Background({
       />
       <path d={`M${LEFT} ${up.floorY}H${right}`} stroke={tokens.stop} strokeWidth="2.5" />
       <text {...label} y={crowded ? up.floorY - 6 : up.floorY + 13.5} fill={tokens.stop} fontWeight="700">
-        Floor {answer.floor.shown}: be level above this ({answer.floor.label.replace(/^Floor: /, "")})
+        Floor {answer.floor.shown}: be level above this ({answer.floor_from})
       </text>
       {answer.leave && (
         <>
@@ -417,7 +417,7 @@ const FigureMark = memo(function FigureMark({
         </text>
         {figure.verdict !== "fine" && (
           <g transform={`translate(${middle + 9} ${highestY - 38}) scale(0.95)`}>
-            <VerdictShape verdict={figure.verdict as "stop" | "mind"} />
+            <VerdictShape verdict={figure.verdict} />
           </g>
         )}
       </g>

@@ -91,7 +91,7 @@ export function AttemptsOverTime({ attempts }: { attempts: PastAttempt[] }) {
                         strokeDasharray="5 2.5"
                       />
                     )}
-                    {a.flown_by === "instructor" && (
+                    {a.flown_by === "instructor shows" && (
                       <circle cx={x + bar / 2} cy={y(a.lost_ft) + 7} r="3" fill={tokens.flown} />
                     )}
                   </g>

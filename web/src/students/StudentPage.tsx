@@ -1,3 +1,4 @@
+import { api } from "../api/client";
 import {
   Box,
   Button,
@@ -10,10 +11,8 @@ import {
   ToggleButtonGroup,
   Typography,
 } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useOutletContext, useParams } from "react-router";
-import { answered, server } from "../api/client";
 import type { Person, Student } from "../api/types";
 import { day } from "../frame/dates";
 import { Empty, Loading, Trouble } from "../frame/states";
@@ -32,11 +31,7 @@ const MARKS = {
 
 export default function StudentPage() {
   const id = Number(useParams().id);
-  const found = useQuery({
-    queryKey: ["students", id],
-    queryFn: () =>
-      answered(server.GET("/api/students/{student_id}", { params: { path: { student_id: id } } })),
-  });
+  const found = api.useQuery("get", "/api/students/{student_id}", { params: { path: { student_id: id } } });
   if (found.isPending) return <Loading what="the record" />;
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
   return <OneStudent student={found.data} />;

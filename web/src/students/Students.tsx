@@ -1,14 +1,13 @@
 import { Box, Paper, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate } from "react-router";
-import { answered, server } from "../api/client";
+import { useStudents } from "../api/questions";
 import { day } from "../frame/dates";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 
 export default function Students() {
   const navigate = useNavigate();
-  const found = useQuery({ queryKey: ["students"], queryFn: () => answered(server.GET("/api/students")) });
+  const found = useStudents();
   if (found.isPending) return <Loading what="the students" />;
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
   return (

@@ -1,3 +1,4 @@
+import { api } from "../api/client";
 import {
   Alert,
   Box,
@@ -10,10 +11,11 @@ import {
   TextField,
   Typography,
 } from "@mui/material";
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { answered, server } from "../api/client";
+import { askAgain, useCatalogue, useFleet, useStudents } from "../api/questions";
+import type { Proposed } from "../api/types";
 import { dayAndTime } from "../frame/dates";
 import { Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
@@ -23,13 +25,9 @@ const NEXT = "next";
 
 /** Three choices: student, lesson, aircraft. The program proposes the rest and says why; or an earlier sortie is copied. */
 export function StartSortie({ onClose, studentId }: { onClose: () => void; studentId?: number }) {
-  const students = useQuery({ queryKey: ["students"], queryFn: () => answered(server.GET("/api/students")) });
-  const fleet = useQuery({ queryKey: ["aircraft"], queryFn: () => answered(server.GET("/api/aircraft")) });
-  const catalogue = useQuery({
-    queryKey: ["catalogue"],
-    queryFn: () => answered(server.GET("/api/catalogue")),
-    staleTime: Infinity,
-  });
+  const students = useStudents();
+  const fleet = useFleet();
+  const catalogue = useCatalogue();
   const [chosen, setChosen] = useState({
     student: studentId ?? 0,
     aircraft: 0,
@@ -39,14 +37,12 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
   });
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const record = useQuery({
-    queryKey: ["student", chosen.student],
-    enabled: chosen.student > 0,
-    queryFn: () =>
-      answered(
-        server.GET("/api/students/{student_id}", { params: { path: { student_id: chosen.student } } }),
-      ),
-  });
+  const record = api.useQuery(
+    "get",
+    "/api/students/{student_id}",
+    { params: { path: { student_id: chosen.student } } },
+    { enabled: chosen.student > 0 },
+  );
   const earlier = record.data?.record.slice(0, 12) ?? [];
   const ready = chosen.student > 0 && chosen.aircraft > 0;
   const three = {
@@ -55,38 +51,25 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
     lesson: chosen.lesson === NEXT ? null : chosen.lesson,
     planned_for: chosen.at === "" ? null : new Date(chosen.at).toISOString(),
   };
-  const proposal = useQuery({
-    queryKey: ["proposal", three],
-    enabled: ready,
-    placeholderData: keepPreviousData,
-    retry: false,
-    staleTime: 10_000,
-    queryFn: () => answered(server.POST("/api/sorties/proposal", { body: three })),
-  });
-  const make = useMutation({
-    mutationFn: () => {
-      const { student_id, aircraft_id } = three;
-      const found = proposal.data;
-      if (!found) throw new Error("no proposal yet");
-      return answered(
-        server.POST("/api/sorties", {
-          body: {
-            student_id,
-            aircraft_id,
-            planned_for: found.planned_for,
-            place_id: found.place_id,
-            lesson: found.lesson,
-            ...(chosen.copy ? { copy_of: chosen.copy } : { plan: found.plan }),
-          },
-        }),
-      );
-    },
+  const proposal = api.useQuery(
+    "post",
+    "/api/sorties/proposal",
+    { body: three },
+    { enabled: ready, placeholderData: keepPreviousData, retry: false, staleTime: 10_000 },
+  );
+  const make = api.useMutation("post", "/api/sorties", {
     onSuccess: (sortie) => {
-      void queries.invalidateQueries({ queryKey: ["today"] });
+      askAgain(queries, "/api/today");
       void navigate(`/sorties/${sortie.id}/plan`);
       onClose();
     },
   });
+  const plan = (found: Proposed) => {
+    const { student_id, aircraft_id } = three,
+      { planned_for, place_id, lesson } = found;
+    const figures = chosen.copy ? { copy_of: chosen.copy } : { plan: found.plan };
+    make.mutate({ body: { student_id, aircraft_id, planned_for, place_id, lesson, ...figures } });
+  };
   const found = ready ? proposal.data : undefined;
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="md">
@@ -220,7 +203,7 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
         <Button
           variant="contained"
           disabled={!found || proposal.isFetching || make.isPending}
-          onClick={() => make.mutate()}
+          onClick={() => found && plan(found)}
         >
           {chosen.copy ? "Copy it" : "Plan this"}
         </Button>

@@ -9,14 +9,13 @@ import {
   TableRow,
   Typography,
 } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useOutletContext } from "react-router";
-import { answered, server } from "../api/client";
+import { useToday } from "../api/questions";
 import type { ComingSortie, Person, Stage } from "../api/types";
 import { day, time } from "../frame/dates";
 import { Key } from "../frame/Key";
-import { useKeys } from "../frame/keys";
+import { useCommands } from "../frame/commands";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
@@ -35,9 +34,9 @@ export default function Today() {
   const person = useOutletContext<Person>();
   const [planning, setPlanning] = useState(false);
   const navigate = useNavigate();
-  const found = useQuery({ queryKey: ["today"], queryFn: () => answered(server.GET("/api/today")) });
+  const found = useToday();
   const teaches = person.role !== "student";
-  useKeys({ n: () => teaches && setPlanning(true) });
+  useCommands({ newSortie: () => teaches && setPlanning(true) });
   if (found.isPending) return <Loading what="today" />;
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
   const { now, sorties, notices, recent } = found.data;
@@ -58,7 +57,8 @@ export default function Today() {
           <Typography variant="h1">{day(now)}</Typography>
           {teaches && (
             <Button variant="contained" onClick={() => setPlanning(true)}>
-              Plan a sortie<Key pale>n</Key>
+              Plan a sortie
+              <Key of="newSortie" pale />
             </Button>
           )}
         </Box>
@@ -77,7 +77,7 @@ export default function Today() {
             {sorties
               .filter((s) => day(s.planned_for) === d)
               .map((s) => (
-                <Coming key={s.id} sortie={s} student={!teaches} />
+                <Coming key={s.id} sortie={s} />
               ))}
           </Box>
         ))}
@@ -146,7 +146,7 @@ export default function Today() {
   );
 }
 
-function Coming({ sortie, student }: { sortie: ComingSortie; student: boolean }) {
+function Coming({ sortie }: { sortie: ComingSortie }) {
   const at = STEPS.indexOf(sortie.stage);
   return (
     <Paper
@@ -205,7 +205,7 @@ function Coming({ sortie, student }: { sortie: ComingSortie; student: boolean })
         </Box>
       </Box>
       <Button component={Link} to={`/sorties/${sortie.id}`} variant="outlined">
-        {student && sortie.stage !== "signed" ? "Read the brief" : NEXT[sortie.stage]}
+        {sortie.may_read ? "Read the brief" : NEXT[sortie.stage]}
       </Button>
     </Paper>
   );

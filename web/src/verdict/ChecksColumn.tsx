@@ -50,7 +50,8 @@ export const ChecksColumn = memo(function ChecksColumn({ answer, onSelect, onOve
       </Typography>
       {onFit && (
         <Button size="small" variant="outlined" fullWidth onClick={onFit} sx={{ mb: 0.5, minHeight: 36 }}>
-          Find the smallest way out<Key>f</Key>
+          Find the smallest way out
+          <Key of="fit" />
         </Button>
       )}
       {GROUPS.map(([change, words]) => ({ words, checks: answer.checks.filter((c) => c.change === change) }))
@@ -63,8 +64,8 @@ export const ChecksColumn = memo(function ChecksColumn({ answer, onSelect, onOve
             </Typography>
             {group.checks.map((check) => (
               <Box
-                key={check.key}
-                data-check={check.key}
+                key={check.id}
+                data-check={check.id}
                 sx={{ display: "flex", gap: 1.2, py: 0.7, borderBottom: `1px solid ${tokens.hairline}` }}
               >
                 <VerdictMark verdict={check.overridden ? "overridden" : check.verdict} />
@@ -73,7 +74,7 @@ export const ChecksColumn = memo(function ChecksColumn({ answer, onSelect, onOve
                     {check.title}
                   </Typography>
                   <Typography sx={{ fontSize: 13, color: tokens.slate, lineHeight: 1.35 }}>
-                    {check.sentence}
+                    {inFull(check)}
                   </Typography>
                   <Box
                     sx={{
@@ -85,11 +86,7 @@ export const ChecksColumn = memo(function ChecksColumn({ answer, onSelect, onOve
                       flexWrap: "wrap",
                     }}
                   >
-                    {check.deciding ? (
-                      <WhyNumber answer={check.deciding} text={check.spare} />
-                    ) : (
-                      <span>{check.spare}</span>
-                    )}
+                    <WhyNumber answer={check.deciding} text={check.spare} />
                     {check.figure && (
                       <Button
                         size="small"
@@ -125,7 +122,7 @@ export const ChecksColumn = memo(function ChecksColumn({ answer, onSelect, onOve
           check={asked}
           onClose={() => setAsked(null)}
           onOverride={(reason) => {
-            onOverride?.(asked.key, reason);
+            onOverride?.(asked.id, reason);
             setAsked(null);
           }}
         />
@@ -133,6 +130,11 @@ export const ChecksColumn = memo(function ChecksColumn({ answer, onSelect, onOve
     </Box>
   );
 });
+
+/** What is wrong and what to do about it. */
+export function inFull(check: Check): string {
+  return `${check.sentence} ${check.hint}`.trim();
+}
 
 function worst(checks: Check[]): number {
   return Math.min(...checks.map((c) => (c.overridden ? 1 : { stop: 0, mind: 1, fine: 2 }[c.verdict])));
@@ -152,7 +154,7 @@ function OverrideDialog({
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>Override: {check.title}</DialogTitle>
       <DialogContent>
-        <Typography sx={{ mb: 2 }}>{check.sentence} Your name and the reason stay on the record.</Typography>
+        <Typography sx={{ mb: 2 }}>{inFull(check)} Your name and the reason stay on the record.</Typography>
         <TextField
           autoFocus
           fullWidth

@@ -1,12 +1,11 @@
 import { Box, Button, Typography } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useOutletContext } from "react-router";
-import { answered, server } from "../../api/client";
+import { useCatalogue, usePlaces } from "../../api/questions";
 import type { Person } from "../../api/types";
 import { PlanView } from "../../charts/PlanView";
 import { Key } from "../../frame/Key";
-import { useKeys } from "../../frame/keys";
+import { useCommands } from "../../frame/commands";
 import { Empty } from "../../frame/states";
 import { HeightStrip } from "../../strip/HeightStrip";
 import { tokens } from "../../theme";
@@ -19,7 +18,7 @@ import { WordsPage } from "./WordsPage";
 
 /** The half hour before: the whole flight, one figure a page, then the words. For a screen across the table, and for the student alone. */
 export default function BriefStage({ work, selected, select, move, go }: StageProps) {
-  const { answer, mayEdit, sortie } = work;
+  const { answer, sortie } = work;
   const person = useOutletContext<Person>();
   const whole = useRef<HTMLDivElement>(null);
   const figures = answer.figures,
@@ -42,16 +41,12 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
     if (document.fullscreenElement) void document.exitFullscreen();
     else void whole.current?.requestFullscreen();
   };
-  useKeys({
-    ArrowRight: () => turn(page + 1),
-    ArrowLeft: () => turn(page - 1),
-    PageDown: () => turn(page + 1),
-    PageUp: () => turn(page - 1),
-    j: () => turn(page + 1),
-    k: () => turn(page - 1),
-    Home: () => turn(0),
-    p: () => window.print(),
-    x: present,
+  useCommands({
+    turnPage: () => turn(page + 1),
+    turnBack: () => turn(page - 1),
+    firstPage: () => turn(0),
+    print: () => window.print(),
+    fullScreen: present,
   });
   const touched = useRef<{ x: number; y: number } | null>(null);
   // A finger drawn across turns the page; one drawn down scrolls.
@@ -74,7 +69,7 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
       turn(page + (t.clientX < from.x ? 1 : -1));
     },
   };
-  const editable = mayEdit && ["planned", "briefed"].includes(sortie.stage);
+  const editable = sortie.may.plan;
   const figure = page > 0 ? figures[page - 1] : undefined,
     said = words[page - figures.length - 1];
   return (
@@ -115,7 +110,7 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
             }}
           >
             <Button disabled={page === 0} onClick={() => turn(page - 1)} aria-label="Previous page">
-              ‹<Key>k</Key>
+              ‹<Key of="turnBack" />
             </Button>
             <Button
               variant={page === 0 ? "contained" : "text"}
@@ -146,7 +141,7 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
               </Button>
             ))}
             <Button disabled={page === last} onClick={() => turn(page + 1)} aria-label="Next page">
-              ›<Key>j</Key>
+              ›<Key of="turnPage" />
             </Button>
           </Box>
           <Box sx={{ flex: 1, minHeight: 0 }}>
@@ -183,10 +178,12 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
           {person.role !== "student" && <BeforeFlight work={work} editable={editable} />}
           <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1.5 }}>
             <Button variant="outlined" onClick={present}>
-              Full screen<Key>x</Key>
+              Full screen
+              <Key of="fullScreen" />
             </Button>
             <Button variant="outlined" onClick={() => window.print()}>
-              Print card<Key>p</Key>
+              Print card
+              <Key of="print" />
             </Button>
             <Button
               variant="outlined"
@@ -196,7 +193,7 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
             >
               Card as PDF
             </Button>
-            {editable && sortie.stage === "planned" && (
+            {sortie.may.move === "briefed" && (
               <Button
                 variant="contained"
                 onClick={() => move("briefed", "fly")}
@@ -205,13 +202,13 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
                 Briefed: fly
               </Button>
             )}
-            {sortie.stage !== "planned" && person.role !== "student" && (
+            {sortie.reached.includes("briefed") && person.role !== "student" && (
               <Button variant="contained" onClick={() => go("fly")} sx={{ gridColumn: "1 / -1" }}>
                 Fly
               </Button>
             )}
           </Box>
-          {sortie.stage === "planned" && mayEdit && answer.stops > 0 && (
+          {sortie.may.move === "briefed" && answer.stops > 0 && (
             <Box sx={{ mt: 1 }}>
               <NotYet work={work} stage="briefed" words="The brief cannot be finished yet." />
             </Box>
@@ -226,12 +223,8 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
 /** The first page: what the flight is for, the whole strip, and the place from above. */
 function WholeFlight({ work, onFigure }: { work: StageProps["work"]; onFigure: (id: string) => void }) {
   const { answer, sortie, draft } = work;
-  const places = useQuery({ queryKey: ["places"], queryFn: () => answered(server.GET("/api/places")) });
-  const catalogue = useQuery({
-    queryKey: ["catalogue"],
-    queryFn: () => answered(server.GET("/api/catalogue")),
-    staleTime: Infinity,
-  });
+  const places = usePlaces();
+  const catalogue = useCatalogue();
   const place = places.data?.find((p) => p.id === draft.place_id)?.place;
   const purpose = catalogue.data?.lessons.find((l) => l.key === sortie.lesson)?.purpose;
   const { day } = draft.plan;

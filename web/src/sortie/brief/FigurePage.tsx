@@ -1,12 +1,13 @@
 import { Box, Button, Slider, Typography } from "@mui/material";
 import { useEffect, useState } from "react";
 import type { FigureAnswer } from "../../api/types";
-import { BANK, G, HEADING, IAS, PITCH, SideView, T, UP } from "../../charts/SideView";
+import { nearestPoint, pointsOf, SideView } from "../../charts/SideView";
 import { OutOfWindow } from "../../charts/OutOfWindow";
 import { Key } from "../../frame/Key";
-import { useKeys } from "../../frame/keys";
+import { useCommands } from "../../frame/commands";
 import { narrow, tokens } from "../../theme";
 import { WhyNumber } from "../../why/WhyNumber";
+import { sourceWords } from "../../why/source";
 import { useCloser } from "../useCloser";
 import type { SortieWork } from "../useSortie";
 
@@ -71,7 +72,7 @@ export function FigurePage({ figure, n, of, faultsBefore, work }: Props) {
           <Typography variant="h2" component="h3">
             Steps{figure.school && `: ${figure.school.toLowerCase()}`}{" "}
             <Box component="span" sx={{ fontWeight: 400 }}>
-              {figure.school_source.replace("flight manual: ", "")}
+              {sourceWords(figure.school_from)}
             </Box>
           </Typography>
           <Box
@@ -130,8 +131,8 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
   const { look } = useCloser(work.sortie.id, work.draft, figure.id);
   const [second, setSecond] = useState(0);
   const [running, setRunning] = useState(false);
-  const points = (look?.side.points ?? []) as number[][];
-  const end = points[points.length - 1]?.[T] ?? 0;
+  const points = look ? pointsOf(look.side) : [];
+  const end = points[points.length - 1]?.seconds ?? 0;
   const still =
     typeof window.matchMedia === "function" && window.matchMedia("(prefers-reduced-motion: reduce)").matches;
   useEffect(() => {
@@ -155,7 +156,7 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
     if (second >= end) setSecond(0);
     setRunning(!running);
   };
-  useKeys({ " ": play });
+  useCommands({ play: play });
   if (!look)
     return (
       <Typography role="status" sx={{ color: tokens.slate }}>
@@ -164,9 +165,9 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
     );
   const at = Math.max(
     0,
-    points.findIndex((p) => (p[T] ?? 0) >= second - 1e-6),
+    points.findIndex((p) => p.seconds >= second - 1e-6),
   );
-  const here = points[at] ?? [];
+  const here = nearestPoint(points, at);
   const unit = work.answer.envelope.speed_unit;
   const moments = look.side.moments.slice(0, 4);
   return (
@@ -179,7 +180,7 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
         at={at}
         onMoment={(i) => {
           setRunning(false);
-          setSecond(points[i]?.[T] ?? 0);
+          setSecond(nearestPoint(points, i).seconds);
         }}
         lines={[
           {
@@ -207,7 +208,7 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
       >
         <Button variant="outlined" onClick={play} sx={{ minHeight: 36, py: 0 }}>
           {running ? "Hold" : still ? "Next second" : "Fly it"}
-          <Key>space</Key>
+          <Key of="play" />
         </Button>
         <Slider
           size="small"
@@ -223,8 +224,8 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
           getAriaValueText={(v) => `${v.toFixed(1)} seconds`}
         />
         <Typography sx={{ ...narrow, fontSize: 14, minWidth: 178, textAlign: "right" }}>
-          {second.toFixed(1)} s: <b>{feet(here[UP])} ft</b>, {Math.round(here[IAS] ?? 0)} {unit},{" "}
-          {(here[G] ?? 1).toFixed(1)} g
+          {second.toFixed(1)} s: <b>{feet(here.height)} ft</b>, {Math.round(here.ias)} {unit},{" "}
+          {here.g.toFixed(1)} g
         </Typography>
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(4, minmax(0, 1fr))", gap: 1, mt: 0.5 }}>
@@ -233,10 +234,10 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
             <Box sx={{ gridColumn: "1 / 3" }}>
               <OutOfWindow
                 size={260}
-                pitch={here[PITCH] ?? 0}
-                bank={here[BANK] ?? 0}
-                heading={here[HEADING] ?? 0}
-                height={here[UP] ?? 0}
+                pitch={here.pitch}
+                bank={here.bank}
+                heading={here.heading}
+                height={here.height}
                 words="Ahead, now"
               />
             </Box>
@@ -246,15 +247,15 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
           </>
         ) : (
           moments.map((m) => {
-            const p = points[m.at] ?? [];
+            const p = nearestPoint(points, m.at);
             return (
               <OutOfWindow
                 key={m.at}
-                pitch={p[PITCH] ?? 0}
-                bank={p[BANK] ?? 0}
-                heading={p[HEADING] ?? 0}
-                height={p[UP] ?? 0}
-                words={`${m.words}: ${Math.round(p[IAS] ?? 0)} ${unit}`}
+                pitch={p.pitch}
+                bank={p.bank}
+                heading={p.heading}
+                height={p.height}
+                words={`${m.words}: ${Math.round(p.ias)} ${unit}`}
               />
             );
           })
@@ -277,8 +278,7 @@ function Goes({ look }: { figure: FigureAnswer; look: NonNullable<ReturnType<typ
       <Box component="ul" sx={{ m: 0, pl: 2.2, columns: 2, fontSize: 13.5, lineHeight: 1.35 }}>
         {dear.map((f) => (
           <li key={f.key} title={`${f.does} Counted as ${f.assumed}.`}>
-            {f.words}{" "}
-            {f.more && <WhyNumber answer={f.more} text={`+${f.more.shown}`} sx={{ color: tokens.stop }} />}
+            {f.words} {f.more && <WhyNumber answer={f.more} text={f.said} sx={{ color: tokens.stop }} />}
           </li>
         ))}
         {rest.map((f) => (
@@ -314,6 +314,6 @@ function Big({
   );
 }
 
-function feet(value: number | undefined): string {
-  return (Math.round((value ?? 0) / 10) * 10).toLocaleString("en");
+function feet(value: number): string {
+  return (Math.round(value / 10) * 10).toLocaleString("en");
 }

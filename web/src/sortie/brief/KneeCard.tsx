@@ -57,16 +57,14 @@ export function KneeCard({ work }: { work: SortieWork }) {
                 <br />
                 {f.spoken}
               </td>
-              <td style={{ fontSize: "14pt", fontWeight: 760, whiteSpace: "nowrap" }}>
-                {f.start.shown.replace(" ft", "")}
-              </td>
-              <td>{f.lowest_start.shown.replace(" ft", "")}</td>
+              <td style={{ fontSize: "14pt", fontWeight: 760, whiteSpace: "nowrap" }}>{f.start.number}</td>
+              <td>{f.lowest_start.number}</td>
               <td style={{ whiteSpace: "nowrap" }}>{f.entry.shown}</td>
-              <td>{f.take_over.shown.replace(" ft", "")}</td>
+              <td>{f.take_over.number}</td>
               <td>
-                {f.likely.shown.replace(" ft", "")}
+                {f.likely.number}
                 <br />
-                {f.worst.shown.replace(" ft", "")}
+                {f.worst.number}
               </td>
             </tr>
           ))}

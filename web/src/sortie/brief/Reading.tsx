@@ -1,7 +1,6 @@
+import { api } from "../../api/client";
 import { Box, Button, Checkbox, FormControlLabel, MenuItem, TextField, Typography } from "@mui/material";
-import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, server } from "../../api/client";
 import type { Person, Question, Sortie } from "../../api/types";
 import { dayAndTime } from "../../frame/dates";
 import { Trouble } from "../../frame/states";
@@ -14,17 +13,11 @@ import type { SortieWork } from "../useSortie";
 export function Reading({ work, person, figure }: { work: SortieWork; person: Person; figure: string }) {
   const { sortie } = work;
   const [text, setText] = useState("");
-  const path = { params: { path: { sortie_id: sortie.id } } };
+  const params = { path: { sortie_id: sortie.id } };
   const student = person.role === "student";
-  const open = ["planned", "briefed"].includes(sortie.stage);
   const onSuccess = (next: Sortie) => work.accept(next);
-  const read = useMutation({
-    mutationFn: () => answered(server.POST("/api/sorties/{sortie_id}/read", path)),
-    onSuccess,
-  });
-  const ask = useMutation({
-    mutationFn: () =>
-      answered(server.POST("/api/sorties/{sortie_id}/questions", { ...path, body: { text, figure } })),
+  const read = api.useMutation("post", "/api/sorties/{sortie_id}/read", { onSuccess });
+  const ask = api.useMutation("post", "/api/sorties/{sortie_id}/questions", {
     onSuccess: (next) => {
       onSuccess(next);
       setText("");
@@ -41,21 +34,21 @@ export function Reading({ work, person, figure }: { work: SortieWork; person: Pe
         <VerdictMark verdict={sortie.read?.current ? "fine" : "mind"} size={16} />
         <Typography sx={{ fontSize: 14 }}>{state}</Typography>
       </Box>
-      {student && open && !sortie.read?.current && (
+      {sortie.may.read && !sortie.read?.current && (
         <Button
           variant="contained"
           fullWidth
           sx={{ mt: 1 }}
           disabled={read.isPending}
-          onClick={() => read.mutate()}
+          onClick={() => read.mutate({ params })}
         >
           I have read it
         </Button>
       )}
       {sortie.questions.map((q) => (
-        <Asked key={q.id} question={q} work={work} mayAnswer={work.mayEdit} />
+        <Asked key={q.id} question={q} work={work} mayAnswer={sortie.may.save} />
       ))}
-      {student && sortie.stage !== "signed" && (
+      {sortie.may.ask && (
         <Box sx={{ mt: 1 }}>
           <TextField
             fullWidth
@@ -68,7 +61,7 @@ export function Reading({ work, person, figure }: { work: SortieWork; person: Pe
           <Button
             sx={{ mt: 0.5 }}
             disabled={text.trim().length < 3 || ask.isPending}
-            onClick={() => ask.mutate()}
+            onClick={() => ask.mutate({ params, body: { text, figure } })}
           >
             Ask
           </Button>
@@ -81,14 +74,8 @@ export function Reading({ work, person, figure }: { work: SortieWork; person: Pe
 
 function Asked({ question, work, mayAnswer }: { question: Question; work: SortieWork; mayAnswer: boolean }) {
   const [text, setText] = useState("");
-  const answer = useMutation({
-    mutationFn: () =>
-      answered(
-        server.POST("/api/sorties/{sortie_id}/questions/{question_id}", {
-          params: { path: { sortie_id: work.sortie.id, question_id: question.id } },
-          body: { text },
-        }),
-      ),
+  const params = { path: { sortie_id: work.sortie.id, question_id: question.id } };
+  const answer = api.useMutation("post", "/api/sorties/{sortie_id}/questions/{question_id}", {
     onSuccess: (next) => work.accept(next),
   });
   return (
@@ -123,7 +110,10 @@ function Asked({ question, work, mayAnswer }: { question: Question; work: Sortie
             onChange={(e) => setText(e.target.value)}
             slotProps={{ htmlInput: { maxLength: 1000 } }}
           />
-          <Button disabled={text.trim() === "" || answer.isPending} onClick={() => answer.mutate()}>
+          <Button
+            disabled={text.trim() === "" || answer.isPending}
+            onClick={() => answer.mutate({ params, body: { text } })}
+          >
             Answer
           </Button>
         </Box>

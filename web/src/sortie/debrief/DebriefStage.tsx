@@ -12,7 +12,7 @@ import { useState } from "react";
 import type { Attempt, LossAccount } from "../../api/types";
 import { HeightAccount } from "../../charts/HeightAccount";
 import { Key } from "../../frame/Key";
-import { useKeys } from "../../frame/keys";
+import { useCommands, type CommandName } from "../../frame/commands";
 import { HeightStrip } from "../../strip/HeightStrip";
 import { narrow, tokens } from "../../theme";
 import { editAttempt } from "../edits";
@@ -20,20 +20,20 @@ import { NumberField } from "../plan/NumberField";
 import { NotYet, type StageProps } from "../stage";
 
 type Grade = NonNullable<Attempt["grade"]>;
-const GRADES: [Grade, string][] = [
-  ["Shown", "s"],
-  ["Guided", "g"],
-  ["Sound", "o"],
-  ["Solo-ready", "r"],
+const GRADES: [Grade, CommandName][] = [
+  ["Shown", "gradeShown"],
+  ["Guided", "gradeGuided"],
+  ["Sound", "gradeSound"],
+  ["Solo-ready", "gradeSoloReady"],
 ];
 
 /** On the ground again: flown against planned, where the height went, one thing to say. */
 export default function DebriefStage({ work, select, move }: StageProps) {
-  const { answer, draft, sortie, change, mayEdit } = work;
+  const { answer, draft, sortie, change } = work;
   const [chosen, setChosen] = useState<string | null>(null);
   const attempts = draft.attempts;
   const attempt = attempts.find((a) => a.id === chosen) ?? attempts[0] ?? null;
-  const editable = mayEdit && ["flown", "debriefed"].includes(sortie.stage);
+  const editable = sortie.may.grade;
   const edit = (edits: Partial<Attempt>, gesture?: string) =>
     attempt && change(editAttempt(attempt.id, edits), gesture);
   const step = (by: number) => {
@@ -43,12 +43,12 @@ export default function DebriefStage({ work, select, move }: StageProps) {
       select(next.planned.id);
     }
   };
-  useKeys({
-    j: () => step(1),
-    k: () => step(-1),
+  useCommands({
+    next: () => step(1),
+    previous: () => step(-1),
     ...Object.fromEntries(
-      GRADES.map(([grade, key]) => [
-        key,
+      GRADES.map(([grade, command]) => [
+        command,
         () => {
           if (editable) edit({ grade });
         },
@@ -134,7 +134,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
           overflow: "hidden",
         }}
       >
-        {sortie.stage === "planned" || sortie.stage === "briefed" ? (
+        {!sortie.reached.includes("flown") ? (
           <NotYet work={work} stage="flown" words="Not flown yet. Before the debrief:" />
         ) : (
           <Typography variant="h2">
@@ -194,10 +194,10 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                 aria-label="Grade"
                 onChange={(_, grade: Grade | null) => edit({ grade })}
               >
-                {GRADES.map(([grade, key]) => (
+                {GRADES.map(([grade, command]) => (
                   <ToggleButton key={grade} value={grade} sx={{ px: 0.3, fontSize: 13, lineHeight: 1.1 }}>
                     {grade}
-                    <Key>{key}</Key>
+                    <Key of={command} />
                   </ToggleButton>
                 ))}
               </ToggleButtonGroup>
@@ -258,7 +258,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
             change((d) => ({ ...d, debrief: { ...d.debrief, next: e.target.value } }), "type debrief next")
           }
         />
-        {editable && sortie.stage === "flown" && (
+        {sortie.may.move === "debriefed" && (
           <Box
             sx={{
               position: "sticky",

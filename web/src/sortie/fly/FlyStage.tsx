@@ -1,11 +1,10 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useState } from "react";
-import type { Attempt, FigureAnswer } from "../../api/types";
+import type { Attempt, FigureAnswer, FlownBy } from "../../api/types";
 import { Empty } from "../../frame/states";
 import { narrow, tokens } from "../../theme";
 import { editAttempt, newAttempt, withAttempt } from "../edits";
 import { NotYet, type StageProps } from "../stage";
-import type { SortieWork } from "../useSortie";
 import { Tape } from "./Tape";
 
 export type HeightName = "start_ft" | "recover_ft" | "lowest_ft" | "level_ft";
@@ -15,11 +14,11 @@ const HEIGHTS: [HeightName, string][] = [
   ["lowest_ft", "Lowest"],
   ["level_ft", "Level"],
 ];
-const WHO: [Attempt["flown_by"], string][] = [
-  ["instructor", "I showed"],
-  ["student with talk", "With talk"],
-  ["student", "Student"],
-];
+const WHO: Record<FlownBy, string> = {
+  "instructor shows": "I showed",
+  "student with talk": "With talk",
+  "student alone": "Student",
+};
 
 /** In the air: one figure, one hand, ten seconds. */
 export default function FlyStage(props: StageProps) {
@@ -33,7 +32,7 @@ export default function FlyStage(props: StageProps) {
   const planned = work.draft.plan.figures.find((f) => f.id === figure?.id);
   const attempt = work.draft.attempts.filter((a) => a.planned.id === figure?.id).at(-1) ?? null;
   const [active, setActive] = useState<HeightName>("start_ft");
-  const editable = work.mayEdit && ["briefed", "flown", "debriefed"].includes(work.sortie.stage);
+  const editable = work.sortie.may.note;
   if (!figure || !planned) return <Empty>There is nothing to fly in this plan.</Empty>;
 
   const edit = (change: Partial<Attempt>, gesture?: string) =>
@@ -58,7 +57,7 @@ export default function FlyStage(props: StageProps) {
     }
   };
   const noted = work.draft.attempts.filter((a) => a.lowest_ft != null).length;
-  const below = attempt?.lowest_ft != null && attempt.lowest_ft < work.answer.floor.value;
+  const below = attempt?.lowest_ft != null && attempt.lowest_ft < figure.floor.value;
   return (
     <Box
       sx={{
@@ -80,12 +79,12 @@ export default function FlyStage(props: StageProps) {
           gap: 1.2,
         }}
       >
-        {work.sortie.stage === "planned" && (
+        {!work.sortie.reached.includes("briefed") && (
           <NotYet work={work} stage="briefed" words="Not briefed yet. Before anything can be noted here:" />
         )}
         {below && (
           <Typography role="alert" sx={{ color: tokens.stop, fontWeight: 760, fontSize: 20 }}>
-            Below the floor of {work.answer.floor.shown}.
+            Below the floor of {figure.floor.shown}.
           </Typography>
         )}
         <Box
@@ -96,12 +95,12 @@ export default function FlyStage(props: StageProps) {
             flex: 1,
           }}
         >
-          <Briefed figure={figure} n={at + 1} of={figures.length} work={work} />
+          <Briefed figure={figure} n={at + 1} of={figures.length} />
           <Box sx={{ display: "grid", gridTemplateColumns: "104px minmax(0, 1fr)", gap: 1.2, minWidth: 0 }}>
             <Tape
               value={attempt?.[active] ?? null}
               preset={preset(figure, attempt, active)}
-              floor={work.answer.floor.value}
+              floor={figure.floor.value}
               top={work.answer.block_top.value}
               takeOver={figure.take_over.value}
               label={HEIGHTS.find(([name]) => name === active)?.[1] ?? ""}
@@ -228,9 +227,9 @@ export default function FlyStage(props: StageProps) {
           disabled={!editable}
           value={attempt?.flown_by ?? null}
           aria-label="Who flew"
-          onChange={(_, who: Attempt["flown_by"] | null) => who && edit({ flown_by: who })}
+          onChange={(_, who: FlownBy | null) => who && edit({ flown_by: who })}
         >
-          {WHO.map(([value, words]) => (
+          {(Object.entries(WHO) as [FlownBy, string][]).map(([value, words]) => (
             <ToggleButton key={value} value={value} sx={{ minHeight: 64, fontSize: 17 }}>
               {words}
             </ToggleButton>
@@ -279,7 +278,7 @@ export default function FlyStage(props: StageProps) {
           >
             {at < figures.length - 1 ? `${at + 2} ${figures[at + 1]?.title}` : "Last"} ›
           </Button>
-          {editable && work.sortie.stage === "briefed" && (
+          {work.sortie.may.move === "flown" && (
             <Button variant="contained" onClick={() => move("flown", "debrief")}>
               Landed: {noted} noted
             </Button>
@@ -308,7 +307,7 @@ export function preset(figure: FigureAnswer, attempt: Attempt | null, name: Heig
   return name === "level_ft" && attempt?.lowest_ft != null ? attempt.lowest_ft : ft;
 }
 
-function Briefed({ figure, n, of, work }: { figure: FigureAnswer; n: number; of: number; work: SortieWork }) {
+function Briefed({ figure, n, of }: { figure: FigureAnswer; n: number; of: number }) {
   const big = (words: string, shown: string, colour: string = tokens.ink) => (
     <Box>
       <Typography
@@ -358,7 +357,7 @@ function Briefed({ figure, n, of, work }: { figure: FigureAnswer; n: number; of:
         )}
         {big("Enter at", figure.entry.shown)}
         {big(`My controls if ${figure.take_over_words}`, figure.take_over.shown, tokens.mindInk)}
-        {big("Floor", work.answer.floor.shown, tokens.stop)}
+        {big("Floor", figure.floor.shown, tokens.stop)}
       </Box>
       <Typography sx={{ fontSize: { xs: 17, sm: 23 }, fontWeight: 640, lineHeight: 1.25 }}>
         {figure.spoken}

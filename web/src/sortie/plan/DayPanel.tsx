@@ -64,7 +64,7 @@ export const DayPanel = memo(function DayPanel({ work, editable }: { work: Sorti
   const winds = day.winds ?? [];
   const setWind = (i: number, edit: Partial<(typeof winds)[number]>) =>
     set({ winds: winds.map((w, k) => (k === i ? { ...w, ...edit } : w)) }, "winds");
-  const daylight = answer.checks.find((c) => c.key === "daylight");
+  const daylight = answer.checks.find((c) => c.kind === "daylight");
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.35fr) minmax(0, 1fr)", gap: 2 }}>
       <Box>
@@ -161,6 +161,15 @@ export const DayPanel = memo(function DayPanel({ work, editable }: { work: Sorti
             note={from("wind_from_deg")}
             disabled={!editable}
             onValue={(v) => number(v, (n) => set({ wind_kt: n }, "wind_from_deg"))}
+          />
+          <NumberField
+            label="Gusts"
+            unit="kt"
+            optional
+            placeholder="none"
+            disabled={!editable}
+            value={day.gust_kt ?? null}
+            onValue={(v) => set({ gust_kt: v }, "wind_from_deg")}
           />
           <NumberField
             label="Cloud base"

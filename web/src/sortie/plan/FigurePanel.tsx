@@ -1,6 +1,6 @@
 import { Box, Typography } from "@mui/material";
 import { memo } from "react";
-import type { CloserLook, Figure, FigureAnswer, PlanAnswer, PlannedFigure } from "../../api/types";
+import type { CloserLook, Catalogue, FigureAnswer, PlanAnswer, PlannedFigure } from "../../api/types";
 import { GateMap } from "../../charts/GateMap";
 import { HeightAccount, planShade } from "../../charts/HeightAccount";
 import { SpeedAndG } from "../../charts/SpeedAndG";
@@ -16,7 +16,7 @@ interface Props {
   figure: FigureAnswer | null;
   look: CloserLook | null;
   answer: PlanAnswer;
-  catalogue: Figure[];
+  catalogue: Catalogue;
   change: SortieWork["change"];
   editable: boolean;
 }
@@ -32,7 +32,9 @@ export const FigurePanel = memo(function FigurePanel({
   editable,
 }: Props) {
   const unit = answer.envelope.speed_unit,
-    usual = catalogue.find((f) => f.key === planned.key)?.parameters.find((p) => p.name === "pull_g")?.usual;
+    usual = catalogue.figures
+      .find((f) => f.key === planned.key)
+      ?.parameters.find((p) => p.name === "pull_g")?.usual;
   const onPoint = useStable((speed: number, pull: number, gesture: string) =>
     change(
       editFigure(planned.id, { entry_ias: speed, parameters: { ...planned.parameters, pull_g: pull } }),
@@ -69,8 +71,7 @@ export const FigurePanel = memo(function FigurePanel({
               Entry speed by pull{" "}
               {look.gate.lowest && look.gate.highest && (
                 <Box component="span" sx={{ fontWeight: 450 }}>
-                  fine{" "}
-                  <WhyNumber answer={look.gate.lowest} text={look.gate.lowest.shown.replace(/ .*/, "")} /> to{" "}
+                  fine <WhyNumber answer={look.gate.lowest} text={look.gate.lowest.number} /> to{" "}
                   <WhyNumber answer={look.gate.highest} />
                 </Box>
               )}

@@ -7,15 +7,16 @@ import {
   ToggleButton,
   ToggleButtonGroup,
 } from "@mui/material";
-import type { Figure, FigureAnswer, PlannedFigure } from "../../api/types";
+import type { Catalogue, FigureAnswer, FlownBy, PlannedFigure } from "../../api/types";
 import { editFigure } from "../edits";
 import type { SortieWork } from "../useSortie";
+import { sourceWords } from "../../why/source";
 import { NumberField } from "./NumberField";
 
 interface Props {
   planned: PlannedFigure;
   figure: FigureAnswer | null;
-  catalogue: Figure[];
+  catalogue: Catalogue;
   change: SortieWork["change"];
   editable: boolean;
   unit: string;
@@ -23,15 +24,16 @@ interface Props {
 
 /** Everything that can be set about one figure. */
 export function FigureSettings({ planned, figure, catalogue, change, editable, unit }: Props) {
-  const kind = catalogue.find((f) => f.key === planned.key);
+  const kind = catalogue.figures.find((f) => f.key === planned.key);
   const set = (edit: Partial<PlannedFigure>, gesture?: string) =>
     change(editFigure(planned.id, edit), gesture);
   const typing = (what: string) => `type ${planned.id} ${what}`;
   const value = (name: string, usual: number) => planned.parameters?.[name] ?? usual;
   const numbers = kind?.parameters.filter((p) => !p.switch) ?? [],
     switches = kind?.parameters.filter((p) => p.switch) ?? [];
-  const schools = kind?.schools.filter((s) => !s.compared_only) ?? [];
-  const manual = figure?.school === "Flight manual";
+  const schools = kind?.schools ?? [];
+  const manual = figure?.of_the_manual ? figure : null;
+  const offered = schools.filter((s) => s.taught || s.key === manual?.school_key);
   return (
     <Box
       sx={{
@@ -57,7 +59,7 @@ export function FigureSettings({ planned, figure, catalogue, change, editable, u
         value={planned.entry_ias ?? null}
         optional
         disabled={!editable}
-        placeholder={figure ? figure.entry.shown.replace(/ .*/, "") : ""}
+        placeholder={figure ? figure.entry.number : ""}
         onValue={(v) => set({ entry_ias: v }, typing("entry"))}
       />
       {numbers.map((p) => (
@@ -108,42 +110,29 @@ export function FigureSettings({ planned, figure, catalogue, change, editable, u
         label="Who flies"
         value={planned.flown_by}
         disabled={!editable}
-        onChange={(e) => set({ flown_by: e.target.value as PlannedFigure["flown_by"] })}
+        onChange={(e) => set({ flown_by: e.target.value as FlownBy })}
         sx={{ gridColumn: "1 / -1" }}
       >
-        {["instructor shows", "student with talk", "student alone"].map((who) => (
+        {catalogue.flown_by.map((who) => (
           <MenuItem key={who} value={who}>
             {who}
           </MenuItem>
         ))}
       </TextField>
-      {schools.length > 0 && (
+      {offered.length > 0 && (
         <TextField
           select
-          label={
-            manual
-              ? `Recovery: ${figure.school_source.replace("flight manual: ", "")} wins`
-              : "Recovery school"
-          }
-          value={
-            manual
-              ? "flight_manual"
-              : (planned.school ??
-                schools.find((s) => s.name === figure?.school)?.key ??
-                schools[0]?.key ??
-                "")
-          }
-          disabled={!editable || manual}
+          label={manual ? `Recovery: ${sourceWords(manual.school_from)} wins` : "Recovery school"}
+          value={manual?.school_key ?? planned.school ?? figure?.school_key ?? offered[0]?.key ?? ""}
+          disabled={!editable || manual !== null}
           onChange={(e) => set({ school: e.target.value })}
           sx={{ gridColumn: "1 / -1" }}
         >
-          {schools
-            .filter(({ key }) => key !== "flight_manual" || manual)
-            .map(({ key, name }) => (
-              <MenuItem key={key} value={key}>
-                {name}
-              </MenuItem>
-            ))}
+          {offered.map(({ key, name }) => (
+            <MenuItem key={key} value={key}>
+              {name}
+            </MenuItem>
+          ))}
         </TextField>
       )}
     </Box>

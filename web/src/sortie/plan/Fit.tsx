@@ -12,7 +12,7 @@ import { useState } from "react";
 import { answered, Failed, server } from "../../api/client";
 import type { Difference, Fit } from "../../api/types";
 import { Key } from "../../frame/Key";
-import { useKeys } from "../../frame/keys";
+import { useCommands } from "../../frame/commands";
 import { Trouble } from "../../frame/states";
 import { tokens } from "../../theme";
 import { acceptFit } from "../edits";
@@ -77,7 +77,7 @@ export function FitPanel({ fit, work }: { fit: FitWork; work: SortieWork }) {
     if (found?.plan && chosen.length > 0) work.change(acceptFit(found.plan, chosen));
     fit.close();
   };
-  useKeys({ Enter: accept, Escape: fit.close });
+  useCommands({ accept: accept, leave: fit.close });
   return (
     <Paper
       component="section"
@@ -103,7 +103,8 @@ export function FitPanel({ fit, work }: { fit: FitWork; work: SortieWork }) {
             again={fit.failed instanceof Failed && fit.failed.status === 422 ? undefined : fit.ask}
           />
           <Button onClick={fit.close} sx={{ alignSelf: "start" }}>
-            Back<Key>Esc</Key>
+            Back
+            <Key of="leave" />
           </Button>
         </>
       )}
@@ -153,12 +154,12 @@ export function FitPanel({ fit, work }: { fit: FitWork; work: SortieWork }) {
                 {chosen.length === differences.length
                   ? "Accept"
                   : `Accept ${chosen.length} of ${differences.length}`}
-                <Key pale>Enter</Key>
+                <Key of="accept" pale />
               </Button>
             )}
             <Button onClick={fit.close}>
               {differences.length > 0 ? "Leave it as it was" : "Back"}
-              <Key>Esc</Key>
+              <Key of="leave" />
             </Button>
           </Box>
         </>

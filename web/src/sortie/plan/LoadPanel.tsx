@@ -1,7 +1,6 @@
 import { Box, FormControlLabel, MenuItem, Switch, TextField, Typography } from "@mui/material";
 import { memo } from "react";
-import { useQuery } from "@tanstack/react-query";
-import { answered, server } from "../../api/client";
+import { useFleet } from "../../api/questions";
 import type { PlanDocument } from "../../api/types";
 import { LoadEnvelope } from "../../charts/LoadEnvelope";
 import { day } from "../../frame/dates";
@@ -20,7 +19,7 @@ export const LoadPanel = memo(function LoadPanel({
   editable: boolean;
 }) {
   const { draft, change, answer } = work;
-  const fleet = useQuery({ queryKey: ["aircraft"], queryFn: () => answered(server.GET("/api/aircraft")) });
+  const fleet = useFleet();
   const aircraft = fleet.data?.find((a) => a.id === draft.aircraft_id);
   const { load } = draft.plan;
   const set = (edit: Partial<PlanDocument["load"]>, what: string) =>

@@ -32,7 +32,7 @@ export function NumberField({
   if (shows !== value) setShown({ text: numberIn(text) === value ? text : written(value), shows: value });
   const wrong =
     text.trim() === ""
-      ? optional
+      ? optional || value === null
         ? ""
         : "Write a number."
       : numberIn(text) === null

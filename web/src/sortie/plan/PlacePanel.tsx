@@ -1,7 +1,6 @@
 import { Box, MenuItem, TextField, Typography } from "@mui/material";
 import { memo } from "react";
-import { useQuery } from "@tanstack/react-query";
-import { answered, server } from "../../api/client";
+import { usePlaces } from "../../api/questions";
 import { PlanView } from "../../charts/PlanView";
 import { narrow, tokens } from "../../theme";
 import { WhyNumber } from "../../why/WhyNumber";
@@ -22,7 +21,7 @@ export const PlacePanel = memo(function PlacePanel({
   onSelect: (id: string) => void;
 }) {
   const { draft, change, answer } = work;
-  const places = useQuery({ queryKey: ["places"], queryFn: () => answered(server.GET("/api/places")) });
+  const places = usePlaces();
   const place = places.data?.find((p) => p.id === draft.place_id)?.place;
   const { day } = draft.plan,
     drift = answer.drift;

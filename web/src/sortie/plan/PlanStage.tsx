@@ -1,11 +1,11 @@
 import { Box, Button, Paper, Tab, Tabs, Typography } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { useOutletContext } from "react-router";
-import { answered, inOneLine, server } from "../../api/client";
-import type { Figure, FigureAnswer, Person } from "../../api/types";
+import { inOneLine } from "../../api/client";
+import { useCatalogue } from "../../api/questions";
+import type { Catalogue, FigureAnswer, Person } from "../../api/types";
 import { Key } from "../../frame/Key";
-import { useKeys } from "../../frame/keys";
+import { useCommands } from "../../frame/commands";
 import { useStable } from "../../frame/useStable";
 import { HeightStrip } from "../../strip/HeightStrip";
 import { narrow, tokens } from "../../theme";
@@ -23,23 +23,19 @@ import { PlacePanel } from "./PlacePanel";
 import { SequenceList } from "./SequenceList";
 import { SidePanel } from "./SidePanel";
 
-const NONE: Figure[] = [];
+const NONE: Catalogue = { figures: [], lessons: [], flown_by: [] };
 type Panel = "figure" | "side" | "day" | "load" | "place";
 
 /** The evening before: what is flown, from what height, and what it costs. */
 export function PlanStage({ work, selected, select, move }: StageProps) {
-  const { answer, draft, change, mayEdit } = work;
+  const { answer, draft, change } = work;
   // The strip follows the hand, and so do the fields that are typed into; the rest is drawn when the hand leaves time for it.
   const calm = useDeferredValue(work);
   const person = useOutletContext<Person>();
-  const editable = mayEdit && ["planned", "briefed"].includes(work.sortie.stage);
+  const editable = work.sortie.may.plan;
   const [adding, setAdding] = useState(false);
   const [panel, setPanel] = useState<Panel>("figure");
-  const catalogue = useQuery({
-    queryKey: ["catalogue"],
-    queryFn: () => answered(server.GET("/api/catalogue")),
-    staleTime: Infinity,
-  });
+  const catalogue = useCatalogue();
   const figure = answer.figures.find((f) => f.id === selected) ?? null;
   const planned = draft.plan.figures.find((f) => f.id === selected) ?? null;
   const starts = useMemo(
@@ -100,20 +96,20 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
     [change, person.name],
   );
   const calmFigure = calm.answer.figures.find((f) => f.id === selected) ?? null;
-  useKeys({
-    a: () => {
+  useCommands({
+    add: () => {
       if (editable) setAdding(true);
     },
-    f: () => fit.ask(),
-    r: () => again(false),
-    m: () => again(true),
-    Delete: remove,
-    ArrowUp: () => raise(50),
-    ArrowDown: () => raise(-50),
-    "[": () => {
+    fit: () => fit.ask(),
+    repeat: () => again(false),
+    mirror: () => again(true),
+    remove: remove,
+    higher: () => raise(50),
+    lower: () => raise(-50),
+    earlier: () => {
       if (editable && planned) onPlace(planned.id, at - 1, "");
     },
-    "]": () => {
+    later: () => {
       if (editable && planned) onPlace(planned.id, at + 1, "");
     },
   });
@@ -173,7 +169,8 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
             )}
             {editable && draft.plan.figures.length > 0 && (
               <Button size="small" variant="outlined" onClick={fit.ask} sx={{ minHeight: 30, py: 0 }}>
-                Fit it<Key>f</Key>
+                Fit it
+                <Key of="fit" />
               </Button>
             )}
           </Box>
@@ -243,7 +240,7 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
                   figure={calmFigure}
                   look={look}
                   answer={calm.answer}
-                  catalogue={catalogue.data?.figures ?? NONE}
+                  catalogue={catalogue.data ?? NONE}
                   change={change}
                   editable={editable}
                 />
@@ -361,7 +358,8 @@ function NoFigures({ editable, onAdd }: { editable: boolean; onAdd: () => void }
       <Typography sx={{ fontWeight: 680 }}>No figure yet: all the height is still yours.</Typography>
       {editable && (
         <Button variant="contained" onClick={onAdd} sx={{ justifySelf: "center" }}>
-          Add a figure<Key pale>a</Key>
+          Add a figure
+          <Key of="add" pale />
         </Button>
       )}
     </Box>

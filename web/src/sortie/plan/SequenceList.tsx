@@ -64,19 +64,24 @@ export const SequenceList = memo(function SequenceList({
                   }}
                 >
                   <Button size="small" disabled={i === 0} onClick={() => onPlace(planned.id, i - 1, "")}>
-                    Earlier<Key>[</Key>
+                    Earlier
+                    <Key of="earlier" />
                   </Button>
                   <Button size="small" disabled={i === last} onClick={() => onPlace(planned.id, i + 1, "")}>
-                    Later<Key>]</Key>
+                    Later
+                    <Key of="later" />
                   </Button>
                   <Button size="small" onClick={() => onAgain(false)}>
-                    Repeat<Key>r</Key>
+                    Repeat
+                    <Key of="repeat" />
                   </Button>
                   <Button size="small" onClick={() => onAgain(true)}>
-                    Mirror<Key>m</Key>
+                    Mirror
+                    <Key of="mirror" />
                   </Button>
                   <Button size="small" color="error" onClick={onRemove}>
-                    Remove<Key>Del</Key>
+                    Remove
+                    <Key of="remove" />
                   </Button>
                 </Box>
               )}
@@ -86,7 +91,8 @@ export const SequenceList = memo(function SequenceList({
       </Box>
       {editable && (
         <Button onClick={onAdd} sx={{ mt: 1 }}>
-          Add a figure<Key>a</Key>
+          Add a figure
+          <Key of="add" />
         </Button>
       )}
     </>
@@ -133,7 +139,7 @@ const Line = memo(function Line({
         {(!figure || figure.verdict !== "fine") && (
           <VerdictMark size={14} verdict={(figure?.verdict as "stop" | "mind" | undefined) ?? "stop"} />
         )}{" "}
-        {figure ? spent(figure) : ""}
+        {figure ? figure.spends : ""}
       </Box>
       <span />
       <Box
@@ -157,10 +163,3 @@ const Line = memo(function Line({
     </ButtonBase>
   );
 });
-
-/** Feet lost, or that nothing is, or what it rises. */
-function spent(figure: FigureAnswer): string {
-  if (figure.likely.value > 5) return `−${figure.likely.shown.replace(" ft", "")}`;
-  const rise = Math.ceil((figure.highest_point.value - figure.start.value) / 10) * 10;
-  return rise > 20 ? `up ${rise.toLocaleString("en")}` : "keeps";
-}

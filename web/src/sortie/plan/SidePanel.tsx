@@ -86,13 +86,7 @@ export function WhatIfs({ look }: { look: CloserLook }) {
             <span>{w.words}</span>
             <WhyNumber
               answer={w.more}
-              text={
-                w.more.value >= 5
-                  ? `+${w.more.shown}`
-                  : w.more.value <= -5
-                    ? `${w.more.shown.replace("-", "−")}`
-                    : "no more"
-              }
+              text={w.said}
               sx={{ fontSize: 16, whiteSpace: "nowrap", color: w.broken ? tokens.stop : tokens.ink }}
             />
           </Box>

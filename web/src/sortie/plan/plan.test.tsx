@@ -80,6 +80,7 @@ beforeEach(() => {
     catalogue: {
       figures: [figure, { ...figure, key: "loop", name: "Loop", family: "Looping" }],
       lessons: [],
+      flown_by: ["instructor shows", "student with talk", "student alone"],
     },
     closer: closerLook("f1"),
     aircraft: [],

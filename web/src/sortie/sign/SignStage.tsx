@@ -98,7 +98,7 @@ export default function SignStage({ work }: StageProps) {
         {answer.checks
           .filter((c) => c.overridden)
           .map((c) => (
-            <Typography key={c.key} sx={{ mt: 1, color: tokens.stop }}>
+            <Typography key={c.id} sx={{ mt: 1, color: tokens.stop }}>
               <VerdictMark verdict="overridden" /> {c.title}: overridden. {c.overridden}
             </Typography>
           ))}
@@ -137,9 +137,9 @@ export default function SignStage({ work }: StageProps) {
                 SHA-256 {signed.digest}
               </Typography>
             </Box>
-            {sortie.may_correct && <Correct work={work} />}
+            {sortie.may.correct && <Correct work={work} />}
           </>
-        ) : work.mayEdit ? (
+        ) : sortie.may.save ? (
           <SignForm work={work} />
         ) : (
           <Typography>Not signed yet.</Typography>
@@ -153,7 +153,7 @@ function SignForm({ work }: { work: SortieWork }) {
   const [password, setPassword] = useState("");
   const [problems, setProblems] = useState<Problem[]>([]);
   const [busy, setBusy] = useState(false);
-  const ready = work.sortie.stage === "debriefed";
+  const ready = work.sortie.may.sign;
   const submit = (event: React.FormEvent) => {
     event.preventDefault();
     setBusy(true);

@@ -1,0 +1,97 @@
+"""What of a document can be entered, field by field, as its model says: what an editor is made from."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any, Literal, Union, get_args, get_origin
+
+from annotated_types import MaxLen, MinLen
+from pydantic import BaseModel
+from pydantic.fields import FieldInfo
+
+from keelturn.aircraft.card import Card
+from keelturn.document import Document, Standard, Stated
+from keelturn.school.place import Place
+from keelturn.school.standards import Standards
+
+Enter = Literal["stated", "number", "text", "lines", "choice", "switch", "section", "list", "by figure"]
+
+
+@dataclass(frozen=True, slots=True)
+class FieldSpec:
+    """path: by names and dots from the document. under: the heading it stands under. unit: "speed" is the
+    aircraft's own. stated: a number with its source. section: whether the optional part of the document at
+    this path is there at all; what stands in it has its path as `within`. list: of how many rows, and the
+    fields of one."""
+
+    path: str
+    enter: Enter
+    label: str
+    unit: str
+    under: str
+    within: str
+    optional: bool
+    choices: tuple[str, ...] = ()
+    least_rows: int = 0
+    most_rows: int | None = None
+    of: tuple["FieldSpec", ...] = ()
+
+
+DOCUMENTS: Mapping[str, type[Document]] = {"card": Card, "place": Place, "standards": Standards}
+
+
+def fields_of(
+    model: type[BaseModel], path: str = "", under: str = "", within: str = ""
+) -> Iterator[FieldSpec]:
+    """In the order in which the model has them, parts of parts included."""
+    for name, info in model.model_fields.items():
+        if not (info.json_schema_extra or {}).get("hidden"):  # type: ignore[union-attr]
+            yield from _fields(f"{path}{name}", info, under, within)
+
+
+def _fields(path: str, info: FieldInfo, under: str, within: str) -> Iterator[FieldSpec]:
+    kind, optional = _without_none(info.annotation)
+    label, unit = info.title or path, str((info.json_schema_extra or {}).get("unit", ""))  # type: ignore[union-attr]
+    made, of = get_origin(kind), get_args(kind)
+
+    def spec(enter: Enter, at: str = path, words: str = label, **more: Any) -> FieldSpec:
+        return FieldSpec(at, enter, words, unit, under, within, optional, **more)
+
+    if made is dict and get_origin(of[0]) is Literal:
+        for key in get_args(of[0]):
+            words = label.format(key=key)
+            if issubclass(of[1], Stated | Standard):
+                yield spec("stated", f"{path}.{key}", words, choices=_sources(of[1]))
+            else:
+                yield from fields_of(of[1], f"{path}.{key}.", words, within)
+    elif made is dict:
+        yield spec("by figure", choices=_sources(Stated))
+    elif made is tuple and issubclass(of[0], Document):
+        least = next((m.min_length for m in info.metadata if isinstance(m, MinLen)), 0)
+        most = next((m.max_length for m in info.metadata if isinstance(m, MaxLen)), None)
+        rows = tuple(fields_of(of[0]))
+        yield spec("list", least_rows=least, most_rows=most, of=rows)
+    elif made is tuple:
+        yield spec("lines")
+    elif made is Literal:
+        yield spec("choice", choices=tuple(map(str, of)))
+    elif issubclass(kind, Stated | Standard):
+        yield spec("stated", choices=_sources(kind))
+    elif issubclass(kind, Document):
+        if optional:
+            yield spec("section")
+        yield from fields_of(kind, f"{path}.", label, path if optional else within)
+    else:
+        plain: Enter = "switch" if kind is bool else "text" if kind is str else "number"
+        yield spec(plain)
+
+
+def _without_none(annotation: Any) -> tuple[Any, bool]:
+    """The type, and whether it may be left out."""
+    if get_origin(annotation) in (Union, type(int | None)):
+        kinds = [kind for kind in get_args(annotation) if kind is not type(None)]
+        return kinds[0], True
+    return annotation, False
+
+
+def _sources(kind: type[BaseModel]) -> tuple[str, ...]:
+    return get_args(kind.model_fields["source"].annotation)

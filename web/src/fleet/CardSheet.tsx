@@ -1,0 +1,79 @@
+import { Box, Paper, Typography } from "@mui/material";
+import type { Aircraft, Card, FieldSpec } from "../api/types";
+import { byHeading } from "../forms/fill";
+import { ReadRows } from "../forms/StatedTable";
+import { day } from "../frame/dates";
+import { tokens } from "../theme";
+import { VerdictMark } from "../verdict/VerdictMark";
+
+const FACTS = { display: "flex", gap: 3, flexWrap: "wrap", mb: 1.5, alignItems: "center" };
+const SHEETS = {
+  display: "grid",
+  gridTemplateColumns: "repeat(auto-fit, minmax(300px, 1fr))",
+  gap: 2,
+  alignItems: "start",
+};
+
+interface Props {
+  aircraft: Aircraft;
+  fields: FieldSpec[];
+  /** Figures' names by their keys. */ names: Map<string, string>;
+}
+
+/** An aircraft's card to read, every number with its source. */
+export function CardSheet({ aircraft, fields, names }: Props) {
+  const { card } = aircraft;
+  const spins = card.spin?.approved ?? false;
+  const stated = fields.filter((f) => f.enter === "stated" && (f.within !== "spin" || card.spin));
+  return (
+    <>
+      <Box sx={FACTS}>
+        <Typography sx={{ display: "flex", gap: 1, alignItems: "center", fontWeight: 680 }}>
+          <VerdictMark verdict={spins ? "fine" : "stop"} />
+          {spins ? "Spins approved" : "Spins not approved"}
+        </Typography>
+        <Typography>
+          {card.category} category, {card.thrust}
+        </Typography>
+        <Typography>
+          Parachutes packed {aircraft.parachutes_packed_on ? day(aircraft.parachutes_packed_on) : "not known"}
+        </Typography>
+      </Box>
+      <Typography sx={{ mb: 1.5, fontSize: 14 }}>
+        <b>Approved:</b>{" "}
+        {Object.keys(card.approved)
+          .map((key) => (names.get(key) ?? key).toLowerCase())
+          .join(", ")}
+      </Typography>
+      {card.spin && (card.spin.recovery ?? []).length > 0 && (
+        <Typography sx={{ mb: 1.5 }}>
+          <b>Spin recovery of the manual ({card.spin.ref}):</b> {card.spin.recovery?.join(" ")}
+        </Typography>
+      )}
+      <Box sx={SHEETS}>
+        {byHeading(stated)
+          .filter(([heading]) => !heading.startsWith("Spin, "))
+          .map(([heading, group]) => (
+            <Paper key={heading} sx={{ border: `1px solid ${tokens.hairline}`, p: 1.5 }}>
+              <Typography variant="h2">{heading || "Engine"}</Typography>
+              <ReadRows document={card} fields={group} speedUnit={card.speed_unit} />
+            </Paper>
+          ))}
+      </Box>
+    </>
+  );
+}
+
+/** What of a card is told apart in its history. */
+export function cardWords(document: unknown): string {
+  const { card, parachutes_packed_on } = (document ?? {}) as { card?: Card; parachutes_packed_on?: string };
+  if (!card) return "not in the fleet";
+  const { stall_ias, manoeuvring_ias, never_exceed_ias } = card.speeds;
+  return [
+    `stall ${stall_ias.value}`,
+    `Va ${manoeuvring_ias.value}`,
+    `Vne ${never_exceed_ias.value} ${card.speed_unit}`,
+    `${card.limits.most_g.value} g`,
+    `parachutes ${parachutes_packed_on ?? "not known"}`,
+  ].join(", ");
+}

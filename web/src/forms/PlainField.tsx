@@ -1,0 +1,107 @@
+import { Box, Checkbox, FormControlLabel, MenuItem, TextField } from "@mui/material";
+import { Controller, type Control, type FieldValues } from "react-hook-form";
+import type { FieldSpec, Problem } from "../api/types";
+import { NumberField } from "../sortie/plan/NumberField";
+import { tokens } from "../theme";
+import { unitOf } from "./fill";
+
+interface Props {
+  field: FieldSpec;
+  control: Control<FieldValues>;
+  /** Where in the document, when the field is of a row of a list. */ path?: string;
+  speedUnit?: string;
+  problems?: Problem[];
+  wide?: boolean;
+}
+
+/** One thing that is typed, chosen or switched. */
+export function PlainField({
+  field,
+  control,
+  path = field.path,
+  speedUnit = "",
+  problems = [],
+  wide,
+}: Props) {
+  return (
+    <Box sx={wide ? { gridColumn: "1 / -1" } : undefined}>
+      <Controller
+        name={path}
+        control={control}
+        render={({ field: { value, onChange } }) => (
+          <Entered field={field} value={value as unknown} onChange={onChange} speedUnit={speedUnit} />
+        )}
+      />
+      <Wrong problems={problems} />
+    </Box>
+  );
+}
+
+interface EnteredProps {
+  field: FieldSpec;
+  value: unknown;
+  onChange: (value: unknown) => void;
+  speedUnit: string;
+}
+
+function Entered({ field, value, onChange, speedUnit }: EnteredProps) {
+  if (field.enter === "number")
+    return (
+      <NumberField
+        label={field.label}
+        unit={unitOf(field, speedUnit)}
+        optional={field.optional}
+        placeholder={field.optional ? "none" : undefined}
+        value={(value as number | null | undefined) ?? null}
+        onValue={onChange}
+      />
+    );
+  if (field.enter === "switch")
+    return (
+      <FormControlLabel
+        label={field.label}
+        control={
+          <Checkbox size="small" checked={value === true} onChange={(e) => onChange(e.target.checked)} />
+        }
+      />
+    );
+  if (field.enter === "choice")
+    return (
+      <TextField
+        select
+        fullWidth
+        label={field.label}
+        value={value ?? field.choices[0] ?? ""}
+        onChange={(e) => onChange(e.target.value)}
+      >
+        {field.choices.map((choice) => (
+          <MenuItem key={choice} value={choice}>
+            {choice}
+          </MenuItem>
+        ))}
+      </TextField>
+    );
+  if (field.enter === "lines")
+    return (
+      <TextField
+        multiline
+        fullWidth
+        minRows={2}
+        label={field.label}
+        value={((value as string[] | undefined) ?? []).join("\n")}
+        onChange={(e) => onChange(e.target.value === "" ? [] : e.target.value.split("\n"))}
+      />
+    );
+  return (
+    <TextField fullWidth label={field.label} value={value ?? ""} onChange={(e) => onChange(e.target.value)} />
+  );
+}
+
+/** What is wrong at a field and what to do, said there. */
+export function Wrong({ problems }: { problems: Problem[] }) {
+  return problems.map((p) => (
+    <Box key={p.what} role="alert" sx={{ color: tokens.stop, fontSize: 12.5, fontWeight: 620 }}>
+      {p.what}. {p.do}
+    </Box>
+  ));
+}
