@@ -18,6 +18,7 @@ from tools.chromium import open_chromium, set_viewport
 BASE = Path(__file__).resolve().parent.parent
 PICTURES = Path(os.environ.get("SHOTS_TO", BASE / "docs" / "screenshots"))
 PASSWORD = "height-is-the-budget"
+THE_DAY = "2026-05-14T08:00"
 
 
 def free_port() -> int:
@@ -28,7 +29,8 @@ def free_port() -> int:
 
 
 def serve(data: str) -> tuple[subprocess.Popen[bytes], str]:
-    env = {**os.environ, "KEELTURN_DATA": data, "DJANGO_SETTINGS_MODULE": "server.settings"}
+    settings = {"KEELTURN_DATA": data, "KEELTURN_NOW": THE_DAY, "DJANGO_SETTINGS_MODULE": "server.settings"}
+    env = {**os.environ, **settings}
     python = sys.executable
     if not (Path(data) / "keelturn.sqlite3").exists():
         subprocess.run([python, "manage.py", "migrate", "-v0"], cwd=BASE, env=env, check=True)

@@ -19,9 +19,9 @@ Enter = Literal["stated", "number", "text", "lines", "choice", "switch", "sectio
 @dataclass(frozen=True, slots=True)
 class FieldSpec:
     """path: by names and dots from the document. under: the heading it stands under. unit: "speed" is the
-    aircraft's own. stated: a number with its source. section: whether the optional part of the document at
-    this path is there at all; what stands in it has its path as `within`. list: of how many rows, and the
-    fields of one."""
+    aircraft's own. stated: a number with its source, of which choices has the usual one first. section:
+    whether the optional part of the document at this path is there at all; what stands in it has its path as
+    `within`. list: of how many rows, and the fields of one."""
 
     path: str
     enter: Enter
@@ -31,6 +31,7 @@ class FieldSpec:
     within: str
     optional: bool
     choices: tuple[str, ...] = ()
+    most_letters: int | None = None
     least_rows: int = 0
     most_rows: int | None = None
     of: tuple["FieldSpec", ...] = ()
@@ -67,9 +68,7 @@ def _fields(path: str, info: FieldInfo, under: str, within: str) -> Iterator[Fie
         yield spec("by figure", choices=_sources(Stated))
     elif made is tuple and issubclass(of[0], Document):
         least = next((m.min_length for m in info.metadata if isinstance(m, MinLen)), 0)
-        most = next((m.max_length for m in info.metadata if isinstance(m, MaxLen)), None)
-        rows = tuple(fields_of(of[0]))
-        yield spec("list", least_rows=least, most_rows=most, of=rows)
+        yield spec("list", least_rows=least, most_rows=_most(info), of=tuple(fields_of(of[0])))
     elif made is tuple:
         yield spec("lines")
     elif made is Literal:
@@ -82,7 +81,7 @@ def _fields(path: str, info: FieldInfo, under: str, within: str) -> Iterator[Fie
         yield from fields_of(kind, f"{path}.", label, path if optional else within)
     else:
         plain: Enter = "switch" if kind is bool else "text" if kind is str else "number"
-        yield spec(plain)
+        yield spec(plain, most_letters=_most(info) if plain == "text" else None)
 
 
 def _without_none(annotation: Any) -> tuple[Any, bool]:
@@ -93,5 +92,12 @@ def _without_none(annotation: Any) -> tuple[Any, bool]:
     return annotation, False
 
 
+def _most(info: FieldInfo) -> int | None:
+    return next((m.max_length for m in info.metadata if isinstance(m, MaxLen)), None)
+
+
 def _sources(kind: type[BaseModel]) -> tuple[str, ...]:
-    return get_args(kind.model_fields["source"].annotation)
+    """What a number's source may be, the usual one first."""
+    source = kind.model_fields["source"]
+    others = [words for words in get_args(source.annotation) if words != source.default]
+    return (source.default, *others)

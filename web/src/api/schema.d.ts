@@ -2781,9 +2781,9 @@ export interface components {
         /**
          * FieldSpec
          * @description path: by names and dots from the document. under: the heading it stands under. unit: "speed" is the
-         *     aircraft's own. stated: a number with its source. section: whether the optional part of the document at
-         *     this path is there at all; what stands in it has its path as `within`. list: of how many rows, and the
-         *     fields of one.
+         *     aircraft's own. stated: a number with its source, of which choices has the usual one first. section:
+         *     whether the optional part of the document at this path is there at all; what stands in it has its path as
+         *     `within`. list: of how many rows, and the fields of one.
          */
         FieldSpec: {
             /** Path */
@@ -2808,6 +2808,8 @@ export interface components {
              * @default []
              */
             choices: string[];
+            /** Most Letters */
+            most_letters?: number | null;
             /**
              * Least Rows
              * @default 0

@@ -94,7 +94,7 @@ export function CardEditor({ aircraft, start, fields, figures, onClose, onStored
               control={control}
               render={({ field: { value, onChange } }) => (
                 <FormControlLabel
-                  label={`The manual has a section: ${section.label.toLowerCase()}`}
+                  label={`The manual has a ${section.label.toLowerCase()} section`}
                   control={
                     <Switch
                       checked={value != null}

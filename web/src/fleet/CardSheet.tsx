@@ -7,12 +7,7 @@ import { tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
 
 const FACTS = { display: "flex", gap: 3, flexWrap: "wrap", mb: 1.5, alignItems: "center" };
-const SHEETS = {
-  display: "grid",
-  gridTemplateColumns: "repeat(auto-fit, minmax(300px, 1fr))",
-  gap: 2,
-  alignItems: "start",
-};
+const SHEETS = { columns: "300px", columnGap: 2, "& > *": { breakInside: "avoid", mb: 2 } };
 
 interface Props {
   aircraft: Aircraft;
@@ -51,7 +46,7 @@ export function CardSheet({ aircraft, fields, names }: Props) {
         </Typography>
       )}
       <Box sx={SHEETS}>
-        {byHeading(stated)
+        {byHeading([...stated.filter((f) => f.under !== ""), ...stated.filter((f) => f.under === "")])
           .filter(([heading]) => !heading.startsWith("Spin, "))
           .map(([heading, group]) => (
             <Paper key={heading} sx={{ border: `1px solid ${tokens.hairline}`, p: 1.5 }}>

@@ -45,7 +45,7 @@ export function ListRows({ field, control, speedUnit, problems, in_ }: Props) {
           ) : (
             <Button
               disabled={rows.length <= field.least_rows}
-              aria-label={`Remove ${field.label.toLowerCase()} ${i + 1}`}
+              aria-label={`Remove row ${i + 1} of ${field.label}`}
               onClick={() => remove(i)}
             >
               Remove
@@ -56,10 +56,11 @@ export function ListRows({ field, control, speedUnit, problems, in_ }: Props) {
       {!fixed && (
         <Button
           sx={{ justifySelf: "start" }}
+          aria-label={`Add a row: ${field.label}`}
           disabled={field.most_rows != null && rows.length >= field.most_rows}
           onClick={() => append(Object.fromEntries(field.of.map((of) => [of.path, emptyOf(of)])))}
         >
-          Add: {field.label.toLowerCase()}
+          Add a row
         </Button>
       )}
     </Box>

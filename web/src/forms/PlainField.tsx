@@ -11,20 +11,12 @@ interface Props {
   /** Where in the document, when the field is of a row of a list. */ path?: string;
   speedUnit?: string;
   problems?: Problem[];
-  wide?: boolean;
 }
 
 /** One thing that is typed, chosen or switched. */
-export function PlainField({
-  field,
-  control,
-  path = field.path,
-  speedUnit = "",
-  problems = [],
-  wide,
-}: Props) {
+export function PlainField({ field, control, path = field.path, speedUnit = "", problems = [] }: Props) {
   return (
-    <Box sx={wide ? { gridColumn: "1 / -1" } : undefined}>
+    <Box sx={isLong(field) ? { gridColumn: "1 / -1" } : undefined}>
       <Controller
         name={path}
         control={control}
@@ -93,8 +85,20 @@ function Entered({ field, value, onChange, speedUnit }: EnteredProps) {
       />
     );
   return (
-    <TextField fullWidth label={field.label} value={value ?? ""} onChange={(e) => onChange(e.target.value)} />
+    <TextField
+      fullWidth
+      multiline={isLong(field)}
+      label={field.label}
+      value={value ?? ""}
+      onChange={(e) => onChange(e.target.value)}
+      slotProps={{ htmlInput: { maxLength: field.most_letters ?? undefined } }}
+    />
   );
+}
+
+/** Text that wants the whole width. */
+export function isLong(field: FieldSpec): boolean {
+  return field.enter === "lines" || (field.most_letters ?? 0) > 200;
 }
 
 /** What is wrong at a field and what to do, said there. */

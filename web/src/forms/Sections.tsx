@@ -48,7 +48,6 @@ function Plain({ fields, columns, ...rest }: Props) {
           control={rest.control}
           speedUnit={rest.speedUnit}
           problems={problemsAt(rest.problems, rest.in_, field.path)}
-          wide={field.enter === "lines"}
         />
       ))}
     </Box>

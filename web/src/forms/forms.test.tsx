@@ -111,11 +111,11 @@ describe("a form made from fields", () => {
         onSent={(s) => sent.push(s)}
       />,
     );
-    expect(screen.getByRole("button", { name: "Remove tanks 1" })).toBeDisabled();
-    await userEvent.click(screen.getByRole("button", { name: "Add: tanks" }));
-    expect(screen.getByRole("button", { name: "Add: tanks" })).toBeDisabled();
+    expect(screen.getByRole("button", { name: "Remove row 1 of Tanks" })).toBeDisabled();
+    await userEvent.click(screen.getByRole("button", { name: "Add a row: Tanks" }));
+    expect(screen.getByRole("button", { name: "Add a row: Tanks" })).toBeDisabled();
     await userEvent.type(screen.getAllByLabelText("Tank")[1]!, "Right");
-    await userEvent.click(screen.getByRole("button", { name: "Remove tanks 1" }));
+    await userEvent.click(screen.getByRole("button", { name: "Remove row 1 of Tanks" }));
     await userEvent.click(screen.getByRole("button", { name: "Store" }));
     expect(sent).toEqual([{ tanks: [{ name: "Right", usable: null }] }]);
   });

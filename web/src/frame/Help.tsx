@@ -1,29 +1,16 @@
 import { Box, Dialog, DialogContent, DialogTitle, Typography } from "@mui/material";
-import { byPlace } from "./commands";
+import { byPlace, type Command } from "./commands";
 import { Cap } from "./Key";
 
 export function Help({ onClose }: { onClose: () => void }) {
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
+    <Dialog open onClose={onClose} fullWidth maxWidth="md">
       <DialogTitle>Help</DialogTitle>
       <DialogContent>
-        <Box
-          component="dl"
-          sx={{ display: "grid", gridTemplateColumns: "max-content 1fr", gap: "6px 16px", m: 0 }}
-        >
-          {byPlace().map(([where, commands]) => [
-            <Box component="dt" key={where} sx={{ gridColumn: "1 / -1", fontWeight: 680 }}>
-              {where}
-            </Box>,
-            ...commands.map(({ shown, words }) => [
-              <dt key={`${where} ${shown}`}>
-                <Cap>{shown}</Cap>
-              </dt>,
-              <Box component="dd" key={words} sx={{ m: 0 }}>
-                {words}
-              </Box>,
-            ]),
-          ])}
+        <Box sx={{ columns: { xs: 1, sm: 2, md: 3 }, columnGap: 3 }}>
+          {byPlace().map(([where, commands]) => (
+            <Keys key={where} where={where} commands={commands} />
+          ))}
         </Box>
         <Typography sx={{ mt: 2 }}>
           Every number with a dotted line under it answers "why?". Stop is an octagon, mind a diamond, fine a
@@ -36,5 +23,25 @@ export function Help({ onClose }: { onClose: () => void }) {
         </Typography>
       </DialogContent>
     </Dialog>
+  );
+}
+
+const LIST = { display: "grid", gridTemplateColumns: "max-content 1fr", gap: "4px 12px", m: 0, mb: 1.5 };
+
+function Keys({ where, commands }: { where: string; commands: Command[] }) {
+  return (
+    <Box component="section" sx={{ breakInside: "avoid" }}>
+      <Typography variant="h2">{where}</Typography>
+      <Box component="dl" sx={LIST}>
+        {commands.map(({ shown, words }) => [
+          <dt key={shown}>
+            <Cap>{shown}</Cap>
+          </dt>,
+          <Box component="dd" key={words} sx={{ m: 0 }}>
+            {words}
+          </Box>,
+        ])}
+      </Box>
+    </Box>
   );
 }

@@ -1,7 +1,7 @@
 /** Everything that has a key: which, where, and what it does. Screens bind them, controls show them, Help lists them. */
 import { useKeys } from "./keys";
 
-interface Command {
+export interface Command {
   keys: readonly string[];
   /** How the key is written on a control and in Help. */ shown: string;
   words: string;
