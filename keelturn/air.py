@@ -26,11 +26,6 @@ TROPOPAUSE_M = 11000.0
 A0 = math.sqrt(GAMMA * R_AIR * T0)
 
 
-def standard_temperature(height_m: float) -> float:
-    """Temperature (K) in the standard atmosphere, -5 to 20 km. Doc 7488 section 2."""
-    return T0 - LAPSE * min(height_m, TROPOPAUSE_M)
-
-
 def tropospheric_pressure(height_m: Number) -> Number:
     """Pressure (Pa) in the standard atmosphere, -5 to 11 km; number or array. Doc 7488 section 2."""
     pressure: Number = P0 * (1.0 - LAPSE * height_m / T0) ** PRESSURE_POWER

@@ -11,11 +11,15 @@ HIGHEST_FT = 30000.0
 CardSource = Literal["flight manual", "placard", "measured here", "school", "common practice"]
 
 
+# Where it stands, what is wrong, what to do.
+Trouble = tuple[str, str, str]
+
+
 class Wrong(ValueError):
     """What cannot be, of a document or of something read: each problem with where it stands, what is wrong
     and what to do."""
 
-    def __init__(self, *problems: tuple[str, str, str]) -> None:
+    def __init__(self, *problems: Trouble) -> None:
         super().__init__("; ".join(f"{where}: {what}. {do}" for where, what, do in problems))
         self.problems = problems
 

@@ -11,12 +11,39 @@ from pydantic import model_validator
 
 from keelturn.air import Number
 from keelturn.document import SPEED as OWN_SPEED
-from keelturn.document import Above, Document, Stated, Wrong, told
+from keelturn.document import Above, Document, Stated, Trouble, Wrong, told
 from keelturn.units import SPEED, SpeedUnit
 from keelturn.working import Answer
 
 ThrustLaw = Literal["fixed pitch", "constant speed", "jet"]
 SpinVariant = Literal["accelerated", "flat", "inverted", "inverted flat"]
+
+
+# How the numbers are called when they are said to contradict each other, and which must be below which.
+SAID = {
+    "stall_ias": "the stall",
+    "stall_flap_ias": "the stall with flap",
+    "glide_ias": "best glide",
+    "climb_ias": "best climb",
+    "manoeuvring_ias": "Va",
+    "normal_most_ias": "Vno",
+    "never_exceed_ias": "Vne",
+    "flap_most_ias": "Vfe",
+    "rolling_g": "while rolling",
+    "flap_g": "with flap",
+}
+LOWER_AND_HIGHER = (
+    ("stall_flap_ias", "stall_ias"),
+    ("stall_ias", "manoeuvring_ias"),
+    ("manoeuvring_ias", "never_exceed_ias"),
+    ("stall_ias", "glide_ias"),
+    ("glide_ias", "never_exceed_ias"),
+    ("stall_ias", "climb_ias"),
+    ("climb_ias", "never_exceed_ias"),
+    ("stall_flap_ias", "flap_most_ias"),
+    ("flap_most_ias", "never_exceed_ias"),
+    ("normal_most_ias", "never_exceed_ias"),
+)
 
 
 class Station(Document):
@@ -175,110 +202,72 @@ class Card(Document):
         return stated.answer(label, self.speed_unit)
 
 
-# How the numbers are called when they are said to contradict each other.
-SAID = {
-    "stall_ias": "the stall",
-    "stall_flap_ias": "the stall with flap",
-    "glide_ias": "best glide",
-    "climb_ias": "best climb",
-    "manoeuvring_ias": "Va",
-    "normal_most_ias": "Vno",
-    "never_exceed_ias": "Vne",
-    "flap_most_ias": "Vfe",
-    "rolling_g": "while rolling",
-    "flap_g": "with flap",
-}
-
-
-def _disagreements(card: Card) -> Iterator[tuple[str, str, str]]:
-    """(where, what, what to do) for every pair of numbers that contradict each other."""
-    speeds, limits, balance = card.speeds, card.limits, card.balance
+def _speeds_disagree(speeds: Speeds) -> Iterator[Trouble]:
     named: dict[str, float] = {name: stated.value for name, stated in speeds if isinstance(stated, Stated)}
-    for low, high in (
-        ("stall_flap_ias", "stall_ias"),
-        ("stall_ias", "manoeuvring_ias"),
-        ("manoeuvring_ias", "never_exceed_ias"),
-        ("stall_ias", "glide_ias"),
-        ("glide_ias", "never_exceed_ias"),
-        ("stall_ias", "climb_ias"),
-        ("climb_ias", "never_exceed_ias"),
-        ("stall_flap_ias", "flap_most_ias"),
-        ("flap_most_ias", "never_exceed_ias"),
-        ("normal_most_ias", "never_exceed_ias"),
-    ):
+    for low, high in LOWER_AND_HIGHER:
         if named[low] >= named[high]:
-            yield (
-                f"speeds.{low}",
-                f"{SAID[low]} ({named[low]:g}) must be below {SAID[high]} ({named[high]:g})",
-                "Correct one of them.",
-            )
-    most = limits.most_g.value
+            words = f"{SAID[low]} ({named[low]:g}) must be below {SAID[high]} ({named[high]:g})"
+            yield f"speeds.{low}", words, "Correct one of them."
+
+
+def _limits_disagree(limits: Limits) -> Iterator[Trouble]:
+    most, least = limits.most_g.value, limits.least_g.value
     if most <= 1:
-        yield (
-            "limits.most_g",
-            f"the limit of {most:g} g is not above 1",
-            "Level flight alone needs 1 g: copy the limit again.",
-        )
-    if limits.least_g.value >= 0:
-        yield (
-            "limits.least_g",
-            f"the least g ({limits.least_g.value:g}) is not below 0",
-            "Write it with its minus sign.",
-        )
+        hint = "Level flight alone needs 1 g: copy the limit again."
+        yield "limits.most_g", f"the limit of {most:g} g is not above 1", hint
+    if least >= 0:
+        yield "limits.least_g", f"the least g ({least:g}) is not below 0", "Write it with its minus sign."
     for name, lower in (("rolling_g", limits.rolling_g.value), ("flap_g", limits.flap_g.value)):
         if lower > most or lower <= 1:
-            yield (
-                f"limits.{name}",
-                f"the limit {SAID[name]} ({lower:g}) must lie above 1 and not above the limit ({most:g})",
-                "Correct one of them.",
-            )
+            words = f"the limit {SAID[name]} ({lower:g}) must lie above 1 and not above the limit ({most:g})"
+            yield f"limits.{name}", words, "Correct one of them."
+
+
+def _balance_disagrees(balance: Balance) -> Iterator[Trouble]:
     forward, aft = balance.aerobatic_forward_in.value, balance.aerobatic_aft_in.value
     if forward >= aft:
-        yield (
-            "balance.aerobatic_forward_in",
-            f"the forward limit ({forward:g} in) is not ahead of the aft limit ({aft:g} in)",
-            "Exchange or correct them.",
-        )
-    stations = (
-        [seat.arm_in for seat in balance.seats]
-        + [tank.arm_in for tank in balance.tanks]
-        + [balance.baggage.arm_in]
+        words = f"the forward limit ({forward:g} in) is not ahead of the aft limit ({aft:g} in)"
+        yield "balance.aerobatic_forward_in", words, "Exchange or correct them."
+    seats, tanks = ([station.arm_in for station in stations] for stations in (balance.seats, balance.tanks))
+    arms = [*seats, *tanks, balance.baggage.arm_in]
+    reach, empty_arm = max(arms) - min(arms) + 24.0, balance.empty_arm_in.value
+    if not min(arms) - reach <= empty_arm <= max(arms) + reach:
+        words = f"the empty arm ({empty_arm:g} in) is far from every seat and tank"
+        yield "balance.empty_arm_in", words, "Check that all arms are from the same datum."
+    empty, aerobatic, most = (
+        stated.value for stated in (balance.empty_lb, balance.aerobatic_most_lb, balance.most_lb)
     )
-    reach = max(stations) - min(stations) + 24.0
-    if not min(stations) - reach <= balance.empty_arm_in.value <= max(stations) + reach:
-        yield (
-            "balance.empty_arm_in",
-            f"the empty arm ({balance.empty_arm_in.value:g} in) is far from every seat and tank",
-            "Check that all arms are from the same datum.",
-        )
-    if not balance.empty_lb.value < balance.aerobatic_most_lb.value <= balance.most_lb.value:
-        yield (
-            "balance.aerobatic_most_lb",
-            (
-                f"empty {balance.empty_lb.value:g}, aerobatic {balance.aerobatic_most_lb.value:g} and most "
-                f"{balance.most_lb.value:g} lb must rise in this order"
-            ),
-            "Correct one of them.",
-        )
-    if card.spin is not None and card.spin.most_lb.value > balance.most_lb.value:
-        yield (
-            "spin.most_lb",
-            f"{card.spin.most_lb.value:g} lb for spins is above the most weight {balance.most_lb.value:g} lb",
-            "Correct one of them.",
-        )
-    if card.spin is not None and not 20 <= card.spin.path_down_deg.value <= 90:
-        yield (
-            "spin.path_down_deg",
-            f"a path {card.spin.path_down_deg.value:g} degrees down is outside 20 to 90",
-            "Give degrees below the horizon.",
-        )
+    if not empty < aerobatic <= most:
+        words = f"empty {empty:g}, aerobatic {aerobatic:g} and most {most:g} lb must rise in this order"
+        yield "balance.aerobatic_most_lb", words, "Correct one of them."
+
+
+def _spin_disagrees(spin: Spin, balance: Balance) -> Iterator[Trouble]:
+    heaviest, most, path = spin.most_lb.value, balance.most_lb.value, spin.path_down_deg.value
+    if heaviest > most:
+        words = f"{heaviest:g} lb for spins is above the most weight {most:g} lb"
+        yield "spin.most_lb", words, "Correct one of them."
+    if not 20 <= path <= 90:
+        words = f"a path {path:g} degrees down is outside 20 to 90"
+        yield "spin.path_down_deg", words, "Give degrees below the horizon."
+
+
+def _entries_disagree(card: Card) -> Iterator[Trouble]:
+    slowest, fastest = card.speeds.stall_flap_ias.value, card.speeds.never_exceed_ias.value
     for key, entry in card.approved.items():
-        if entry is not None and not named["stall_flap_ias"] < entry.value <= named["never_exceed_ias"]:
-            yield (
-                f"approved.{key}",
-                f"an entry at {entry.value:g} is not between the stall and Vne",
-                "Copy the entry speed again.",
-            )
+        if entry is not None and not slowest < entry.value <= fastest:
+            words = f"an entry at {entry.value:g} is not between the stall and Vne"
+            yield f"approved.{key}", words, "Copy the entry speed again."
+
+
+def _disagreements(card: Card) -> Iterator[Trouble]:
+    """(where, what, what to do) for every pair of numbers that contradict each other."""
+    yield from _speeds_disagree(card.speeds)
+    yield from _limits_disagree(card.limits)
+    yield from _balance_disagrees(card.balance)
+    if card.spin is not None:
+        yield from _spin_disagrees(card.spin, card.balance)
+    yield from _entries_disagree(card)
 
 
 def _along(table: list[tuple[float, float]], x: Number) -> Number:

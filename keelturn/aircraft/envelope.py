@@ -40,27 +40,3 @@ def envelope(card: Card, weight_lb: float, points: int = 14) -> Envelope:
 
 def _steps(first: float, last: float, points: int) -> list[float]:
     return [first + (last - first) * i / (points - 1) for i in range(points)]
-
-
-def load_factor_in_turn(bank_deg: float) -> float:
-    """n = 1 / cos(bank), level turn. FAA-H-8083-25C."""
-    return 1.0 / math.cos(math.radians(bank_deg))
-
-
-def turn_rate_deg_s(bank_deg: float, tas_kt: float) -> float:
-    """1091 tan(bank) / V. FAA-H-8083-25C (from memory)."""
-    return 1091.0 * math.tan(math.radians(bank_deg)) / tas_kt
-
-
-def turn_radius_ft(bank_deg: float, tas_kt: float) -> float:
-    """V^2 / (11.26 tan(bank)). FAA-H-8083-25C (from memory)."""
-    return tas_kt**2 / (11.26 * math.tan(math.radians(bank_deg)))
-
-
-def limit_load_factor(category: str, weight_lb: float) -> float:
-    """Positive limit load factor of 14 CFR 23.337 before amendment 64: 2.1 + 24000/(W + 10000), not more than
-    3.8, for the normal category; 4.4 utility; 6.0 aerobatic."""
-    fixed = {"utility": 4.4, "aerobatic": 6.0}
-    if category in fixed:
-        return fixed[category]
-    return min(3.8, 2.1 + 24000.0 / (weight_lb + 10000.0))

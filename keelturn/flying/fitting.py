@@ -6,11 +6,9 @@ from collections.abc import Iterator
 
 from keelturn.aircraft.airframe import airframe
 from keelturn.aircraft.card import Card
-from keelturn.document import Wrong
+from keelturn.document import Trouble, Wrong
 from keelturn.figures.catalogue import BY_KEY
 from keelturn.flying.spin import calibrate
-
-Trouble = tuple[str, str, str]
 
 
 def approvals_wrong(card: Card) -> Iterator[Trouble]:

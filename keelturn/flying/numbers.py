@@ -5,7 +5,15 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from keelturn.air import RHO0, cas_from_eas, eas_from_cas, standard_pressure, tropospheric_pressure
+from keelturn.air import (
+    RHO0,
+    cas_from_eas,
+    eas_from_cas,
+    eas_from_tas,
+    standard_pressure,
+    tas_from_eas,
+    tropospheric_pressure,
+)
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
@@ -36,7 +44,7 @@ def tas_at(conditions: Conditions, ias: float, height_m: float) -> float:
     """m/s true from the aircraft's indicated speed at this height."""
     pressure = standard_pressure(conditions.air.pressure_height(height_m))
     eas = eas_from_cas(conditions.card.speed_si(ias), pressure)
-    return float(eas * (RHO0 / conditions.air.density(height_m)) ** 0.5)
+    return tas_from_eas(eas, conditions.air.density(height_m))
 
 
 def ias_of(conditions: Conditions, eas: float, height_m: float) -> float:
@@ -100,9 +108,9 @@ def figure_numbers(
 def level_power(planned: PlannedFigure, conditions: Conditions, height_m: float) -> float:
     """Share of full throttle that holds height at the entry speed."""
     frame = conditions.frame_for(flapped(planned))
-    sigma = conditions.air.density(height_m) / RHO0
-    eas = tas_at(conditions, entry_speed(planned, conditions).value, height_m) * sigma**0.5
-    return min(1.0, frame.drag(eas) / max(frame.full_thrust(eas, sigma), 1e-6))
+    density = conditions.air.density(height_m)
+    eas = eas_from_tas(tas_at(conditions, entry_speed(planned, conditions).value, height_m), density)
+    return min(1.0, frame.drag(eas) / max(frame.full_thrust(eas, density / RHO0), 1e-6))
 
 
 def entry_tas(

@@ -10,7 +10,7 @@ from threading import Lock
 
 from cachetools import LRUCache, cached
 
-from keelturn.air import RHO0
+from keelturn.air import RHO0, eas_from_tas
 from keelturn.aircraft.airframe import climb_rate
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import FlownBy, PlannedFigure
@@ -20,7 +20,7 @@ from keelturn.flying.numbers import tas_at
 from keelturn.flying.pilots import FIXED, usual_numbers
 from keelturn.motion import engine
 from keelturn.motion.flight import Start, fly_fan
-from keelturn.motion.legs import Leg, compile_legs
+from keelturn.motion.legs import Leg, Numbers, compile_legs
 from keelturn.units import FPM, FT, G0
 
 # Checks and clearing turns before each figure; start, taxi, take-off, and joining to land.
@@ -66,12 +66,12 @@ def _dive(conditions: Conditions, *asked: float) -> object:
 @cached(LRUCache(1024), key=_dive, lock=Lock())
 def _dived(conditions: Conditions, from_ias: float, to_ias: float, height_ft: float) -> float:
     height = height_ft * FT
-    sigma = conditions.air.density(height) / RHO0
-    numbers = {
+    density = conditions.air.density(height)
+    numbers: Numbers = {
         **FIXED,
         **usual_numbers("reference"),
         "throttle_start": 1.0,
-        "dive_eas": tas_at(conditions, to_ias, height) * sigma**0.5,
+        "dive_eas": eas_from_tas(tas_at(conditions, to_ias, height), density),
     }
     legs, _ = compile_legs(DIVE, numbers, conditions.frame.stall, 1)
     summary, _ = fly_fan(

@@ -24,9 +24,9 @@ from keelturn.margins.floors import (
 )
 from keelturn.margins.spread import Spread
 from keelturn.plan.chain import Link
-from keelturn.recoveries.schools import FLIGHT_MANUAL
+from keelturn.recoveries.schools import FLIGHT_MANUAL, PRACTICE, School
 from keelturn.units import FT
-from keelturn.working import Answer, Lever, Source, given, in_number, in_words, read_off, worked
+from keelturn.working import Answer, Lever, Rounding, Source, given, in_number, in_words, read_off, worked
 
 # One change at a time, by pilot's number or figure setting: what the why panel offers as "would change it
 # most".
@@ -193,20 +193,18 @@ def _spends(flown: Flown) -> str:
     return f"up {rise}" if flown.rise_ft > 20.0 else "keeps"
 
 
-def figure_answer(
-    planned: PlannedFigure,
-    conditions: Conditions,
-    spread: Spread,
-    flown: Flown,
-    levers: tuple[Lever, ...],
-    everywhere: Answer,
-) -> FigureAnswer:
-    figure, card = figure_of(planned.key), conditions.card
-    unit = card.speed_unit
-    school = school_of(planned, conditions)
-    title = planned.title
-    start = given("Start", planned.start_ft, "ft", Source("plan", title))
-    floor, lines = floor_of(planned.key, conditions, everywhere), account_of(flown)
+@dataclass(frozen=True, slots=True)
+class Losses:
+    """likely and worst: start to lowest point; recovery: the instructor's."""
+
+    likely: Answer
+    worst: Answer
+    recovery: Answer
+
+
+def _losses(
+    flown: Flown, spread: Spread, levers: tuple[Lever, ...], lines: tuple[AccountLine, ...]
+) -> Losses:
     likely = worked(
         "Likely loss",
         flown.deepest_ft,
@@ -231,45 +229,73 @@ def figure_answer(
         likely,
         beyond,
         rounding="up",
-        levers=likely.levers,
+        levers=levers,
     )
-    recovery = instructor_recovery(spread)
-    lowest = lowest_start(floor, worst, recovery, conditions)
-    allowed = None
-    if figure.counts_turns and conditions.spin is not None:
-        per_turn = (
-            conditions.spin.turn / FT * (conditions.spin.left_factor if planned.side == "left" else 1.0)
-        )
-        allowed = turns_allowed(planned.parameter("turns"), start, lowest, per_turn)
-    entry = entry_speed(planned, conditions)
-    flight = "the usual student's flight"
-    spent = worked("Lost when the recovery begins", flown.before_recovery_ft, "ft", flight)
-    risen = worked("Rise above the start", flown.rise_ft, "ft", flight, rounding="up")
-    left = worked("Lost by the end", flown.lost_ft, "ft", flight)
-    lowest_point = worked(
-        "Lowest, 19 times in 20",
-        start.value - worst.value,
-        "ft",
-        "start - loss 19 times in 20",
-        start,
-        worst,
-        rounding="down",
-    )
-    spoken = (school.spoken if school else " ".join(figure.steps)).format(
+    return Losses(likely, worst, instructor_recovery(spread))
+
+
+def _below(label: str, start: Answer, lost: Answer, formula: str, rounding: Rounding = "near") -> Answer:
+    return worked(label, start.value - lost.value, "ft", f"start - {formula}", start, lost, rounding=rounding)
+
+
+def _highest(start: Answer, flown: Flown) -> Answer:
+    risen = worked("Rise above the start", flown.rise_ft, "ft", FLIGHT, rounding="up")
+    height = start.value + risen.value
+    return worked("Highest", height, "ft", "start + rise above it", start, risen, rounding="up")
+
+
+def _turns_allowed(
+    planned: PlannedFigure, conditions: Conditions, start: Answer, lowest: Answer
+) -> Answer | None:
+    spin = conditions.spin
+    if not figure_of(planned.key).counts_turns or spin is None:
+        return None
+    per_turn = spin.turn / FT * (spin.left_factor if planned.side == "left" else 1.0)
+    return turns_allowed(planned.parameter("turns"), start, lowest, per_turn)
+
+
+def _spoken(planned: PlannedFigure, school: School | None) -> str:
+    figure = figure_of(planned.key)
+    return (school.spoken if school else " ".join(figure.steps)).format(
         opposite="right" if planned.side == "left" else "left",
         pull=f"{planned.parameter('pull_g'):.1f} g" if "pull_g" in figure.parameters else "level",
     )
+
+
+FLIGHT = "the usual student's flight"
+
+
+def figure_answer(
+    planned: PlannedFigure,
+    conditions: Conditions,
+    spread: Spread,
+    flown: Flown,
+    levers: tuple[Lever, ...],
+    everywhere: Answer,
+) -> FigureAnswer:
+    figure, school = figure_of(planned.key), school_of(planned, conditions)
+    unit = conditions.card.speed_unit
+    start = given("Start", planned.start_ft, "ft", Source("plan", planned.title))
+    floor, lines = floor_of(planned.key, conditions, everywhere), account_of(flown)
+    losses = _losses(flown, spread, levers, lines)
+    lowest = lowest_start(floor, losses.worst, losses.recovery, conditions)
+    spent = worked("Lost when the recovery begins", flown.before_recovery_ft, "ft", FLIGHT)
+    left = worked("Lost by the end", flown.lost_ft, "ft", FLIGHT)
+    rolling = None
+    if flown.most_rolling_g is not None:
+        words = "the highest g while the ailerons are held"
+        rolling = worked("Most g while rolling", flown.most_rolling_g, "g", words)
     return FigureAnswer(
         id=planned.id,
         key=planned.key,
-        title=title,
+        title=planned.title,
         side=planned.side if figure.has_sides else None,
         school=school.name if school else "",
         school_key=school.key if school else "",
-        school_from=school.source if school else Source("common practice", "no published source"),
+        school_from=school.source if school else PRACTICE,
         of_the_manual=school is not None and school.key == FLIGHT_MANUAL,
         steps=school.steps if school else figure.steps,
-        spoken=spoken,
+        spoken=_spoken(planned, school),
         purpose=figure.purpose,
         look_at=figure.look_at,
         power=figure.gate.power,
@@ -277,45 +303,30 @@ def figure_answer(
         faults=figure.faults,
         stop_words=figure.stop_words,
         school_words=conditions.standards.figure(planned.key).words,
-        floor=floor,
         start=start,
-        entry=entry,
-        likely=likely,
-        worst=worst,
-        lowest_point=lowest_point,
-        lowest_start=lowest,
-        recovers=worked(
-            "Recover at",
-            start.value - spent.value,
-            "ft",
-            "start - what is lost when the recovery begins",
-            start,
-            spent,
+        entry=entry_speed(planned, conditions),
+        likely=losses.likely,
+        worst=losses.worst,
+        lowest_point=_below(
+            "Lowest, 19 times in 20", start, losses.worst, "loss 19 times in 20", rounding="down"
         ),
-        highest_point=worked(
-            "Highest", start.value + risen.value, "ft", "start + rise above it", start, risen, rounding="up"
-        ),
-        ends=worked(
-            "Ends at", start.value - left.value, "ft", "start - what is lost by the end", start, left
-        ),
+        recovers=_below("Recover at", start, spent, "what is lost when the recovery begins"),
+        highest_point=_highest(start, flown),
+        ends=_below("Ends at", start, left, "what is lost by the end"),
         joined=UNJOINED,
-        take_over=take_over_height(floor, recovery),
+        floor=floor,
+        lowest_start=lowest,
+        take_over=take_over_height(floor, losses.recovery),
         take_over_words=figure.take_over_words,
-        turns_allowed=allowed,
-        exit_speed=worked(
-            "Exit speed", flown.exit_ias, unit, "where the flight path is level again", rounding="near"
-        ),
+        turns_allowed=_turns_allowed(planned, conditions, start, lowest),
+        exit_speed=worked("Exit speed", flown.exit_ias, unit, "where the flight path is level again"),
         fastest=worked("Highest speed", flown.fastest_ias, unit, "highest on the way", rounding="up"),
         most_g=worked("Most g", flown.most_g, "g", "the pull, as far as the wing can give it"),
         least_g=worked("Least g", flown.least_g, "g", "the least on the way"),
         longest_negative=worked(
             "Longest at negative g", flown.longest_negative_s, "s", "seconds on end at less than no g"
         ),
-        most_rolling_g=None
-        if flown.most_rolling_g is None
-        else worked(
-            "Most g while rolling", flown.most_rolling_g, "g", "the highest g while the ailerons are held"
-        ),
+        most_rolling_g=rolling,
         account=lines,
         profile=flown.profile,
         track=flown.track,

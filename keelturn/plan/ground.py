@@ -7,7 +7,7 @@ keeps the whole drift even about it, inside the block (common practice, no publi
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -68,66 +68,24 @@ def along_line(conditions: Conditions) -> float:
 
 def drift(conditions: Conditions, moved: Sequence[Moved]) -> Drift:
     """From the first figure's gate to the end of the last."""
-    heading = along_line(conditions)
-    ahead = (math.sin(heading * DEG), math.cos(heading * DEG))
-    place: list[tuple[Point, Point]] = []
-    east = north = 0.0
-    for i, figure in enumerate(moved):
-        carried_e, carried_n = _carried(conditions, figure.height_ft, figure.minutes_before if i else 0.0)
-        start = (east + carried_e, north + carried_n)
-        carried_e, carried_n = _carried(conditions, figure.height_ft, figure.minutes)
-        forward = figure.along_m / NM
-        east, north = start[0] + carried_e + forward * ahead[0], start[1] + carried_n + forward * ahead[1]
-        place.append((start, (east, north)))
-    minutes = sum(f.minutes + (f.minutes_before if i else 0.0) for i, f in enumerate(moved))
-    radius = conditions.place.radius_nm
-    upwind = min(math.hypot(east, north) / 2.0, 0.8 * radius)
+    legs = [replace(first, minutes_before=0.0) for first in moved[:1]] + list(moved[1:])
+    heading, radius = along_line(conditions), conditions.place.radius_nm
+    flown = _flown(conditions, legs, heading)
+    east, north = flown[-1][1] if flown else (0.0, 0.0)
     away = math.hypot(east, north)
+    upwind = min(away / 2.0, 0.8 * radius)
     shift = (0.0, 0.0) if away < 1e-9 else (-east / away * upwind, -north / away * upwind)
     crossings = tuple(
-        _crossing(figure.figure, start, end, shift, radius)
-        for figure, (start, end) in zip(moved, place, strict=True)
+        _crossing(leg.figure, start, end, shift, radius)
+        for leg, (start, end) in zip(legs, flown, strict=True)
     )
-    wind = given(
-        "Wind",
-        _wind_over(conditions, moved),
-        "kt",
-        Source("day", conditions.day.source("winds" if conditions.day.winds else "wind_from_deg")),
-    )
-    over = worked(
-        "Minutes from the first gate to the end of the last figure",
-        minutes,
-        "min",
-        "climbs, lookouts and figures",
-    )
-    carried = (
-        math.hypot(
-            *(
-                sum(part)
-                for part in zip(
-                    *(
-                        _carried(conditions, f.height_ft, f.minutes + (f.minutes_before if i else 0.0))
-                        for i, f in enumerate(moved)
-                    ),
-                    strict=True,
-                )
-            )
-        )
-        if moved
-        else 0.0
-    )
-    total = worked("Drift", carried, "NM", "wind at the height x minutes, added up", wind, over)
-    stated = (
-        Source("school", f"place: {conditions.place.name}")
-        if conditions.place.line_deg is not None
-        else Source("day", "into wind")
-    )
+    total = _total(conditions, legs)
     return Drift(
         total,
-        given("Work along", heading, "°", stated),
+        given("Work along", heading, "°", _line_source(conditions)),
         worked(
             "Gained by the figures",
-            sum(f.along_m for f in moved) / NM,
+            sum(leg.along_m for leg in legs) / NM,
             "NM",
             "what each figure moves along its line through the air",
         ),
@@ -141,6 +99,43 @@ def drift(conditions: Conditions, moved: Sequence[Moved]) -> Drift:
         crossings,
         next((c.figure for c in crossings if c.outside), None),
     )
+
+
+def _flown(conditions: Conditions, legs: Sequence[Moved], heading: float) -> list[tuple[Point, Point]]:
+    """Where each figure begins and ends, NM east and north of where the first began."""
+    ahead = (math.sin(heading * DEG), math.cos(heading * DEG))
+    found: list[tuple[Point, Point]] = []
+    east = north = 0.0
+    for leg in legs:
+        before_e, before_n = _carried(conditions, leg.height_ft, leg.minutes_before)
+        start = (east + before_e, north + before_n)
+        in_it_e, in_it_n = _carried(conditions, leg.height_ft, leg.minutes)
+        forward = leg.along_m / NM
+        east, north = start[0] + in_it_e + forward * ahead[0], start[1] + in_it_n + forward * ahead[1]
+        found.append((start, (east, north)))
+    return found
+
+
+def _total(conditions: Conditions, legs: Sequence[Moved]) -> Answer:
+    """What the wind carries in all."""
+    minutes = sum(leg.minutes_before + leg.minutes for leg in legs)
+    parts = [_carried(conditions, leg.height_ft, leg.minutes_before + leg.minutes) for leg in legs]
+    source = Source("day", conditions.day.source("winds" if conditions.day.winds else "wind_from_deg"))
+    wind = given("Wind", _wind_over(conditions, legs), "kt", source)
+    over = worked(
+        "Minutes from the first gate to the end of the last figure",
+        minutes,
+        "min",
+        "climbs, lookouts and figures",
+    )
+    carried_nm = math.hypot(sum(east for east, _ in parts), sum(north for _, north in parts))
+    return worked("Drift", carried_nm, "NM", "wind at the height x minutes, added up", wind, over)
+
+
+def _line_source(conditions: Conditions) -> Source:
+    if conditions.place.line_deg is None:
+        return Source("day", "into wind")
+    return Source("school", f"place: {conditions.place.name}")
 
 
 def _wind_m_s(conditions: Conditions, height_ft: float) -> Point:

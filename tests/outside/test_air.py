@@ -7,7 +7,6 @@ from keelturn.air import (
     cas_from_eas,
     eas_from_cas,
     standard_pressure,
-    standard_temperature,
     tas_from_eas,
 )
 from keelturn.units import FT, HPA, KT, ZERO_C
@@ -25,7 +24,7 @@ TABLE = [
 
 @pytest.mark.parametrize(("height", "temperature", "pressure", "density"), TABLE)
 def test_standard_atmosphere_table(height, temperature, pressure, density):
-    assert standard_temperature(height) == pytest.approx(temperature, rel=1e-4)
+    assert DayAir().temperature(height) == pytest.approx(temperature, rel=1e-4)
     assert standard_pressure(height) == pytest.approx(pressure, rel=1e-4)
     assert DayAir().density(height) == pytest.approx(density, rel=1e-4)
 

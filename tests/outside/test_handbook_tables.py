@@ -2,16 +2,24 @@
 
 import math
 
+import numpy as np
 import pytest
 
-from keelturn.aircraft.envelope import limit_load_factor, load_factor_in_turn, turn_radius_ft, turn_rate_deg_s
 from keelturn.aircraft.loading import stall_speed
 from keelturn.flying.pilots import FIXED, usual_numbers
 from keelturn.motion import engine
-from keelturn.motion.flight import Start, fly_one
+from keelturn.motion.flight import Start, fly_one, textbook_body
 from keelturn.motion.legs import Leg, compile_legs
-from keelturn.units import DEG, FT, G0, KT
-from tests.flights import TRAINER, at_card_weight
+from keelturn.units import DEG, FT, KT
+from tests.flights import HEAVY, NO_SPINS, TRAINER, at_card_weight
+
+
+def level_turn(bank: float, tas: float) -> np.ndarray:
+    """A second of level turn as the engine flies it, nothing slowing it down: the trace."""
+    leg = Leg("turn", until="seconds", amount=1.0)
+    legs, _ = compile_legs([leg], {**FIXED, **usual_numbers("reference"), "throttle_start": 0.0}, 25.0, 1)
+    _, rows, _ = fly_one(Start(1000.0, tas * KT, bank=bank * DEG), legs, textbook_body())
+    return rows
 
 
 @pytest.mark.parametrize(
@@ -19,36 +27,33 @@ from tests.flights import TRAINER, at_card_weight
 )
 def test_load_factor_and_stall_speed_in_turns(bank, factor, stall):
     """FAA-H-8083-25C, load factor chart and stall speed increase (from memory)."""
-    n = load_factor_in_turn(bank)
+    n = float(level_turn(bank, 120)[-1, engine.R_G])
     assert n == pytest.approx(factor, abs=0.006)
     conditions = at_card_weight(TRAINER)
-    assert stall_speed(TRAINER, conditions.loading.weight, n).value / conditions.stall.value == pytest.approx(
-        stall, abs=0.006
-    )
+    faster = stall_speed(TRAINER, conditions.loading.weight, n).value / conditions.stall.value
+    assert faster == pytest.approx(stall, abs=0.006)
 
 
 @pytest.mark.parametrize(("bank", "tas"), [(30, 100), (45, 120), (60, 90)])
 def test_turn_rate_and_radius(bank, tas):
-    """FAA-H-8083-25C: 1091 tan(bank)/V and V^2/(11.26 tan(bank)), against g tan(bank)/V and V^2/(g
-    tan(bank)): the handbook's rounded constants are 0.1 and 0.3 % off."""
-    v, slope = tas * KT, math.tan(math.radians(bank))
-    assert turn_rate_deg_s(bank, tas) == pytest.approx(G0 * slope / v / DEG, rel=2e-3)
-    assert turn_radius_ft(bank, tas) == pytest.approx(v**2 / (G0 * slope) / FT, rel=4e-3)
+    """FAA-H-8083-25C: 1091 tan(bank) / V in degrees a second, V^2 / (11.26 tan(bank)) in feet; its rounded
+    constants are 0.1 and 0.3 % off."""
+    rows, slope = level_turn(bank, tas), math.tan(math.radians(bank))
+    rate = (rows[-1, engine.R_HEADING] - rows[0, engine.R_HEADING]) / rows[-1, engine.R_TIME]
+    assert rate / DEG == pytest.approx(1091.0 * slope / tas, rel=2e-3)
+    assert tas * KT / rate / FT == pytest.approx(tas**2 / (11.26 * slope), rel=4e-3)
 
 
-@pytest.mark.parametrize(
-    ("category", "weight", "limit"),
-    [
-        ("normal", 2500, 3.8),
-        ("normal", 8000, 2.1 + 24000 / 18000),
-        ("utility", 2000, 4.4),
-        ("aerobatic", 2000, 6.0),
-    ],
-)
-def test_limit_load_factors(category, weight, limit):
-    """14 CFR 23.337 before amendment 64 (from memory): 2.1 + 24000/(W + 10000), not more than 3.8; 4.4;
-    6.0."""
-    assert limit_load_factor(category, weight) == pytest.approx(limit)
+@pytest.mark.parametrize("card", [TRAINER, HEAVY, NO_SPINS], ids=lambda card: card.name)
+def test_the_cards_limits_are_those_of_their_category(card):
+    """14 CFR 23.337 before amendment 64 (from memory): 2.1 + 24000/(W + 10000), not more than 3.8, normal;
+    4.4 utility; 6.0 aerobatic. Negative: at least 0.4 of it, aerobatic 0.5."""
+    weight = card.balance.aerobatic_most_lb.value
+    normal = min(3.8, 2.1 + 24000.0 / (weight + 10000.0))
+    asked = {"normal": normal, "utility": 4.4, "aerobatic": 6.0}[card.category]
+    negative = (0.5 if card.category == "aerobatic" else 0.4) * asked
+    assert card.limits.most_g.value == pytest.approx(asked)
+    assert -card.limits.least_g.value >= negative - 1e-9
 
 
 def test_glide_flown_by_the_engine_is_the_glide_of_the_card():

@@ -1,6 +1,5 @@
 """The card for the kneeboard: black and white, one or two small pages, to be read at arm's length."""
 
-from collections.abc import Callable
 from io import BytesIO
 from typing import Any, Literal
 
@@ -22,89 +21,28 @@ CAUTION = (
 
 
 def card_pdf(sortie: Sortie, plan: PlanDocument, answer: PlanAnswer, paper: Paper = "a5") -> bytes:
-    from reportlab.lib import colors
     from reportlab.lib.pagesizes import A5
-    from reportlab.lib.styles import ParagraphStyle
-    from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+    from reportlab.platypus import SimpleDocTemplate, Spacer
 
     size = A5 if paper == "a5" else (396.0, 612.0)
     width = size[0] - 2 * MARGIN
-    style = {
-        name: ParagraphStyle(name, fontName=font, fontSize=points, leading=points * 1.18)
-        for name, font, points in (
-            ("big", "Helvetica-Bold", BIG),
-            ("middle", "Helvetica", MIDDLE),
-            ("bold", "Helvetica-Bold", MIDDLE + 1),
-            ("small", "Helvetica", SMALL),
-        )
-    }
-
-    def words(text: str, kind: str = "middle") -> Paragraph:
-        return Paragraph(text.replace("&", "&amp;").replace("<", "&lt;"), style[kind])
-
-    everywhere = (0, 0), (-1, -1)
-    ruled = TableStyle(
-        [
-            ("VALIGN", *everywhere, "MIDDLE"),
-            ("INNERGRID", *everywhere, 0.5, colors.black),
-            ("BOX", *everywhere, 1.2, colors.black),
-            ("LEFTPADDING", *everywhere, 3),
-            ("RIGHTPADDING", *everywhere, 3),
-            ("TOPPADDING", *everywhere, 1.5),
-            ("BOTTOMPADDING", *everywhere, 2.5),
-        ]
-    )
-    heights = [("Floor", answer.floor.number), (answer.block_top.label, answer.block_top.number)]
-    if answer.leave is not None:
-        heights.append(("Leave at", answer.leave.number))
-    heights.append(("QNH", f"{plan.day.qnh_hpa:.0f}"))
-    top = Table(
-        [
-            [words(label, "small") for label, _ in heights],
-            [words(number, "big") for _, number in heights],
-        ],
-        colWidths=[width / len(heights)] * len(heights),
-        style=ruled,
-    )
-    head = [words(text, "small") for text in ("Figure", "Start", "Not below", "Enter", "My controls")]
-    rows = [_row(n, figure, words) for n, figure in enumerate(answer.figures, start=1)]
-    figures = Table(
-        [head, *rows],
-        colWidths=[width * share for share in (0.40, 0.155, 0.145, 0.15, 0.15)],
-        style=ruled,
-        repeatRows=1,
-    )
-    when = f"{sortie.planned_for:%a %d %b %H:%M} UTC"
-    wind = (
-        f"wind {plan.day.wind_from_deg:03.0f}/{plan.day.wind_kt:.0f} kt, work along"
-        f" {answer.drift.work_along.shown}"
-    )
-    said: dict[str, list[str]] = {}
-    for n, figure in enumerate(answer.figures, start=1):
-        said.setdefault(f"{figure.spoken} {figure.school_words}".strip(), []).append(str(n))
+    student, lesson = sortie.student.person.name, lesson_of(plan.lesson).name
     story = [
-        words(f"{sortie.student.person.name}: {lesson_of(plan.lesson).name}", "bold"),
-        words(
-            f"{sortie.aircraft.registration} {sortie.aircraft.card['name']}, {sortie.place.name}, {when},"
-            f" {sortie.instructor.name}",
-            "small",
-        ),
+        _words(f"{student}: {lesson}", "bold"),
+        _words(_who_and_where(sortie), "small"),
         Spacer(1, 4),
-        top,
+        _heights(plan, answer, width),
         Spacer(1, 3),
-        words(
-            f"Va {answer.manoeuvring.shown}, stall {answer.stall.shown}, {answer.weight.shown},"
-            f" {answer.minutes.shown}, {wind}"
-        ),
+        _words(_speeds_and_wind(plan, answer)),
         Spacer(1, 4),
-        figures,
+        _figures(answer, width),
         Spacer(1, 5),
-        words("Between: " + " ".join(BETWEEN), "small"),
+        _words("Between: " + " ".join(BETWEEN), "small"),
         Spacer(1, 3),
-        *(words(f"{', '.join(numbers)}: {line}", "small") for line, numbers in said.items() if line),
+        *(_words(line, "small") for line in _spoken(answer)),
         Spacer(1, 4),
-        words('"You have control." "I have control." Anybody says stop: it stops.', "bold"),
-        words(CAUTION, "small"),
+        _words('"You have control." "I have control." Anybody says stop: it stops.', "bold"),
+        _words(CAUTION, "small"),
     ]
     out = BytesIO()
     SimpleDocTemplate(
@@ -115,19 +53,95 @@ def card_pdf(sortie: Sortie, plan: PlanDocument, answer: PlanAnswer, paper: Pape
         topMargin=MARGIN,
         bottomMargin=MARGIN,
         author=sortie.instructor.name,
-        title=f"Card, {sortie.student.person.name}, {lesson_of(plan.lesson).name}",
+        title=f"Card, {student}, {lesson}",
         creator="Keel Turn",
     ).build(story)
     return out.getvalue()
 
 
-def _row(n: int, figure: FigureAnswer, words: Callable[[str, str], Any]) -> list[Any]:
+FONTS = {
+    "big": ("Helvetica-Bold", BIG),
+    "middle": ("Helvetica", MIDDLE),
+    "bold": ("Helvetica-Bold", MIDDLE + 1),
+    "small": ("Helvetica", SMALL),
+}
+
+
+def _words(text: str, kind: str = "middle") -> Any:
+    from reportlab.lib.styles import ParagraphStyle
+    from reportlab.platypus import Paragraph
+
+    font, points = FONTS[kind]
+    style = ParagraphStyle(kind, fontName=font, fontSize=points, leading=points * 1.18)
+    return Paragraph(text.replace("&", "&amp;").replace("<", "&lt;"), style)
+
+
+def _ruled() -> Any:
+    from reportlab.lib import colors
+    from reportlab.platypus import TableStyle
+
+    everywhere = (0, 0), (-1, -1)
+    return TableStyle(
+        [
+            ("VALIGN", *everywhere, "MIDDLE"),
+            ("INNERGRID", *everywhere, 0.5, colors.black),
+            ("BOX", *everywhere, 1.2, colors.black),
+            ("LEFTPADDING", *everywhere, 3),
+            ("RIGHTPADDING", *everywhere, 3),
+            ("TOPPADDING", *everywhere, 1.5),
+            ("BOTTOMPADDING", *everywhere, 2.5),
+        ]
+    )
+
+
+def _who_and_where(sortie: Sortie) -> str:
+    when = f"{sortie.planned_for:%a %d %b %H:%M} UTC"
+    aircraft = f"{sortie.aircraft.registration} {sortie.aircraft.card['name']}"
+    return f"{aircraft}, {sortie.place.name}, {when}, {sortie.instructor.name}"
+
+
+def _heights(plan: PlanDocument, answer: PlanAnswer, width: float) -> Any:
+    from reportlab.platypus import Table
+
+    heights = [("Floor", answer.floor.number), (answer.block_top.label, answer.block_top.number)]
+    if answer.leave is not None:
+        heights.append(("Leave at", answer.leave.number))
+    heights.append(("QNH", f"{plan.day.qnh_hpa:.0f}"))
+    labels, numbers = [_words(label, "small") for label, _ in heights], [_words(n, "big") for _, n in heights]
+    return Table([labels, numbers], colWidths=[width / len(heights)] * len(heights), style=_ruled())
+
+
+def _speeds_and_wind(plan: PlanDocument, answer: PlanAnswer) -> str:
+    wind = f"wind {plan.day.wind_from_deg:03.0f}/{plan.day.wind_kt:.0f} kt"
+    speeds = f"Va {answer.manoeuvring.shown}, stall {answer.stall.shown}"
+    return (
+        f"{speeds}, {answer.weight.shown}, {answer.minutes.shown}, {wind}, work along"
+        f" {answer.drift.work_along.shown}"
+    )
+
+
+def _figures(answer: PlanAnswer, width: float) -> Any:
+    from reportlab.platypus import Table
+
+    head = [_words(text, "small") for text in ("Figure", "Start", "Not below", "Enter", "My controls")]
+    rows = [_row(n, figure) for n, figure in enumerate(answer.figures, start=1)]
+    widths = [width * share for share in (0.40, 0.155, 0.145, 0.15, 0.15)]
+    return Table([head, *rows], colWidths=widths, style=_ruled(), repeatRows=1)
+
+
+def _row(n: int, figure: FigureAnswer) -> list[Any]:
+    loss = f"loses {figure.likely.number}, 19 in 20 {figure.worst.number}; {figure.power}"
+    lowest, entry, controls = figure.lowest_start.number, figure.entry.shown, figure.take_over.number
     return [
-        [words(f"{n} {figure.title}", "bold"), words(_loss(figure), "small")],
-        words(figure.start.number, "big"),
-        *(words(answer.number, "bold") for answer in (figure.lowest_start, figure.entry, figure.take_over)),
+        [_words(f"{n} {figure.title}", "bold"), _words(loss, "small")],
+        _words(figure.start.number, "big"),
+        *(_words(text, "bold") for text in (lowest, entry, controls)),
     ]
 
 
-def _loss(figure: FigureAnswer) -> str:
-    return f"loses {figure.likely.number}, 19 in 20 {figure.worst.number}; {figure.power}"
+def _spoken(answer: PlanAnswer) -> list[str]:
+    """The words of each figure; those of several figures once, with their numbers."""
+    said: dict[str, list[str]] = {}
+    for n, figure in enumerate(answer.figures, start=1):
+        said.setdefault(f"{figure.spoken} {figure.school_words}".strip(), []).append(str(n))
+    return [f"{', '.join(numbers)}: {line}" for line, numbers in said.items() if line]
