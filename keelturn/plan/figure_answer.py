@@ -185,12 +185,11 @@ def joined_by(link: Link, climb: Answer) -> Joined:
     )
 
 
-def _spends(flown: Flown) -> str:
+def spends(deepest_ft: float, rise_ft: float) -> str:
     """'−620', 'up 800' or 'keeps': what the figure does to the height, in feet."""
-    if flown.deepest_ft > 5.0:
-        return f"−{in_number(flown.deepest_ft, 'ft', 'up')}"
-    rise = in_number(flown.rise_ft, "ft", "up")
-    return f"up {rise}" if flown.rise_ft > 20.0 else "keeps"
+    if deepest_ft > 5.0:
+        return f"−{in_number(deepest_ft, 'ft', 'up')}"
+    return f"up {in_number(rise_ft, 'ft', 'up')}" if rise_ft > 20.0 else "keeps"
 
 
 @dataclass(frozen=True, slots=True)
@@ -333,6 +332,6 @@ def figure_answer(
         shortfall=flown.shortfall,
         starts_min=0.0,
         ends_min=flown.seconds / 60.0,
-        spends=_spends(flown),
+        spends=spends(flown.deepest_ft, flown.rise_ft),
         verdict=Verdict.FINE,
     )

@@ -34,8 +34,8 @@ class Place(models.Model):
 
 
 class Change(models.Model):
-    """What the chief changed, when: the document before and after. `subject` is "aircraft QX-ROE", "place 3",
-    "figure loop"."""
+    """What the chief changed, when: the document before and after. `subject` is "aircraft 1", "place 3" (by
+    id), "standards" or "figure loop"."""
 
     subject = models.CharField(max_length=100, db_index=True)
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")

@@ -7,10 +7,10 @@ from contextlib import contextmanager
 from typing import Any
 
 from django.db import connection, transaction
-from pydantic import TypeAdapter
 
 from keelturn.assess.attempts import LossAccount
 from keelturn.formats.reading import Problem, Refused, refused
+from keelturn.formats.signed import ACCOUNTS, PLAN_ANSWER, VERSION, read_signed
 from keelturn.plan.sequence import PlanAnswer
 from keelturn.progress.stages import Act
 from server import clock
@@ -18,9 +18,6 @@ from server.school.models import Correction, Person, SchoolStandards, Signature,
 from server.school.operations.computing import SortieAnswer, answer_for
 from server.school.operations.sorties import missing_for, sortie_to_change
 from server.school.permissions import Denied, may
-
-PLAN_ANSWER = TypeAdapter(PlanAnswer)
-ACCOUNTS = TypeAdapter(dict[str, LossAccount])
 
 
 def digest_of(document: str) -> str:
@@ -32,7 +29,7 @@ def signed_document(sortie: Sortie, answer: SortieAnswer, person: Person, at: st
     computed from (card, place, standards as they were), and every computed number with its working."""
     document: dict[str, Any] = {
         "format": "keelturn-signed-sortie",
-        "version": 1,
+        "version": VERSION,
         "sortie": sortie.pk,
         "signed_by": person.name,
         "signed_at": at,
@@ -100,8 +97,7 @@ def sign_sortie(person: Person, sortie_id: int, version: int, password: str) -> 
 
 def answer_as_signed(signature: Signature) -> tuple[PlanAnswer, dict[str, LossAccount]]:
     """The computed numbers as they were when signed."""
-    document = json.loads(signature.document)
-    return PLAN_ANSWER.validate_python(document["answer"]), ACCOUNTS.validate_python(document["accounts"])
+    return read_signed(json.loads(signature.document))
 
 
 def add_correction(person: Person, sortie: Sortie, reason: str, text: str) -> Correction:

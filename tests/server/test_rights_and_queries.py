@@ -1,0 +1,114 @@
+"""What each may do with a sortie at each stage, and how often the database is asked for it."""
+
+from datetime import timedelta
+
+import pytest
+
+from keelturn.formats.fields import DOCUMENTS, fields_of
+from keelturn.progress.stages import STAGES, Act
+from server import clock
+from server.api.sorties import notices
+from server.school.models import SchoolStandards, Sortie, Student
+from server.school.operations.clashes import clashes_among, clashes_at
+from server.school.operations.computing import answer_for
+from server.school.operations.keeping import changes_of
+from server.school.operations.proposing import propose_sortie, setting_of
+from server.school.operations.record import attempt_rows, earlier_faults, faults_last_time
+from server.school.permissions import may, sorties_seen_by
+
+# Who may do what, by stage: everything else is denied.
+MAY = {
+    "planned": {"bo": "plan", "ana": "read ask"},
+    "briefed": {"bo": "plan note", "ana": "read ask"},
+    "flown": {"bo": "note grade", "ana": "ask"},
+    "debriefed": {"bo": "note grade sign", "ana": "ask"},
+    "signed": {"bo": "correct", "chief": "correct"},
+}
+
+
+@pytest.mark.parametrize("stage", STAGES)
+def test_what_each_may_do_at_each_stage(school, stage):
+    sortie = school.brought_to("debriefed" if stage == "signed" else stage)
+    sortie.stage = stage
+    for who, person in school.people.items():
+        found = [str(act) for act in Act if may(person, sortie, act)]
+        assert sorted(found) == sorted(MAY[stage].get(who, "").split()), who
+
+
+@pytest.mark.parametrize(
+    ("who", "stage", "save", "move"),
+    [
+        ("bo", "planned", True, "briefed"),
+        ("bo", "briefed", True, "flown"),
+        ("bo", "flown", True, "debriefed"),
+        ("bo", "debriefed", True, None),
+        ("ana", "planned", False, None),
+    ],
+)
+def test_the_page_is_told_what_may_be_done_and_what_is_marked_next(school, as_, who, stage, save, move):
+    sortie = school.brought_to(stage)
+    told = as_(who).get(f"/api/sorties/{sortie.pk}").json()
+    assert (told["may"]["save"], told["may"]["move"]) == (save, move)
+    assert {act for act in Act if told["may"][act]} == set(MAY[stage].get(who, "").split())
+    assert told["reached"] == list(STAGES[1 : STAGES.index(stage) + 1])
+
+
+def test_an_editor_is_told_every_field_of_its_document(as_):
+    told = as_("ana").get("/api/forms").json()
+    for name, model in DOCUMENTS.items():
+        assert [field["path"] for field in told[name]] == [field.path for field in fields_of(model)]
+        assert all(field["label"] for field in told[name])
+
+
+@pytest.fixture
+def flown(school) -> Sortie:
+    for _ in range(3):
+        made = school.brought_to("debriefed")
+    return sorties_seen_by(school.people["chief"]).get(pk=made.pk)
+
+
+def counts(school, sortie):
+    """What says how many queries it takes, and how many."""
+    chief, ana = school.people["chief"], Student.objects.select_related("person").get(person__name="Ana")
+    drafts = [school.sortie(), school.sortie("dee", "cy")]
+    at = clock.now() + timedelta(hours=2)
+    bo, plane = school.people["bo"], school.aircraft
+    return (
+        (lambda: clashes_at(at, plane, bo, ana), 2),
+        (lambda: clashes_among(drafts), 2),
+        (lambda: clashes_among([]), 0),
+        (lambda: answer_for(sortie), 2),
+        (lambda: notices(at), 2),
+        (lambda: attempt_rows(ana), 1),
+        (lambda: faults_last_time(sortie), 1),
+        (lambda: earlier_faults(sortie), 1),
+        (lambda: changes_of("aircraft 1"), 1),
+        (lambda: setting_of(plane, ana, bo, at), 1),
+        (lambda: setting_of(plane, ana, bo, at, with_record=True), 2),
+        (lambda: propose_sortie(chief, ana, plane, None, at), 3),
+    )
+
+
+def test_the_database_is_asked_as_often_as_is_said(school, flown, django_assert_num_queries):
+    for do, queries in counts(school, flown):
+        with django_assert_num_queries(queries):
+            do()
+
+
+@pytest.mark.parametrize(("url", "queries"), [("/api/students", 1), ("/api/figures/loop/book", 4)])
+def test_a_page_asks_as_often_as_is_said(school, as_, django_assert_num_queries, url, queries):
+    client, who = as_("bo"), 2
+    asked = {"aircraft_id": school.aircraft.pk, "place_id": school.place.pk}
+    SchoolStandards.in_force()
+    with django_assert_num_queries(who + queries):
+        assert client.get(url, asked).status_code == 200
+
+
+def test_the_first_page_asks_once_more_for_each_coming_sortie(school, as_, django_assert_num_queries):
+    client = as_("bo")
+    school.sortie()
+    with django_assert_num_queries(2 + 6 + 1):
+        client.get("/api/today")
+    school.sortie("dee")
+    with django_assert_num_queries(2 + 6 + 2):
+        client.get("/api/today")
