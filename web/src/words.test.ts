@@ -1,6 +1,6 @@
 import { inOneLine, placeInWords } from "./api/client";
 import { figureAnswer } from "./fixtures";
-import { preset } from "./sortie/fly/FlyStage";
+import { preset } from "./sortie/fly/noting";
 import { newAttempt } from "./sortie/edits";
 import { planned } from "./fixtures";
 import { numberIn } from "./sortie/plan/NumberField";

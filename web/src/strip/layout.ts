@@ -102,3 +102,8 @@ export function marks(floor: number, top: number, pixels: number): number[] {
   for (let ft = Math.ceil((floor + step * 0.3) / step) * step; ft < top; ft += step) found.push(ft);
   return found;
 }
+
+/** The figure's place in the plan: figures that the aircraft cannot be asked about have a number too, but no picture. */
+export function numberOf(answer: PlanAnswer, id: string): number {
+  return Object.keys(answer.titles).indexOf(id) + 1;
+}
