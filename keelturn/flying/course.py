@@ -1,6 +1,7 @@
 """One figure flown, by one pilot with a trace or by many without: legs by the engine, spins by their account,
 in order."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -113,7 +114,27 @@ def fly(
         **(given or {}),
     }
     pilots = max(np.size(value) for value in numbers.values())
-    body, stall = conditions.body_for(flapped(planned)), conditions.frame_for(flapped(planned)).stall
+    course, held = _begun(planned, conditions, numbers, start_m, pilots)
+    course.lowest, course.highest = held.states[:, eq.UP].copy(), np.full(pilots, start_m)
+    course.recovery_m = np.full(pilots, np.nan)
+    throttle: float | Floats = numbers["throttle_start"]
+    for legs, recovers_from in segments(figure.legs, school.legs if school is not None else ()):
+        if legs[0].kind == "spins":
+            held = _spin(course, planned, conditions, numbers, held, trace)
+            throttle = 0.0
+        else:
+            now = {**numbers, "throttle_start": throttle}
+            held = _legs(course, legs, recovers_from, planned, conditions, now, held, trace)
+    course.recovery_m = np.where(np.isnan(course.recovery_m), start_m, course.recovery_m)
+    course.end = held
+    return course
+
+
+def _begun(
+    planned: PlannedFigure, conditions: Conditions, numbers: Numbers, start_m: float, pilots: int
+) -> tuple[Course, Held]:
+    """Nothing flown yet but what is let go while turning, and the state at the gate."""
+    figure = figure_of(planned.key)
     course = Course(
         margin=np.full(pilots, np.inf),
         most_g=np.ones(pilots),
@@ -130,44 +151,43 @@ def fly(
         course.parts.append(Part(HEIGHT_KEEPING, kept, np.zeros(pilots), False))
         height = height - kept
     path = np.asarray(look_up(figure.begin.path_deg, numbers)) * DEG
-    held = begin(
-        Start(
-            height,
-            entry_tas(planned, conditions, numbers, start_m),
-            path,
-            np.asarray(look_up(figure.begin.bank_deg, numbers)) * DEG,
-            g=np.cos(path),
-            throttle=numbers["throttle_start"],
-        ),
-        pilots,
+    start = Start(
+        height,
+        entry_tas(planned, conditions, numbers, start_m),
+        path,
+        np.asarray(look_up(figure.begin.bank_deg, numbers)) * DEG,
+        g=np.cos(path),
+        throttle=numbers["throttle_start"],
     )
-    course.lowest, course.highest, course.recovery_m = (
-        height.copy(),
-        np.full(pilots, start_m),
-        np.full(pilots, np.nan),
-    )
-    throttle: float | Floats = numbers["throttle_start"]
-    for legs, recovers_from in segments(figure.legs, school.legs if school is not None else ()):
-        if legs[0].kind == "spins":
-            held = _spin(course, planned, conditions, numbers, held, trace)
-            throttle = 0.0
-            continue
-        compiled, parts = compile_legs(legs, {**numbers, "throttle_start": throttle}, stall, pilots)
-        before = rows_of(legs[:recovers_from], numbers)
-        top = held.states[:, eq.UP]
-        if trace:
-            summary, rows, held = fly_one(held, compiled, body, STEP_S)
-            rows[:, engine.R_TIME] += course.clock
-            course.rows.append(rows)
-            summaries = summary[None]
-        else:
-            summaries, held = fly_fan(held, compiled, body, FAN_STEP_S)
-        if before < len(parts) and np.isnan(course.recovery_m).all():
-            course.recovery_m = top + summaries[:, :before, engine.S_HEIGHT].sum(axis=1)
-        _add(course, summaries, parts, compiled, before)
-    course.recovery_m = np.where(np.isnan(course.recovery_m), start_m, course.recovery_m)
-    course.end = held
-    return course
+    return course, begin(start, pilots)
+
+
+def _legs(
+    course: Course,
+    legs: Sequence[Leg],
+    recovers_from: int,
+    planned: PlannedFigure,
+    conditions: Conditions,
+    numbers: Numbers,
+    held: Held,
+    trace: bool,
+) -> Held:
+    """A run of legs by the engine, added to the course. recovers_from: the first leg of the recovery."""
+    body, stall = conditions.body_for(flapped(planned)), conditions.frame_for(flapped(planned)).stall
+    compiled, parts = compile_legs(legs, numbers, stall, len(held.states))
+    before = rows_of(legs[:recovers_from], numbers)
+    top = held.states[:, eq.UP]
+    if trace:
+        summary, rows, held = fly_one(held, compiled, body, STEP_S)
+        rows[:, engine.R_TIME] += course.clock
+        course.rows.append(rows)
+        summaries = summary[None]
+    else:
+        summaries, held = fly_fan(held, compiled, body, FAN_STEP_S)
+    if before < len(parts) and np.isnan(course.recovery_m).all():
+        course.recovery_m = top + summaries[:, :before, engine.S_HEIGHT].sum(axis=1)
+    _add(course, summaries, parts, compiled, before)
+    return held
 
 
 def _add(

@@ -3,7 +3,8 @@
 Which are shown is decided here for every reader: the flight manual's only where the card has a procedure, a
 pull-through only where the lift points below the horizon."""
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
@@ -15,8 +16,9 @@ from keelturn.recoveries.schools import FLIGHT_MANUAL, School, schools_for
 from keelturn.units import FT
 from keelturn.working import Answer, worked
 
-SPIN_SCHOOLS_ALIKE = (
-    "The card has one figure of turns to stop: this model cannot tell spin schools apart by height."
+ALIKE = (
+    "The card has one figure of turns to stop: by height this model cannot tell it from the others that cost"
+    " the same."
 )
 
 
@@ -31,7 +33,7 @@ class SchoolBeside:
     lost: Answer | None
     in_use: bool
     compared_only: bool
-    note: str
+    note: str = ""
 
 
 def can_pull_through(planned: PlannedFigure) -> bool:
@@ -48,7 +50,11 @@ def schools_beside(
     """pilot: the usual student's numbers where left out. Raises ValueError as `fly` does."""
     numbers = pilot_numbers("student") if pilot is None else pilot
     in_use = school_of(planned, conditions)
-    return tuple(_beside(school, in_use, planned, conditions, numbers) for school in _shown(planned, in_use))
+    shown = _shown(planned, in_use)
+    return tuple(
+        replace(_beside(school, in_use, planned, conditions, numbers), note=_note(school, shown))
+        for school in shown
+    )
 
 
 def _shown(planned: PlannedFigure, in_use: School | None) -> list[School]:
@@ -61,6 +67,12 @@ def _shown(planned: PlannedFigure, in_use: School | None) -> list[School]:
         if (through or not school.compared_only)
         and (school.key != FLIGHT_MANUAL or (in_use is not None and in_use.key == FLIGHT_MANUAL))
     ]
+
+
+def _note(school: School, shown: Sequence[School]) -> str:
+    """Whether another spin school is flown by the same legs and numbers, and so costs the same."""
+    alike = [s for s in shown if (s.legs, dict(s.numbers)) == (school.legs, dict(school.numbers))]
+    return ALIKE if school.situation == "spin" and len(alike) > 1 else ""
 
 
 def _beside(
@@ -87,5 +99,4 @@ def _beside(
         lost if flown.made else None,
         in_use is not None and school.key == in_use.key,
         school.compared_only,
-        SPIN_SCHOOLS_ALIKE if school.situation == "spin" else "",
     )

@@ -1,19 +1,11 @@
-"""A proposal: the order and the start heights that fit, or the smallest change that would make them fit.
+"""A proposal: the order and the start heights that fit, or the smallest change that would make them fit."""
 
-The order is an assignment problem with heights: which figure stands at which place, how high each begins, and
-how much is climbed in between, with the least climbing. It is solved as a mixed-integer linear program by
-HiGHS through scipy. What the order owes to the people (gentle first, no push straight before a hard pull)
-enters as cost, not as rule: common practice, no published source."""
-
-import itertools
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-import numpy as np
-
-from keelturn.aircraft.loading import AVGAS_LB_USGAL, loading
+from keelturn.aircraft.loading import loading
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
@@ -23,30 +15,12 @@ from keelturn.margins.floors import floor_of, instructor_recovery, lowest_start
 from keelturn.margins.spread import spread_of
 from keelturn.plan.chain import TAXI_MIN, is_hard_pull, is_push, link
 from keelturn.plan.document import PlanDocument
+from keelturn.plan.ordering import Needs, best_order, heights_for
+from keelturn.plan.variations import variations
 from keelturn.working import in_words, worked
 
-# Feet of climbing that a disorder is worth: a more unsettling figure one place before a gentler one; a push
-# before a hard pull.
-DISORDER_FT, PUSH_PULL_FT = 80.0, 600.0
-SOLVE_S = 2.0
 # What is left above the lowest start where the block has room for it: less is 'mind' on the checks.
 SPARE_FT = 200.0
-# Starts are read and flown to this.
-STEP_FT = 50.0
-
-
-@dataclass(frozen=True, slots=True)
-class Needs:
-    """What a figure asks of the block: lowest start, likely loss to its end (negative: gained), rise above
-    the start, feet; minutes."""
-
-    lowest_start_ft: float
-    lost_ft: float
-    rise_ft: float
-    minutes: float
-    unsettles: int
-    pushes: bool
-    pulls: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,97 +76,6 @@ def needs_of(planned: PlannedFigure, conditions: Conditions) -> tuple[Needs, Flo
     )
 
 
-def best_order(
-    needs: Sequence[Needs], top_ft: float, ground_ft: float
-) -> tuple[list[int], list[float]] | None:
-    """Order (indices) and start heights with the least climbing and disorder; None when no order fits the
-    block. Heights fit when every figure starts at or above its lowest start and its highest point stays below
-    the top."""
-    from scipy.optimize import Bounds, LinearConstraint, milp
-
-    n = len(needs)
-    if n == 0 or any(need.lowest_start_ft + need.rise_ft > top_ft for need in needs):
-        return None
-    pairs = [(i, j) for i in range(n) for j in range(n) if i != j and needs[i].pushes and needs[j].pulls]
-    # x[i, k]: figure i at place k; then start heights s[k], climbs c[k] before place k, and w[p, k] for a
-    # push before a pull.
-    places, starts = n * n, n * n + 2 * n
-    size = starts + len(pairs) * (n - 1)
-    lost, low, rise = (
-        np.array([getattr(need, name) for need in needs])
-        for name in ("lost_ft", "lowest_start_ft", "rise_ft")
-    )
-    unsettles = np.array([float(need.unsettles) for need in needs])
-    cost = np.zeros(size)
-    # The more unsettling, the later: a small cost for standing early, with the place.
-    for i, k in itertools.product(range(n), range(n)):
-        cost[i * n + k] = DISORDER_FT * unsettles[i] * (n - 1 - k) / max(1, n - 1) / 4.0
-    cost[places + n : starts] = 1.0
-    cost[starts:] = PUSH_PULL_FT
-    rows, least, most = [], [], []
-
-    def rule(entries: dict[int, float], at_least: float, at_most: float) -> None:
-        row = np.zeros(size)
-        for at, value in entries.items():
-            row[at] = value
-        rows.append(row)
-        least.append(at_least)
-        most.append(at_most)
-
-    for i in range(n):
-        rule({i * n + k: 1.0 for k in range(n)}, 1.0, 1.0)
-    for k in range(n):
-        rule({i * n + k: 1.0 for i in range(n)}, 1.0, 1.0)
-        rule({places + k: 1.0, **{i * n + k: -low[i] for i in range(n)}}, 0.0, np.inf)
-        rule({places + k: 1.0, **{i * n + k: rise[i] for i in range(n)}}, -np.inf, top_ft)
-        if k == 0:
-            rule({places + n: 1.0, places: -1.0}, -ground_ft, np.inf)
-        else:
-            rule(
-                {
-                    places + n + k: 1.0,
-                    places + k: -1.0,
-                    places + k - 1: 1.0,
-                    **{i * n + k - 1: -lost[i] for i in range(n)},
-                },
-                0.0,
-                np.inf,
-            )
-    for p, (i, j) in enumerate(pairs):
-        for k in range(n - 1):
-            rule({starts + p * (n - 1) + k: 1.0, i * n + k: -1.0, j * n + k + 1: -1.0}, -1.0, np.inf)
-    upper = np.ones(size)
-    upper[places : places + n], upper[places + n : starts] = top_ft, np.inf
-    whole = np.zeros(size, dtype=np.uint8)
-    whole[:places] = 1
-    found = milp(
-        cost,
-        constraints=LinearConstraint(np.array(rows), least, most),
-        bounds=Bounds(np.zeros(size), upper),
-        integrality=whole,
-        options={"time_limit": SOLVE_S, "mip_rel_gap": 0.01},
-    )
-    if found.x is None:
-        return None
-    chosen = found.x[:places].reshape(n, n)
-    order = [int(np.argmax(chosen[:, k])) for k in range(n)]
-    return order, _heights(order, needs, top_ft)
-
-
-def _heights(order: Sequence[int], needs: Sequence[Needs], top_ft: float) -> list[float]:
-    """Start heights for an order, no climb before it is needed, up to the whole 50 ft where the block has
-    room, else 10."""
-    heights: list[float] = []
-    for place, i in enumerate(order):
-        arrives = heights[-1] - needs[order[place - 1]].lost_ft if heights else needs[i].lowest_start_ft
-        start = max(needs[i].lowest_start_ft, min(arrives, top_ft - needs[i].rise_ft))
-        highest = top_ft - needs[i].rise_ft
-        finely = min(math.ceil(start / 10.0) * 10.0, math.floor(highest / 10.0) * 10.0)
-        read = math.ceil(start / STEP_FT) * STEP_FT
-        heights.append(read if read <= highest else finely)
-    return heights
-
-
 def _laid_in_order(
     figures: Sequence[PlannedFigure], needs: Sequence[Needs], conditions: Conditions
 ) -> tuple[list[int], list[float]] | None:
@@ -207,7 +90,7 @@ def _laid_in_order(
         wanted = [replace(need, lowest_start_ft=need.lowest_start_ft + spare) for need in needs]
         if all(need.lowest_start_ft + need.rise_ft <= top for need in wanted):
             order = list(range(len(figures)))
-            return order, _heights(order, wanted, top)
+            return order, heights_for(order, wanted, top)
     return None
 
 
@@ -259,87 +142,6 @@ def _counted(
     return plan.model_copy(update={"figures": figures}), climbed, minutes, wrong
 
 
-Variation = tuple[float, str, PlanDocument]
-
-
-def _variations(plan: PlanDocument, conditions: Conditions) -> list[Variation]:
-    """Changes to try, (size, words, plan), smallest first: less or more fuel, fewer turns, an incipient spin
-    for a whole one, without a figure; each for one figure and for all of its kind at once."""
-    found = _other_fuel(plan, conditions)
-    for key in dict.fromkeys(f.key for f in plan.figures):
-        its = [at for at, f in enumerate(plan.figures) if f.key == key]
-        for ats in [[at] for at in its] + ([its] if len(its) > 1 else []):
-            found += _milder(plan, ats)
-    return sorted(found, key=lambda change: change[0])
-
-
-def _other_fuel(plan: PlanDocument, conditions: Conditions) -> list[Variation]:
-    found: list[Variation] = []
-    for tank in conditions.card.balance.tanks:
-        aboard = plan.load.fuel_usgal.get(tank.name, 0.0)
-        for less in (2.0, 4.0, 6.0):
-            if aboard - less >= 4.0:
-                load = plan.load.model_copy(
-                    update={"fuel_usgal": {**plan.load.fuel_usgal, tank.name: aboard - less}}
-                )
-                words = f"{less:g} US gal less in {tank.name} ({less * AVGAS_LB_USGAL:.0f} lb)"
-                found.append((less, words, plan.model_copy(update={"load": load})))
-        for more in (2.0, 4.0, 8.0):
-            if tank.feeds_aerobatics and aboard + more <= tank.usable_usgal:
-                load = plan.load.model_copy(
-                    update={"fuel_usgal": {**plan.load.fuel_usgal, tank.name: aboard + more}}
-                )
-                found.append(
-                    (
-                        more + 0.5,
-                        f"{more:g} US gal more in {tank.name}",
-                        plan.model_copy(update={"load": load}),
-                    )
-                )
-    return found
-
-
-def _milder(plan: PlanDocument, ats: Sequence[int]) -> list[Variation]:
-    """The same figure or figures (of one kind) with less asked of them."""
-    figures = [plan.figures[at] for at in ats]
-    known, count = figure_of(figures[0].key), len(ats)
-    numbers = " and ".join(str(at + 1) for at in ats)
-    found: list[Variation] = []
-    turns = min(f.parameter("turns") for f in figures) if "turns" in known.parameters else 1.0
-    for fewer in (1.0, 2.0, 3.0):
-        if turns - fewer >= 1.0:
-            milder = [
-                f.model_copy(update={"parameters": {**f.parameters, "turns": turns - fewer}}) for f in figures
-            ]
-            words = (
-                f"{known.name} (number {numbers}): {turns - fewer:g} turn{'s' if turns - fewer != 1 else ''}"
-                f" instead of {turns:g}"
-            )
-            found.append((10.0 * fewer + count - 1.0, words, _with(plan, ats, milder)))
-    if known.gentler is not None:
-        other = figure_of(known.gentler)
-        gentler = [
-            f.model_copy(update={"key": other.key, "parameters": _but_turns(f.parameters)}) for f in figures
-        ]
-        words = f"{other.name.lower()} instead of {known.name.lower()} (number {numbers})"
-        found.append((15.0 + count - 1.0, words, _with(plan, ats, gentler)))
-    found.append((25.0 * count, f"without {known.name.lower()} (number {numbers})", _with(plan, ats, [])))
-    return found
-
-
-def _but_turns(settings: Mapping[str, float]) -> dict[str, float]:
-    return {name: value for name, value in settings.items() if name != "turns"}
-
-
-def _with(plan: PlanDocument, ats: Sequence[int], others: Sequence[PlannedFigure]) -> PlanDocument:
-    """The plan with these places taken by others, in order, or by nothing."""
-    instead: dict[int, PlannedFigure | None] = {
-        at: others[i] if i < len(others) else None for i, at in enumerate(ats)
-    }
-    kept = [instead.get(at, figure) for at, figure in enumerate(plan.figures)]
-    return plan.model_copy(update={"figures": tuple(figure for figure in kept if figure is not None)})
-
-
 def differences(before: PlanDocument, proposal: Proposal) -> tuple[Difference, ...]:
     """What accepting the proposal would change, each able to be taken by itself; empty when nothing was found
     or nothing differs."""
@@ -381,7 +183,7 @@ def propose(plan: PlanDocument, conditions: Conditions) -> Proposal:
     if found is not None and not found[3]:
         return Proposal(found[0], True, (), found[1], found[2], "Fits the block, the floors and the fuel.")
     why = "; ".join(found[3]) if found is not None else _too_shallow(plan, conditions)
-    for _, words, changed in _variations(plan, conditions):
+    for _, words, changed in variations(plan, conditions):
         try:
             its = _with_load(conditions, changed)
         except ValueError:

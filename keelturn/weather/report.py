@@ -8,6 +8,7 @@ import re
 import warnings
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from typing import Any
 
 from keelturn.document import Wrong
 from keelturn.units import SM
@@ -42,10 +43,37 @@ def read_report(text: str, elevation_ft: float, now: datetime) -> Report:
     """Raises Wrong that says what of the text could not be read and what a report looks like.
 
     elevation_ft: of the station. now: aware; gives the report its month and year."""
-    from metar.Metar import Metar, ParserError
-
     now = now.astimezone(UTC)
     plain = re.sub(r"\s+", " ", text).strip().rstrip("=").upper()
+    read = _parsed(plain, now)
+    observed = read.time.replace(tzinfo=UTC)
+    if observed.month == now.month and (observed - now).days >= 1:
+        # Written late last month: the day is ahead of today's.
+        month = now.month - 1 or 12
+        observed = observed.replace(month=month, year=now.year - (month == 12))
+    ceilings = [layer[1].value("FT") for layer in read.sky if layer[0] in CEILINGS and layer[1] is not None]
+    cavok = "CAVOK" in plain.split()
+    visibility = TEN_KM_SM if cavok else None if read.vis is None else read.vis.value("SM")
+    return Report(
+        plain,
+        read.station_id,
+        observed,
+        None if read.wind_dir is None else float(read.wind_dir.value()),
+        None if read.wind_speed is None else float(read.wind_speed.value("KT")),
+        None if read.wind_gust is None else float(read.wind_gust.value("KT")),
+        None if visibility is None else round(visibility, 1),
+        (min(ceilings) + elevation_ft) // 100.0 * 100.0 if ceilings else None,
+        not ceilings and (cavok or bool(read.sky)),
+        None if read.temp is None else float(read.temp.value("C")),
+        None if read.press is None else round(float(read.press.value("HPA")), 1),
+        " ".join(group for group in getattr(read, "_unparsed_groups", ())),
+    )
+
+
+def _parsed(plain: str, now: datetime) -> Any:
+    """What the library read of it, with at least a station, a time and one number. Raises Wrong."""
+    from metar.Metar import Metar, ParserError
+
     if not plain:
         raise _unread("there is no report", f"Paste one, such as {EXAMPLE}.")
     if re.match(r"^(TAF|SIGMET|AIRMET)\b", plain):
@@ -72,28 +100,7 @@ def read_report(text: str, elevation_ft: float, now: datetime) -> Report:
             f"nothing of '{plain[:60]}' could be read as wind, temperature or pressure",
             "Check it against the source.",
         )
-    observed = read.time.replace(tzinfo=UTC)
-    if observed.month == now.month and (observed - now).days >= 1:
-        # Written late last month: the day is ahead of today's.
-        month = now.month - 1 or 12
-        observed = observed.replace(month=month, year=now.year - (month == 12))
-    ceilings = [layer[1].value("FT") for layer in read.sky if layer[0] in CEILINGS and layer[1] is not None]
-    cavok = "CAVOK" in plain.split()
-    visibility = TEN_KM_SM if cavok else None if read.vis is None else read.vis.value("SM")
-    return Report(
-        plain,
-        read.station_id,
-        observed,
-        None if read.wind_dir is None else float(read.wind_dir.value()),
-        None if read.wind_speed is None else float(read.wind_speed.value("KT")),
-        None if read.wind_gust is None else float(read.wind_gust.value("KT")),
-        None if visibility is None else round(visibility, 1),
-        (min(ceilings) + elevation_ft) // 100.0 * 100.0 if ceilings else None,
-        not ceilings and (cavok or bool(read.sky)),
-        None if read.temp is None else float(read.temp.value("C")),
-        None if read.press is None else round(float(read.press.value("HPA")), 1),
-        " ".join(group for group in getattr(read, "_unparsed_groups", ())),
-    )
+    return read
 
 
 def _unread(what: str, do: str) -> Wrong:

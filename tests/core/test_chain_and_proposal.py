@@ -9,7 +9,8 @@ from keelturn.flying.costs import fly_usual
 from keelturn.margins.checks import Kind
 from keelturn.plan.chain import dive_for_speed, exposure, link, zoom_for_height
 from keelturn.plan.ground import Moved, carried, drift
-from keelturn.plan.proposal import Needs, best_order, propose
+from keelturn.plan.ordering import Needs, best_order
+from keelturn.plan.proposal import propose
 from keelturn.plan.sequence import compute_plan
 from keelturn.school.place import Place
 from keelturn.weather.day import Day

@@ -4,6 +4,10 @@ import { memo, useRef, useState } from "react";
 import type { GateMap as Map } from "../api/types";
 import { narrow, tokens, unseen } from "../theme";
 
+const styles = {
+  reading: { ...narrow, fontSize: 13, lineHeight: 1.3 },
+} as const;
+
 interface Props {
   map: Map;
   unit: string;
@@ -197,7 +201,7 @@ export const GateMap = memo(function GateMap({ map, unit, speed, pull, onPoint }
           />
         </g>
       </svg>
-      <Box role="status" sx={{ ...narrow, fontSize: 13, lineHeight: 1.3 }}>
+      <Box role="status" sx={styles.reading}>
         {Math.round(speed)} {unit}, {pull.toFixed(1)} g: <b>{verdict}</b>
         {lost != null && verdict === "fine"
           ? `, loses ${Math.max(0, Math.ceil(lost / 10) * 10).toLocaleString("en")} ft`

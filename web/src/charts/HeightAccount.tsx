@@ -3,6 +3,19 @@ import type { Answer } from "../api/types";
 import { narrow, tokens } from "../theme";
 import { WhyNumber } from "../why/WhyNumber";
 
+const styles = {
+  account: {
+    display: "grid",
+    gridTemplateColumns: "minmax(70px, max-content) minmax(60px, 1fr) max-content",
+    columnGap: 1,
+    rowGap: 0.5,
+    alignItems: "center",
+    fontSize: 13.5,
+  },
+  spent: { ...narrow, fontWeight: 680, textAlign: "right" },
+  line: { gridColumn: "1 / -1", borderTop: `1px solid ${tokens.ink}`, my: 0.3 },
+} as const;
+
 export interface AccountBar {
   part: string;
   height_ft: number;
@@ -21,17 +34,7 @@ export function HeightAccount({ bars, totals }: { bars: AccountBar[]; totals: [s
   const least = Math.min(0, ...spans.map((s) => s.from));
   const share = (ft: number) => `${((ft - least) / (most - least)) * 100}%`;
   return (
-    <Box
-      role="table"
-      sx={{
-        display: "grid",
-        gridTemplateColumns: "minmax(70px, max-content) minmax(60px, 1fr) max-content",
-        columnGap: 1,
-        rowGap: 0.5,
-        alignItems: "center",
-        fontSize: 13.5,
-      }}
-    >
+    <Box role="table" sx={styles.account}>
       {spans.map((span, i) => (
         <Box role="row" key={span.part + i} sx={{ display: "contents" }}>
           <Box role="cell" sx={{ maxWidth: 190, lineHeight: 1.25 }}>
@@ -49,12 +52,12 @@ export function HeightAccount({ bars, totals }: { bars: AccountBar[]; totals: [s
               }}
             />
           </Box>
-          <Box role="cell" sx={{ ...narrow, fontWeight: 680, textAlign: "right" }}>
+          <Box role="cell" sx={styles.spent}>
             {span.shown}
           </Box>
         </Box>
       ))}
-      <Box sx={{ gridColumn: "1 / -1", borderTop: `1px solid ${tokens.ink}`, my: 0.3 }} />
+      <Box sx={styles.line} />
       {totals.map(([words, answer], i) => (
         <Box role="row" key={words} sx={{ display: "contents" }}>
           <Typography

@@ -2,6 +2,10 @@ import { Box } from "@mui/material";
 import { useId } from "react";
 import { narrow, tokens } from "../theme";
 
+const styles = {
+  words: { ...narrow, fontSize: 13, lineHeight: 1.25, mt: 0.3 },
+} as const;
+
 interface Props {
   pitch: number;
   bank: number;
@@ -84,7 +88,7 @@ export function OutOfWindow({ pitch, bank, heading, height, words, size = W }: P
         </g>
       </svg>
       {words && (
-        <Box component="figcaption" sx={{ ...narrow, fontSize: 13, lineHeight: 1.25, mt: 0.3 }}>
+        <Box component="figcaption" sx={styles.words}>
           {words}
         </Box>
       )}

@@ -21,6 +21,40 @@ import { WhyNumber } from "../why/WhyNumber";
 import { History } from "./History";
 import { StandardEditor } from "./StandardEditor";
 
+const styles = {
+  head: { display: "flex", alignItems: "baseline", gap: 1.5 },
+  approved: { display: "inline-flex", gap: 0.6, alignItems: "center", fontSize: 14 },
+  purpose: { fontSize: 16, color: tokens.slate, mb: 1 },
+  numbers: {
+    display: "flex",
+    gap: 3,
+    flexWrap: "wrap",
+    bgcolor: tokens.sheet,
+    border: `1px solid ${tokens.hairline}`,
+    px: 2,
+    py: 0.8,
+    mb: 1.2,
+  },
+  number: { ...narrow, fontSize: 24, fontWeight: 760 },
+  note: { fontSize: 12.5, color: tokens.slate, lineHeight: 1.2 },
+  asks: {
+    mb: 1.2,
+    p: 1,
+    borderLeft: `4px solid ${tokens.plan}`,
+    bgcolor: tokens.sheet,
+    fontSize: 14.5,
+  },
+  halves: {
+    display: "grid",
+    gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 1.5fr) minmax(0, 1fr)" },
+    gap: 2,
+  },
+  moments: { display: "grid", gridTemplateColumns: "repeat(4, minmax(0, 1fr))", gap: 1, mt: 1 },
+  steps: { m: 0, pl: 2.4, fontSize: 13, lineHeight: 1.3 },
+  source: { fontSize: 12, color: tokens.slate, mt: 0.5 },
+  faults: { bgcolor: tokens.sheet, border: `1px solid ${tokens.hairline}`, mt: 0.5 },
+} as const;
+
 interface Props {
   figure: Figure;
   book: Book;
@@ -35,9 +69,9 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
   const asks = asked(book, card);
   return (
     <Box component="article" aria-label={figure.name}>
-      <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5 }}>
+      <Box sx={styles.head}>
         <Typography variant="h1">{figure.name}</Typography>
-        <Box component="span" sx={{ display: "inline-flex", gap: 0.6, alignItems: "center", fontSize: 14 }}>
+        <Box component="span" sx={styles.approved}>
           <VerdictMark verdict={book.approved ? "fine" : "stop"} size={15} />
           {book.approved ? `approved in ${card.name}` : `not approved in ${card.name}`}
         </Box>
@@ -47,7 +81,7 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
           </Button>
         )}
       </Box>
-      <Typography sx={{ fontSize: 16, color: tokens.slate, mb: 1 }}>{figure.purpose}</Typography>
+      <Typography sx={styles.purpose}>{figure.purpose}</Typography>
       {book.refused && (
         <Alert severity="info" sx={{ mb: 1 }}>
           {book.refused}
@@ -55,18 +89,7 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
       )}
       {answer && look && (
         <>
-          <Box
-            sx={{
-              display: "flex",
-              gap: 3,
-              flexWrap: "wrap",
-              bgcolor: tokens.sheet,
-              border: `1px solid ${tokens.hairline}`,
-              px: 2,
-              py: 0.8,
-              mb: 1.2,
-            }}
-          >
+          <Box sx={styles.numbers}>
             {(
               [
                 [
@@ -88,32 +111,18 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
                   main={words === "Likely loss"}
                   answer={number}
                   text={words === "Likely loss" && number.value < 5 ? "none" : undefined}
-                  sx={{ ...narrow, fontSize: 24, fontWeight: 760 }}
+                  sx={styles.number}
                 />
-                <Typography sx={{ fontSize: 12.5, color: tokens.slate, lineHeight: 1.2 }}>{note}</Typography>
+                <Typography sx={styles.note}>{note}</Typography>
               </Box>
             ))}
           </Box>
           {asks.length > 0 && (
-            <Box
-              sx={{
-                mb: 1.2,
-                p: 1,
-                borderLeft: `4px solid ${tokens.plan}`,
-                bgcolor: tokens.sheet,
-                fontSize: 14.5,
-              }}
-            >
+            <Box sx={styles.asks}>
               <b>This school:</b> {asks.join("; ")}.
             </Box>
           )}
-          <Box
-            sx={{
-              display: "grid",
-              gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 1.5fr) minmax(0, 1fr)" },
-              gap: 2,
-            }}
-          >
+          <Box sx={styles.halves}>
             <Box>
               <SideView
                 side={look.side}
@@ -134,7 +143,7 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
                   },
                 ]}
               />
-              <Box sx={{ display: "grid", gridTemplateColumns: "repeat(4, minmax(0, 1fr))", gap: 1, mt: 1 }}>
+              <Box sx={styles.moments}>
                 {look.side.moments.slice(0, 4).map((m) => {
                   const p = nearestPoint(pointsOf(look.side), m.at);
                   return (
@@ -233,12 +242,12 @@ function Schools({ book }: { book: Book }) {
             ) : (
               <Typography sx={{ color: tokens.stop }}>does not recover from here</Typography>
             )}
-            <Box component="ol" sx={{ m: 0, pl: 2.4, fontSize: 13, lineHeight: 1.3 }}>
+            <Box component="ol" sx={styles.steps}>
               {s.steps.map((step) => (
                 <li key={step}>{step}</li>
               ))}
             </Box>
-            <Typography sx={{ fontSize: 12, color: tokens.slate, mt: 0.5 }}>{s.source}</Typography>
+            <Typography sx={styles.source}>{s.source}</Typography>
           </Box>
         ))}
       </Box>
@@ -251,7 +260,7 @@ function Faults({ book }: { book: Book }) {
   return (
     <Box component="section" aria-label="Faults" sx={{ mt: 2 }}>
       <Typography variant="h2">Faults, and what they cost</Typography>
-      <Table size="small" sx={{ bgcolor: tokens.sheet, border: `1px solid ${tokens.hairline}`, mt: 0.5 }}>
+      <Table size="small" sx={styles.faults}>
         <TableHead>
           <TableRow>
             <TableCell>Fault</TableCell>

@@ -10,6 +10,18 @@ import { Loading, Trouble } from "../frame/states";
 import { tokens } from "../theme";
 import { FigureSheet } from "./FigureSheet";
 
+const styles = {
+  page: {
+    height: "100%",
+    display: "grid",
+    gridTemplateColumns: { xs: "1fr", md: "236px minmax(0, 1fr)" },
+    gridTemplateRows: "100%",
+    overflow: { xs: "auto", md: "hidden" },
+  },
+  list: { p: 1.5, overflow: "auto", borderRight: `1px solid ${tokens.hairline}` },
+  choices: { display: "flex", gap: 1.2, mb: 1.5, "& .MuiTextField-root": { minWidth: 190 } },
+} as const;
+
 /** The book of figures: each in a chosen aircraft, place and day. */
 export default function Figures() {
   const person = useOutletContext<Person>();
@@ -57,17 +69,8 @@ export default function Figures() {
   const figure = all.find((f) => f.key === key);
   const card = fleet.data.find((a) => a.id === aircraft)?.card;
   return (
-    <Box
-      component="main"
-      sx={{
-        height: "100%",
-        display: "grid",
-        gridTemplateColumns: { xs: "1fr", md: "236px minmax(0, 1fr)" },
-        gridTemplateRows: "100%",
-        overflow: { xs: "auto", md: "hidden" },
-      }}
-    >
-      <Box sx={{ p: 1.5, overflow: "auto", borderRight: `1px solid ${tokens.hairline}` }} tabIndex={-1}>
+    <Box component="main" sx={styles.page}>
+      <Box sx={styles.list} tabIndex={-1}>
         <TextField
           fullWidth
           label="Find a figure"
@@ -114,7 +117,7 @@ export default function Figures() {
         ))}
       </Box>
       <Box sx={{ p: 2, overflow: "auto" }} tabIndex={-1}>
-        <Box sx={{ display: "flex", gap: 1.2, mb: 1.5, "& .MuiTextField-root": { minWidth: 190 } }}>
+        <Box sx={styles.choices}>
           <TextField
             select
             label="Aircraft"

@@ -17,6 +17,10 @@ import { Trouble } from "../frame/states";
 import { NumberField } from "../sortie/plan/NumberField";
 import { tokens } from "../theme";
 
+const styles = {
+  fields: { display: "grid", gap: 2, pt: "8px !important" },
+} as const;
+
 /** The chief's gate, floor, school and words for one figure. */
 export function StandardEditor({
   figure,
@@ -54,7 +58,7 @@ export function StandardEditor({
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>{figure.name}: what the school asks</DialogTitle>
-      <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
+      <DialogContent sx={styles.fields}>
         <Typography sx={{ color: tokens.slate }}>
           Empty fields leave the manual's or the catalogue's. Plans made from now on follow; your name and the
           time are kept.

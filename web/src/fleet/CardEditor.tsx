@@ -10,6 +10,12 @@ import { Sections } from "../forms/Sections";
 import { NumberField } from "../sortie/plan/NumberField";
 import { tokens } from "../theme";
 
+const styles = {
+  card: { display: "grid", gridTemplateColumns: "repeat(4, minmax(0, 1fr))", gap: 1.2, pt: 1 },
+  approvals: { display: "grid", gridTemplateColumns: "repeat(3, minmax(0, 1fr))", columnGap: 2 },
+  approval: { flex: 1, mr: 0, "& .MuiFormControlLabel-label": { fontSize: 13.5 } },
+} as const;
+
 export interface CardStart {
   registration: string;
   card: Card;
@@ -69,7 +75,7 @@ export function CardEditor({ aircraft, start, fields, figures, onClose, onStored
       onStore={() => void store()}
       onClose={onClose}
     >
-      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(4, minmax(0, 1fr))", gap: 1.2, pt: 1 }}>
+      <Box sx={styles.card}>
         <TextField
           label="Registration"
           value={registration}
@@ -144,7 +150,7 @@ function ByFigure({ field, control, figures, unit }: ByFigureProps) {
         return (
           <Box component="section" aria-label={field.label}>
             <Typography variant="h2">{field.label}</Typography>
-            <Box sx={{ display: "grid", gridTemplateColumns: "repeat(3, minmax(0, 1fr))", columnGap: 2 }}>
+            <Box sx={styles.approvals}>
               {figures.map((f) => (
                 <Approval
                   key={f.key}
@@ -184,7 +190,7 @@ function Approval({ figure, on, stated, unit, onApprove, onStated }: ApprovalPro
   return (
     <Box sx={LINE}>
       <FormControlLabel
-        sx={{ flex: 1, mr: 0, "& .MuiFormControlLabel-label": { fontSize: 13.5 } }}
+        sx={styles.approval}
         label={figure.name}
         control={<Checkbox size="small" checked={on} onChange={(e) => onApprove(e.target.checked)} />}
       />

@@ -6,6 +6,10 @@ import { day } from "../frame/dates";
 import { tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
 
+const styles = {
+  spins: { display: "flex", gap: 1, alignItems: "center", fontWeight: 680 },
+} as const;
+
 const FACTS = { display: "flex", gap: 3, flexWrap: "wrap", mb: 1.5, alignItems: "center" };
 const SHEETS = { columns: "300px", columnGap: 2, "& > *": { breakInside: "avoid", mb: 2 } };
 
@@ -23,7 +27,7 @@ export function CardSheet({ aircraft, fields, names }: Props) {
   return (
     <>
       <Box sx={FACTS}>
-        <Typography sx={{ display: "flex", gap: 1, alignItems: "center", fontWeight: 680 }}>
+        <Typography sx={styles.spins}>
           <VerdictMark verdict={spins ? "fine" : "stop"} />
           {spins ? "Spins approved" : "Spins not approved"}
         </Typography>

@@ -17,6 +17,11 @@ import { Places } from "./Places";
 import { StandardsEditor } from "./StandardsEditor";
 import { TakeFile } from "./TakeFile";
 
+const styles = {
+  head: { display: "flex", alignItems: "center", gap: 1, mb: 1.5 },
+  secondHead: { display: "flex", alignItems: "center", mt: 2, mb: 1 },
+} as const;
+
 type Editing =
   | { what: "card"; aircraft: Aircraft | null; start: CardStart }
   | { what: "place"; held: Place | null; start: Partial<PlaceDocument> }
@@ -55,7 +60,7 @@ export default function Fleet() {
   return (
     <Box component="main" sx={PAGE}>
       <Box tabIndex={0} role="region" aria-label="Aircraft cards" sx={{ p: 2.5, overflow: "auto" }}>
-        <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1.5 }}>
+        <Box sx={styles.head}>
           <Typography variant="h1" sx={{ flex: 1 }}>
             Fleet
           </Typography>
@@ -102,7 +107,7 @@ export default function Fleet() {
           onEdit={(held, start) => setEditing({ what: "place", held, start })}
           onFailed={setFailed}
         />
-        <Box sx={{ display: "flex", alignItems: "center", mt: 2, mb: 1 }}>
+        <Box sx={styles.secondHead}>
           <Typography variant="h1" component="h2" sx={{ flex: 1 }}>
             School standards
           </Typography>

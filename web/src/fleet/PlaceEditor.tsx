@@ -8,6 +8,10 @@ import { EditorDialog, problemsOf } from "../forms/EditorDialog";
 import { filled } from "../forms/fill";
 import { Sections } from "../forms/Sections";
 
+const styles = {
+  halves: { display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 320px" }, gap: 2 },
+} as const;
+
 interface Props {
   held: Place | null;
   start: Partial<PlaceDocument>;
@@ -45,7 +49,7 @@ export function PlaceEditor({ held, start, fields, onClose }: Props) {
       onStore={() => void store()}
       onClose={onClose}
     >
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 320px" }, gap: 2 }}>
+      <Box sx={styles.halves}>
         <Box>
           <Sections
             fields={fields}

@@ -5,6 +5,11 @@ import { offerJson } from "../frame/files";
 import { narrow, tokens } from "../theme";
 import { TakeFile } from "./TakeFile";
 
+const styles = {
+  head: { display: "flex", alignItems: "center", mb: 1 },
+  place: { border: `1px solid ${tokens.hairline}`, p: 1.5, mb: 1 },
+} as const;
+
 interface Props {
   places: Place[];
   chief: boolean;
@@ -16,7 +21,7 @@ interface Props {
 export function Places({ places, chief, onEdit, onFailed }: Props) {
   return (
     <>
-      <Box sx={{ display: "flex", alignItems: "center", mb: 1 }}>
+      <Box sx={styles.head}>
         <Typography variant="h1" component="h2" sx={{ flex: 1 }}>
           Places
         </Typography>
@@ -35,7 +40,7 @@ export function Places({ places, chief, onEdit, onFailed }: Props) {
 function OnePlace({ held, chief, onEdit }: { held: Place; chief: boolean; onEdit: Props["onEdit"] }) {
   const { place } = held;
   return (
-    <Paper sx={{ border: `1px solid ${tokens.hairline}`, p: 1.5, mb: 1 }}>
+    <Paper sx={styles.place}>
       <Box sx={{ display: "flex", alignItems: "center" }}>
         <Typography sx={{ fontWeight: 700, flex: 1 }}>{place.name}</Typography>
         {chief && (

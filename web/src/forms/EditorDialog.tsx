@@ -5,6 +5,11 @@ import type { FieldSpec, Problem } from "../api/types";
 import { Trouble } from "../frame/states";
 import { unplaced } from "./fill";
 
+const styles = {
+  content: { display: "grid", gap: 2, alignContent: "start" },
+  refusal: { position: "sticky", top: 0, zIndex: 2 },
+} as const;
+
 interface Props {
   title: string;
   /** What the document is called on the button: "the card". */ what: string;
@@ -25,9 +30,9 @@ export function EditorDialog(props: Props) {
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="lg">
       <DialogTitle>{title}</DialogTitle>
-      <DialogContent sx={{ display: "grid", gap: 2, alignContent: "start" }}>
+      <DialogContent sx={styles.content}>
         {problems.length > 0 && (
-          <Alert severity="error" sx={{ position: "sticky", top: 0, zIndex: 2 }}>
+          <Alert severity="error" sx={styles.refusal}>
             Not stored: {problems.length === 1 ? "one entry does" : `${problems.length} entries do`} not
             agree. What is stored is as it was.
             {unplaced(problems, in_, fields).map((p) => (

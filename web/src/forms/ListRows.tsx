@@ -4,6 +4,10 @@ import type { FieldSpec, Problem } from "../api/types";
 import { problemsAt } from "./fill";
 import { PlainField } from "./PlainField";
 
+const styles = {
+  list: { display: "grid", gap: 1, mt: 1 },
+} as const;
+
 interface Props {
   field: FieldSpec;
   control: Control<FieldValues>;
@@ -17,7 +21,7 @@ export function ListRows({ field, control, speedUnit, problems, in_ }: Props) {
   const { fields: rows, append, remove } = useFieldArray({ control, name: field.path });
   const fixed = field.least_rows === field.most_rows;
   return (
-    <Box component="section" aria-label={field.label} sx={{ display: "grid", gap: 1, mt: 1 }}>
+    <Box component="section" aria-label={field.label} sx={styles.list}>
       <Typography component="h3" sx={{ fontWeight: 680 }}>
         {field.label}
       </Typography>

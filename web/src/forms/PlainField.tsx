@@ -5,6 +5,10 @@ import { NumberField } from "../sortie/plan/NumberField";
 import { tokens } from "../theme";
 import { unitOf } from "./fill";
 
+const styles = {
+  problem: { color: tokens.stop, fontSize: 12.5, fontWeight: 620 },
+} as const;
+
 interface Props {
   field: FieldSpec;
   control: Control<FieldValues>;
@@ -104,7 +108,7 @@ export function isLong(field: FieldSpec): boolean {
 /** What is wrong at a field and what to do, said there. */
 export function Wrong({ problems }: { problems: Problem[] }) {
   return problems.map((p) => (
-    <Box key={p.what} role="alert" sx={{ color: tokens.stop, fontSize: 12.5, fontWeight: 620 }}>
+    <Box key={p.what} role="alert" sx={styles.problem}>
       {p.what}. {p.do}
     </Box>
   ));

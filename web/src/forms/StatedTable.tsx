@@ -8,6 +8,10 @@ import { sourceWords } from "../why/source";
 import { problemsAt, statedAt, unitOf, type Stated } from "./fill";
 import { Wrong } from "./PlainField";
 
+const styles = {
+  source: { fontSize: 12, color: tokens.slate, pr: 0 },
+} as const;
+
 const DENSE = { "& td, & th": { py: 0.5, px: 0.7 }, "& .MuiInputBase-input": { py: "6px", fontSize: 14 } };
 
 interface EditProps {
@@ -137,9 +141,7 @@ export function ReadRows({ document, fields, speedUnit = "" }: ReadProps) {
                   <Said field={field} stated={stated} speedUnit={speedUnit} />
                 )}
               </TableCell>
-              <TableCell sx={{ fontSize: 12, color: tokens.slate, pr: 0 }}>
-                {stated ? sourceWords(stated) : ""}
-              </TableCell>
+              <TableCell sx={styles.source}>{stated ? sourceWords(stated) : ""}</TableCell>
             </TableRow>
           );
         })}

@@ -12,6 +12,32 @@ import { Key } from "./Key";
 import { useCommands } from "./commands";
 import { Wordmark } from "./Wordmark";
 
+const styles = {
+  page: { height: "100vh", display: "flex", flexDirection: "column", "@media print": { height: "auto" } },
+  places: { display: "flex", gap: 0.5, flex: 1, minWidth: 0, overflow: "hidden" },
+  place: {
+    px: { xs: 0.7, md: 1.2 },
+    height: 48,
+    display: "flex",
+    alignItems: "center",
+    whiteSpace: "nowrap",
+    color: tokens.slate,
+    fontWeight: 620,
+    textDecoration: "none",
+    borderBottom: "3px solid transparent",
+    "&.active": { color: tokens.plan, borderColor: tokens.plan },
+  },
+  find: { color: tokens.slate, display: { xs: "none", sm: "inline-flex" } },
+  help: { color: tokens.slate, display: { xs: "none", md: "inline-flex" } },
+  person: {
+    ...narrow,
+    color: tokens.slate,
+    whiteSpace: "nowrap",
+    display: { xs: "none", md: "block" },
+  },
+  content: { flex: 1, minHeight: 0, overflow: "auto", "@media print": { overflow: "visible" } },
+} as const;
+
 const PLACES = [
   ["/", "Today"],
   ["/students", "Students"],
@@ -51,9 +77,7 @@ export function Frame({ person }: { person: Person }) {
     : PLACES;
   return (
     <WhyContext value={open}>
-      <Box
-        sx={{ height: "100vh", display: "flex", flexDirection: "column", "@media print": { height: "auto" } }}
-      >
+      <Box sx={styles.page}>
         <Box
           component="header"
           sx={{
@@ -71,62 +95,22 @@ export function Frame({ person }: { person: Person }) {
           <Box component={NavLink} to="/" sx={{ textDecoration: "none" }} aria-label="Keel Turn, today">
             <Wordmark />
           </Box>
-          <Box
-            component="nav"
-            aria-label="Places"
-            sx={{ display: "flex", gap: 0.5, flex: 1, minWidth: 0, overflow: "hidden" }}
-          >
+          <Box component="nav" aria-label="Places" sx={styles.places}>
             {places.map(([to, words]) => (
-              <Box
-                key={to}
-                component={NavLink}
-                to={to}
-                end={to === "/"}
-                sx={{
-                  px: { xs: 0.7, md: 1.2 },
-                  height: 48,
-                  display: "flex",
-                  alignItems: "center",
-                  whiteSpace: "nowrap",
-                  color: tokens.slate,
-                  fontWeight: 620,
-                  textDecoration: "none",
-                  borderBottom: "3px solid transparent",
-                  "&.active": { color: tokens.plan, borderColor: tokens.plan },
-                }}
-              >
+              <Box key={to} component={NavLink} to={to} end={to === "/"} sx={styles.place}>
                 {words}
               </Box>
             ))}
           </Box>
-          <Button
-            size="small"
-            color="inherit"
-            onClick={() => setFinding(true)}
-            sx={{ color: tokens.slate, display: { xs: "none", sm: "inline-flex" } }}
-          >
+          <Button size="small" color="inherit" onClick={() => setFinding(true)} sx={styles.find}>
             Find
             <Key of="find" />
           </Button>
-          <Button
-            size="small"
-            color="inherit"
-            onClick={() => setHelping(true)}
-            sx={{ color: tokens.slate, display: { xs: "none", md: "inline-flex" } }}
-          >
+          <Button size="small" color="inherit" onClick={() => setHelping(true)} sx={styles.help}>
             Help
             <Key of="help" />
           </Button>
-          <Box
-            sx={{
-              ...narrow,
-              color: tokens.slate,
-              whiteSpace: "nowrap",
-              display: { xs: "none", md: "block" },
-            }}
-          >
-            {person.name}
-          </Box>
+          <Box sx={styles.person}>{person.name}</Box>
           <Button
             size="small"
             onClick={() => logOut.mutate(undefined, { onSuccess: () => void navigate("/") })}
@@ -135,7 +119,7 @@ export function Frame({ person }: { person: Person }) {
             Log out
           </Button>
         </Box>
-        <Box sx={{ flex: 1, minHeight: 0, overflow: "auto", "@media print": { overflow: "visible" } }}>
+        <Box sx={styles.content}>
           <Outlet context={person} />
         </Box>
       </Box>

@@ -1,9 +1,13 @@
 import { Alert, Box, Button, CircularProgress, Typography } from "@mui/material";
 import { Failed, inOneLine } from "../api/client";
 
+const styles = {
+  waiting: { p: 4, display: "flex", gap: 2, alignItems: "center" },
+} as const;
+
 export function Loading({ what }: { what: string }) {
   return (
-    <Box role="status" sx={{ p: 4, display: "flex", gap: 2, alignItems: "center" }}>
+    <Box role="status" sx={styles.waiting}>
       <CircularProgress size={22} aria-hidden />
       <Typography>Reading {what}…</Typography>
     </Box>

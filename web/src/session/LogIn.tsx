@@ -5,32 +5,38 @@ import { Wordmark } from "../frame/Wordmark";
 import { tokens } from "../theme";
 import { useLogIn } from "./useSession";
 
+const styles = {
+  page: { minHeight: "100vh", display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 1fr" } },
+  door: {
+    p: { xs: 3, md: 8 },
+    display: "flex",
+    flexDirection: "column",
+    justifyContent: "center",
+    alignItems: "flex-start",
+    gap: 3,
+  },
+  form: { p: 3, width: "100%", maxWidth: 420, border: `1px solid ${tokens.hairline}` },
+  picture: {
+    display: { xs: "none", md: "block" },
+    bgcolor: tokens.sky,
+    borderLeft: `1px solid ${tokens.hairline}`,
+  },
+} as const;
+
 export function LogIn() {
   const [username, setUsername] = useState("");
   const [password, setPassword] = useState("");
   const logIn = useLogIn();
   return (
-    <Box
-      component="main"
-      sx={{ minHeight: "100vh", display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 1fr" } }}
-    >
-      <Box
-        sx={{
-          p: { xs: 3, md: 8 },
-          display: "flex",
-          flexDirection: "column",
-          justifyContent: "center",
-          alignItems: "flex-start",
-          gap: 3,
-        }}
-      >
+    <Box component="main" sx={styles.page}>
+      <Box sx={styles.door}>
         <Wordmark size={34} />
         <Typography sx={{ fontSize: 19, maxWidth: 420 }}>
           Height is the budget. Log in to plan, brief, fly and sign.
         </Typography>
         <Paper
           component="form"
-          sx={{ p: 3, width: "100%", maxWidth: 420, border: `1px solid ${tokens.hairline}` }}
+          sx={styles.form}
           onSubmit={(event: React.FormEvent) => {
             event.preventDefault();
             logIn.mutate({ body: { username, password } });
@@ -64,14 +70,7 @@ export function LogIn() {
           shown here.
         </Typography>
       </Box>
-      <Box
-        sx={{
-          display: { xs: "none", md: "block" },
-          bgcolor: tokens.sky,
-          borderLeft: `1px solid ${tokens.hairline}`,
-        }}
-        aria-hidden
-      >
+      <Box sx={styles.picture} aria-hidden>
         <svg width="100%" height="100%" viewBox="0 0 600 800" preserveAspectRatio="xMidYMax slice">
           <rect y="560" width="600" height="170" fill={tokens.stopPale} />
           <path d="M0 560H600" stroke={tokens.stop} strokeWidth="4" />

@@ -15,6 +15,38 @@ import { PlanStage } from "./plan/PlanStage";
 import { STAGES, type StageName, type StageProps } from "./stage";
 import { useSortie, type SortieWork } from "./useSortie";
 
+const styles = {
+  page: { height: "100%", display: "flex", flexDirection: "column", "@media print": { height: "auto" } },
+  head: {
+    display: "flex",
+    alignItems: "center",
+    columnGap: 2,
+    px: { xs: 1, md: 2.5 },
+    minHeight: 50,
+    flex: "none",
+    flexWrap: { xs: "wrap", md: "nowrap" },
+    borderBottom: `1px solid ${tokens.hairline}`,
+    bgcolor: tokens.sheet,
+    "@media print": { display: "none" },
+  },
+  back: {
+    display: { xs: "block", md: "none" },
+    color: tokens.plan,
+    fontWeight: 650,
+    textDecoration: "none",
+    py: 1,
+  },
+  titleLine: {
+    flex: 1,
+    minWidth: { xs: 120, md: 200 },
+    whiteSpace: "nowrap",
+    overflow: "hidden",
+    textOverflow: "ellipsis",
+  },
+  title: { fontSize: 15, fontWeight: 720, display: "inline" },
+  kept: { display: "flex", alignItems: "center", gap: 0.5 },
+} as const;
+
 const BriefStage = lazy(() => import("./brief/BriefStage"));
 const FlyStage = lazy(() => import("./fly/FlyStage"));
 const DebriefStage = lazy(() => import("./debrief/DebriefStage"));
@@ -94,9 +126,7 @@ function OneSortie({ first }: { first: Sortie }) {
   const goStable = useStable(go);
   const props: StageProps = { work, selected, select, go, move };
   return (
-    <Box
-      sx={{ height: "100%", display: "flex", flexDirection: "column", "@media print": { height: "auto" } }}
-    >
+    <Box sx={styles.page}>
       <Head work={calm} stage={stage} go={goStable} />
       {sortie.clashes.length > 0 && person.role !== "student" && (
         <Alert severity="warning" sx={{ borderRadius: 0, py: 0 }}>
@@ -150,43 +180,12 @@ const Head = memo(function Head({
 }) {
   const { sortie } = work;
   return (
-    <Box
-      sx={{
-        display: "flex",
-        alignItems: "center",
-        columnGap: 2,
-        px: { xs: 1, md: 2.5 },
-        minHeight: 50,
-        flex: "none",
-        flexWrap: { xs: "wrap", md: "nowrap" },
-        borderBottom: `1px solid ${tokens.hairline}`,
-        bgcolor: tokens.sheet,
-        "@media print": { display: "none" },
-      }}
-    >
-      <Box
-        component={Link}
-        to="/"
-        sx={{
-          display: { xs: "block", md: "none" },
-          color: tokens.plan,
-          fontWeight: 650,
-          textDecoration: "none",
-          py: 1,
-        }}
-      >
+    <Box sx={styles.head}>
+      <Box component={Link} to="/" sx={styles.back}>
         ‹ Today
       </Box>
-      <Box
-        sx={{
-          flex: 1,
-          minWidth: { xs: 120, md: 200 },
-          whiteSpace: "nowrap",
-          overflow: "hidden",
-          textOverflow: "ellipsis",
-        }}
-      >
-        <Typography component="h1" sx={{ fontSize: 15, fontWeight: 720, display: "inline" }}>
+      <Box sx={styles.titleLine}>
+        <Typography component="h1" sx={styles.title}>
           {sortie.lesson_name}
         </Typography>
         <Box component="span" sx={{ color: tokens.slate, fontSize: 13.5 }}>
@@ -244,7 +243,7 @@ function SaveWords({ work }: { work: SortieWork }) {
       </Typography>
     );
   return (
-    <Box sx={{ display: "flex", alignItems: "center", gap: 0.5 }}>
+    <Box sx={styles.kept}>
       <Typography
         role="status"
         sx={{

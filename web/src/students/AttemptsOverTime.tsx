@@ -5,6 +5,10 @@ import type { PastAttempt } from "../api/types";
 import { day } from "../frame/dates";
 import { narrow, tokens, unseen } from "../theme";
 
+const styles = {
+  chart: { flex: 1, minHeight: 320, position: "relative" },
+} as const;
+
 const L = 56,
   R = 10,
   T = 22,
@@ -31,7 +35,7 @@ export function AttemptsOverTime({ attempts }: { attempts: PastAttempt[] }) {
   const gap = (size.w - L - R) / Math.max(1, lessons.length);
   const bar = Math.min(26, (gap - 18) / Math.max(1, ...lessons.map((l) => l.length)) - 6);
   return (
-    <Box ref={box} sx={{ flex: 1, minHeight: 320, position: "relative" }}>
+    <Box ref={box} sx={styles.chart}>
       <svg
         width={size.w}
         height={size.h}

@@ -21,6 +21,24 @@ import { StartSortie } from "../today/StartSortie";
 import { VerdictMark } from "../verdict/VerdictMark";
 import { AttemptsOverTime } from "./AttemptsOverTime";
 
+const styles = {
+  page: {
+    height: "100%",
+    display: "grid",
+    gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 380px" },
+    overflow: { xs: "auto", md: "hidden" },
+  },
+  main: { p: 2.5, overflow: "auto", minWidth: 0, display: "flex", flexDirection: "column", gap: 1.5 },
+  head: { display: "flex", justifyContent: "space-between", alignItems: "flex-start", gap: 2 },
+  reached: { display: "flex", flexWrap: "wrap", gap: 1 },
+  standard: { border: `1px solid ${tokens.hairline}`, px: 1.5, py: 0.8, minWidth: 130 },
+  attempts: { flex: 1, minHeight: 380, display: "flex", flexDirection: "column" },
+  attemptsHead: { display: "flex", alignItems: "center", gap: 1.5, flexWrap: "wrap", mb: 0.5 },
+  aside: { p: 2.5, overflow: "auto", borderLeft: `1px solid ${tokens.hairline}` },
+  fault: { display: "flex", gap: 1.2, py: 0.9, borderBottom: `1px solid ${tokens.hairline}` },
+  trend: { ...narrow, fontSize: 13, color: tokens.slate },
+} as const;
+
 const MARKS = {
   gone: "fine",
   "going away": "fine",
@@ -49,17 +67,9 @@ function OneStudent({ student }: { student: Student }) {
     );
   const [figure, setFigure] = useState(kinds.find((k) => k.key === "spin")?.key ?? kinds[0]?.key ?? "");
   return (
-    <Box
-      component="main"
-      sx={{
-        height: "100%",
-        display: "grid",
-        gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 380px" },
-        overflow: { xs: "auto", md: "hidden" },
-      }}
-    >
-      <Box sx={{ p: 2.5, overflow: "auto", minWidth: 0, display: "flex", flexDirection: "column", gap: 1.5 }}>
-        <Box sx={{ display: "flex", justifyContent: "space-between", alignItems: "flex-start", gap: 2 }}>
+    <Box component="main" sx={styles.page}>
+      <Box sx={styles.main}>
+        <Box sx={styles.head}>
           <Box>
             <Typography variant="h1">{student.name}</Typography>
             <Typography sx={{ color: tokens.slate }}>
@@ -78,12 +88,9 @@ function OneStudent({ student }: { student: Student }) {
             <Typography variant="h2" sx={{ mb: 0.5 }}>
               The way so far
             </Typography>
-            <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1 }}>
+            <Box sx={styles.reached}>
               {student.reached.map((r) => (
-                <Paper
-                  key={r.figure}
-                  sx={{ border: `1px solid ${tokens.hairline}`, px: 1.5, py: 0.8, minWidth: 130 }}
-                >
+                <Paper key={r.figure} sx={styles.standard}>
                   <Typography sx={{ fontSize: 13.5 }}>{r.name}</Typography>
                   <Typography sx={{ fontWeight: 740, fontSize: 17 }}>{r.grade}</Typography>
                   <Typography sx={{ fontSize: 12.5, color: tokens.slate }}>{r.attempts} attempts</Typography>
@@ -95,8 +102,8 @@ function OneStudent({ student }: { student: Student }) {
         {student.attempts.length === 0 ? (
           <Empty>Nothing flown yet. The heights of the first sortie will appear here.</Empty>
         ) : (
-          <Box sx={{ flex: 1, minHeight: 380, display: "flex", flexDirection: "column" }}>
-            <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, flexWrap: "wrap", mb: 0.5 }}>
+          <Box sx={styles.attempts}>
+            <Box sx={styles.attemptsHead}>
               <Typography variant="h2">Height spent on</Typography>
               <ToggleButtonGroup
                 exclusive
@@ -116,20 +123,17 @@ function OneStudent({ student }: { student: Student }) {
           </Box>
         )}
       </Box>
-      <Box sx={{ p: 2.5, overflow: "auto", borderLeft: `1px solid ${tokens.hairline}` }}>
+      <Box sx={styles.aside}>
         <Typography variant="h2">Faults</Typography>
         {student.trends.length === 0 && <Empty>None noted.</Empty>}
         {student.trends.map((t) => {
           const mark = MARKS[t.trend];
           return (
-            <Box
-              key={t.words}
-              sx={{ display: "flex", gap: 1.2, py: 0.9, borderBottom: `1px solid ${tokens.hairline}` }}
-            >
+            <Box key={t.words} sx={styles.fault}>
               <Box sx={{ width: 18 }}>{mark && <VerdictMark verdict={mark} />}</Box>
               <Box>
                 <Typography sx={{ fontWeight: 660 }}>{t.words}</Typography>
-                <Typography sx={{ ...narrow, fontSize: 13, color: tokens.slate }}>{t.sentence}</Typography>
+                <Typography sx={styles.trend}>{t.sentence}</Typography>
               </Box>
             </Box>
           );

@@ -21,6 +21,19 @@ import { Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
 
+const styles = {
+  content: {
+    display: "grid",
+    gridTemplateColumns: { xs: "1fr", md: "320px minmax(0, 1fr)" },
+    gap: 3,
+    pt: "8px !important",
+    minHeight: 330,
+  },
+  choices: { display: "grid", gap: 2, alignContent: "start" },
+  lesson: { fontSize: 22, fontWeight: 760, lineHeight: 1.15 },
+  finding: { fontSize: 14.5, display: "flex", gap: 1, mb: 0.5 },
+} as const;
+
 const NEXT = "next";
 
 /** Three choices: student, lesson, aircraft. The program proposes the rest and says why; or an earlier sortie is copied. */
@@ -74,16 +87,8 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="md">
       <DialogTitle>Plan a sortie</DialogTitle>
-      <DialogContent
-        sx={{
-          display: "grid",
-          gridTemplateColumns: { xs: "1fr", md: "320px minmax(0, 1fr)" },
-          gap: 3,
-          pt: "8px !important",
-          minHeight: 330,
-        }}
-      >
-        <Box sx={{ display: "grid", gap: 2, alignContent: "start" }}>
+      <DialogContent sx={styles.content}>
+        <Box sx={styles.choices}>
           <TextField
             select
             autoFocus
@@ -158,7 +163,7 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
                   {line}.
                 </Alert>
               ))}
-              <Typography sx={{ fontSize: 22, fontWeight: 760, lineHeight: 1.15 }}>
+              <Typography sx={styles.lesson}>
                 {chosen.copy ? "The same figures again" : found.lesson_name}
               </Typography>
               <Typography sx={{ color: tokens.slate, mb: 1 }}>
@@ -167,7 +172,7 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
               {!chosen.copy && (
                 <>
                   {found.why.map((line) => (
-                    <Typography key={line} sx={{ fontSize: 14.5, display: "flex", gap: 1, mb: 0.5 }}>
+                    <Typography key={line} sx={styles.finding}>
                       <VerdictMark verdict={found.fits ? "fine" : "mind"} size={15} />
                       <span>{line}</span>
                     </Typography>

@@ -21,6 +21,32 @@ import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
 import { StartSortie } from "./StartSortie";
 
+const styles = {
+  page: {
+    p: 2.5,
+    display: "grid",
+    gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 1.5fr) minmax(0, 1fr)" },
+    gap: 3,
+    alignItems: "start",
+  },
+  head: { display: "flex", alignItems: "center", justifyContent: "space-between", mb: 1.5 },
+  notice: { border: `1px solid ${tokens.hairline}`, p: 1.2, mb: 1, display: "flex", gap: 1.2 },
+  sortie: {
+    border: `1px solid ${tokens.hairline}`,
+    px: 2,
+    py: 1.2,
+    mb: 1,
+    display: "grid",
+    gridTemplateColumns: "64px minmax(0, 1fr) auto",
+    gap: 2,
+    alignItems: "center",
+  },
+  at: { ...narrow, fontSize: 22, fontWeight: 740 },
+  booked: { fontSize: 14, color: tokens.stop, display: "flex", gap: 0.7, alignItems: "center" },
+  steps: { display: "flex", gap: "3px", mt: 0.8, alignItems: "center" },
+  stage: { fontSize: 12.5, color: tokens.slate, ml: 0.8 },
+} as const;
+
 const NEXT: Record<Stage, string> = {
   planned: "Plan and brief",
   briefed: "Fly",
@@ -42,18 +68,9 @@ export default function Today() {
   const { now, sorties, notices, recent } = found.data;
   const days = [...new Set(sorties.map((s) => day(s.planned_for)))];
   return (
-    <Box
-      component="main"
-      sx={{
-        p: 2.5,
-        display: "grid",
-        gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 1.5fr) minmax(0, 1fr)" },
-        gap: 3,
-        alignItems: "start",
-      }}
-    >
+    <Box component="main" sx={styles.page}>
       <Box>
-        <Box sx={{ display: "flex", alignItems: "center", justifyContent: "space-between", mb: 1.5 }}>
+        <Box sx={styles.head}>
           <Typography variant="h1">{day(now)}</Typography>
           {teaches && (
             <Button variant="contained" onClick={() => setPlanning(true)}>
@@ -89,10 +106,7 @@ export default function Today() {
               See to this
             </Typography>
             {notices.map((n) => (
-              <Paper
-                key={n.title}
-                sx={{ border: `1px solid ${tokens.hairline}`, p: 1.2, mb: 1, display: "flex", gap: 1.2 }}
-              >
+              <Paper key={n.title} sx={styles.notice}>
                 <VerdictMark verdict={n.verdict} />
                 <Box>
                   <Typography sx={{ fontWeight: 660 }}>{n.title}</Typography>
@@ -149,19 +163,8 @@ export default function Today() {
 function Coming({ sortie }: { sortie: ComingSortie }) {
   const at = STEPS.indexOf(sortie.stage);
   return (
-    <Paper
-      sx={{
-        border: `1px solid ${tokens.hairline}`,
-        px: 2,
-        py: 1.2,
-        mb: 1,
-        display: "grid",
-        gridTemplateColumns: "64px minmax(0, 1fr) auto",
-        gap: 2,
-        alignItems: "center",
-      }}
-    >
-      <Box sx={{ ...narrow, fontSize: 22, fontWeight: 740 }}>{time(sortie.planned_for)}</Box>
+    <Paper sx={styles.sortie}>
+      <Box sx={styles.at}>{time(sortie.planned_for)}</Box>
       <Box sx={{ minWidth: 0 }}>
         <Typography sx={{ fontWeight: 700, fontSize: 16 }}>
           {sortie.student}{" "}
@@ -175,9 +178,7 @@ function Coming({ sortie }: { sortie: ComingSortie }) {
           </Typography>
         )}
         {sortie.clashes.length > 0 && (
-          <Typography
-            sx={{ fontSize: 14, color: tokens.stop, display: "flex", gap: 0.7, alignItems: "center" }}
-          >
+          <Typography sx={styles.booked}>
             <VerdictMark verdict="stop" size={14} />
             Booked twice: {sortie.clashes.join("; ")}
           </Typography>
@@ -194,14 +195,11 @@ function Coming({ sortie }: { sortie: ComingSortie }) {
         <Typography sx={{ color: tokens.slate, fontSize: 13.5 }}>
           {sortie.aircraft} {sortie.aircraft_name} · {sortie.place} · {sortie.instructor}
         </Typography>
-        <Box
-          sx={{ display: "flex", gap: "3px", mt: 0.8, alignItems: "center" }}
-          aria-label={`Stage: ${sortie.stage}`}
-        >
+        <Box sx={styles.steps} aria-label={`Stage: ${sortie.stage}`}>
           {STEPS.map((step, i) => (
             <Box key={step} sx={{ width: 34, height: 5, bgcolor: i <= at ? tokens.plan : tokens.hairline }} />
           ))}
-          <Typography sx={{ fontSize: 12.5, color: tokens.slate, ml: 0.8 }}>{sortie.stage}</Typography>
+          <Typography sx={styles.stage}>{sortie.stage}</Typography>
         </Box>
       </Box>
       <Button component={Link} to={`/sorties/${sortie.id}`} variant="outlined">

@@ -15,6 +15,22 @@ import { narrow, tokens } from "../theme";
 import { WhyNumber } from "../why/WhyNumber";
 import { VerdictMark } from "./VerdictMark";
 
+const styles = {
+  group: { fontSize: 12.5, fontWeight: 680, color: tokens.plan, mt: 0.7 },
+  check: { display: "flex", gap: 1.2, py: 0.7, borderBottom: `1px solid ${tokens.hairline}` },
+  title: { fontWeight: 660, fontSize: 14, lineHeight: 1.3 },
+  sentence: { fontSize: 13, color: tokens.slate, lineHeight: 1.35 },
+  numbers: {
+    ...narrow,
+    fontSize: 13,
+    display: "flex",
+    gap: 1.2,
+    alignItems: "baseline",
+    flexWrap: "wrap",
+  },
+  showIt: { minHeight: 24, py: 0, px: 0.5 },
+} as const;
+
 interface Props {
   answer: PlanAnswer;
   onSelect: (id: string) => void;
@@ -59,50 +75,24 @@ export const ChecksColumn = memo(function ChecksColumn({ answer, onSelect, onOve
         .sort((a, b) => worst(a.checks) - worst(b.checks))
         .map((group) => (
           <Box key={group.words} component="section" aria-label={group.words} sx={{ mb: 0.5 }}>
-            <Typography component="h3" sx={{ fontSize: 12.5, fontWeight: 680, color: tokens.plan, mt: 0.7 }}>
+            <Typography component="h3" sx={styles.group}>
               {group.words}
             </Typography>
             {group.checks.map((check) => (
-              <Box
-                key={check.id}
-                data-check={check.id}
-                sx={{ display: "flex", gap: 1.2, py: 0.7, borderBottom: `1px solid ${tokens.hairline}` }}
-              >
+              <Box key={check.id} data-check={check.id} sx={styles.check}>
                 <VerdictMark verdict={check.overridden ? "overridden" : check.verdict} />
                 <Box sx={{ flex: 1, minWidth: 0 }}>
-                  <Typography sx={{ fontWeight: 660, fontSize: 14, lineHeight: 1.3 }}>
-                    {check.title}
-                  </Typography>
-                  <Typography sx={{ fontSize: 13, color: tokens.slate, lineHeight: 1.35 }}>
-                    {inFull(check)}
-                  </Typography>
-                  <Box
-                    sx={{
-                      ...narrow,
-                      fontSize: 13,
-                      display: "flex",
-                      gap: 1.2,
-                      alignItems: "baseline",
-                      flexWrap: "wrap",
-                    }}
-                  >
+                  <Typography sx={styles.title}>{check.title}</Typography>
+                  <Typography sx={styles.sentence}>{inFull(check)}</Typography>
+                  <Box sx={styles.numbers}>
                     <WhyNumber answer={check.deciding} text={check.spare} />
                     {check.figure && (
-                      <Button
-                        size="small"
-                        sx={{ minHeight: 24, py: 0, px: 0.5 }}
-                        onClick={() => onSelect(check.figure ?? "")}
-                      >
+                      <Button size="small" sx={styles.showIt} onClick={() => onSelect(check.figure ?? "")}>
                         Show it
                       </Button>
                     )}
                     {check.verdict === "stop" && !check.overridden && onOverride && (
-                      <Button
-                        size="small"
-                        color="error"
-                        sx={{ minHeight: 24, py: 0, px: 0.5 }}
-                        onClick={() => setAsked(check)}
-                      >
+                      <Button size="small" color="error" sx={styles.showIt} onClick={() => setAsked(check)}>
                         Override
                       </Button>
                     )}

@@ -4,6 +4,13 @@ import type { Answer } from "../api/types";
 import { narrow, tokens } from "../theme";
 import { sourceWords } from "./source";
 
+const styles = {
+  panel: { p: 2.5, display: "flex", flexDirection: "column", gap: 1.5 },
+  number: { ...narrow, fontSize: 38, fontWeight: 740, lineHeight: 1.1 },
+  source: { display: "block", fontSize: 12.5, color: tokens.slate, fontWeight: 400 },
+  input: { ...narrow, fontWeight: 660, whiteSpace: "nowrap" },
+} as const;
+
 /** The working behind one number, and the way down into each of its inputs. */
 export function WhyPanel({ answer, onClose }: { answer: Answer | null; onClose: () => void }) {
   return (
@@ -22,7 +29,7 @@ function Working({ root, onClose }: { root: Answer; onClose: () => void }) {
   const [trail, setTrail] = useState<Answer[]>([root]);
   const answer = trail[trail.length - 1] ?? root;
   return (
-    <Box sx={{ p: 2.5, display: "flex", flexDirection: "column", gap: 1.5 }}>
+    <Box sx={styles.panel}>
       <Stack direction="row" sx={{ justifyContent: "space-between", alignItems: "center" }}>
         <Typography variant="h2">
           {trail.length > 1
@@ -38,9 +45,7 @@ function Working({ root, onClose }: { root: Answer; onClose: () => void }) {
       </Stack>
       <Box>
         <Typography sx={{ fontWeight: 640 }}>{answer.label}</Typography>
-        <Typography sx={{ ...narrow, fontSize: 38, fontWeight: 740, lineHeight: 1.1 }}>
-          {answer.shown}
-        </Typography>
+        <Typography sx={styles.number}>{answer.shown}</Typography>
       </Box>
       <Section title="How">{sentence(answer.formula)}</Section>
       {answer.inputs.length > 0 && (
@@ -81,11 +86,11 @@ function InputLine({ input, onOpen }: { input: Answer; onOpen: () => void }) {
     <>
       <Box component="span" sx={{ flex: 1, textAlign: "left" }}>
         {input.label}
-        <Box component="span" sx={{ display: "block", fontSize: 12.5, color: tokens.slate, fontWeight: 400 }}>
+        <Box component="span" sx={styles.source}>
           {sourceWords(input.source)}
         </Box>
       </Box>
-      <Box component="span" sx={{ ...narrow, fontWeight: 660, whiteSpace: "nowrap" }}>
+      <Box component="span" sx={styles.input}>
         {input.shown}
         {deeper ? " ›" : ""}
       </Box>

@@ -16,6 +16,44 @@ import { KneeCard } from "./KneeCard";
 import { BeforeFlight, Reading } from "./Reading";
 import { WordsPage } from "./WordsPage";
 
+const styles = {
+  page: {
+    height: "100%",
+    display: "grid",
+    gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 318px" },
+    overflow: { xs: "auto", md: "hidden" },
+    "@media print": { display: "none" },
+  },
+  sheet: {
+    p: 2,
+    overflow: "auto",
+    minWidth: 0,
+    display: "flex",
+    flexDirection: "column",
+    bgcolor: tokens.paper,
+    "&:fullscreen": { p: 4, zoom: 1.35 },
+  },
+  pages: {
+    display: "flex",
+    alignItems: "center",
+    gap: 0.4,
+    mb: 1,
+    flexWrap: "wrap",
+    "& .MuiButton-root": { minWidth: 36, minHeight: 44, px: 0.9, py: 0 },
+  },
+  aside: {
+    p: 2,
+    overflow: "auto",
+    borderLeft: `1px solid ${tokens.hairline}`,
+    display: "flex",
+    flexDirection: "column",
+  },
+  actions: { display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1.5 },
+  overview: { height: "100%", display: "grid", gridTemplateRows: "auto minmax(220px, 1fr)", gap: 1 },
+  title: { fontSize: 30, fontWeight: 780, letterSpacing: "-0.015em", lineHeight: 1.1 },
+  halves: { display: "grid", gridTemplateColumns: "minmax(0, 1.9fr) minmax(0, 1fr)", gap: 2, minHeight: 0 },
+} as const;
+
 /** The half hour before: the whole flight, one figure a page, then the words. For a screen across the table, and for the student alone. */
 export default function BriefStage({ work, selected, select, move, go }: StageProps) {
   const { answer, sortie } = work;
@@ -74,41 +112,9 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
     said = words[page - figures.length - 1];
   return (
     <>
-      <Box
-        sx={{
-          height: "100%",
-          display: "grid",
-          gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 318px" },
-          overflow: { xs: "auto", md: "hidden" },
-          "@media print": { display: "none" },
-        }}
-      >
-        <Box
-          ref={whole}
-          tabIndex={-1}
-          {...swipe}
-          sx={{
-            p: 2,
-            overflow: "auto",
-            minWidth: 0,
-            display: "flex",
-            flexDirection: "column",
-            bgcolor: tokens.paper,
-            "&:fullscreen": { p: 4, zoom: 1.35 },
-          }}
-        >
-          <Box
-            component="nav"
-            aria-label="Pages"
-            sx={{
-              display: "flex",
-              alignItems: "center",
-              gap: 0.4,
-              mb: 1,
-              flexWrap: "wrap",
-              "& .MuiButton-root": { minWidth: 36, minHeight: 44, px: 0.9, py: 0 },
-            }}
-          >
+      <Box sx={styles.page}>
+        <Box ref={whole} tabIndex={-1} {...swipe} sx={styles.sheet}>
+          <Box component="nav" aria-label="Pages" sx={styles.pages}>
             <Button disabled={page === 0} onClick={() => turn(page - 1)} aria-label="Previous page">
               ‹<Key of="turnBack" />
             </Button>
@@ -164,19 +170,10 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
             {said && <WordsPage page={said} />}
           </Box>
         </Box>
-        <Box
-          tabIndex={-1}
-          sx={{
-            p: 2,
-            overflow: "auto",
-            borderLeft: `1px solid ${tokens.hairline}`,
-            display: "flex",
-            flexDirection: "column",
-          }}
-        >
+        <Box tabIndex={-1} sx={styles.aside}>
           <Reading work={work} person={person} figure={figure?.id ?? ""} />
           {person.role !== "student" && <BeforeFlight work={work} editable={editable} />}
-          <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1.5 }}>
+          <Box sx={styles.actions}>
             <Button variant="outlined" onClick={present}>
               Full screen
               <Key of="fullScreen" />
@@ -229,12 +226,9 @@ function WholeFlight({ work, onFigure }: { work: StageProps["work"]; onFigure: (
   const purpose = catalogue.data?.lessons.find((l) => l.key === sortie.lesson)?.purpose;
   const { day } = draft.plan;
   return (
-    <Box sx={{ height: "100%", display: "grid", gridTemplateRows: "auto minmax(220px, 1fr)", gap: 1 }}>
+    <Box sx={styles.overview}>
       <Box>
-        <Typography
-          component="h2"
-          sx={{ fontSize: 30, fontWeight: 780, letterSpacing: "-0.015em", lineHeight: 1.1 }}
-        >
+        <Typography component="h2" sx={styles.title}>
           {sortie.lesson_name}
         </Typography>
         <Typography sx={{ fontSize: 17, color: tokens.slate }}>{purpose}</Typography>
@@ -250,9 +244,7 @@ function WholeFlight({ work, onFigure }: { work: StageProps["work"]; onFigure: (
           . Work along <WhyNumber answer={answer.drift.work_along} />.
         </Typography>
       </Box>
-      <Box
-        sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.9fr) minmax(0, 1fr)", gap: 2, minHeight: 0 }}
-      >
+      <Box sx={styles.halves}>
         <HeightStrip answer={answer} onSelect={onFigure} />
         {place && (
           <Box sx={{ minHeight: 0, overflow: "auto" }} tabIndex={-1}>

@@ -11,6 +11,47 @@ import { sourceWords } from "../../why/source";
 import { useCloser } from "../useCloser";
 import type { SortieWork } from "../useSortie";
 
+const styles = {
+  head: { display: "flex", alignItems: "baseline", gap: 1.5 },
+  title: { fontSize: 30, fontWeight: 780, letterSpacing: "-0.015em", lineHeight: 1.1 },
+  count: { color: tokens.slate, fontWeight: 640, whiteSpace: "nowrap" },
+  purpose: { fontSize: 17, color: tokens.slate, mb: 1 },
+  numbers: {
+    display: "grid",
+    gridTemplateColumns: "repeat(4, auto)",
+    justifyContent: "space-between",
+    bgcolor: tokens.sheet,
+    border: `1px solid ${tokens.hairline}`,
+    px: 2,
+    py: 0.8,
+    mb: 1,
+  },
+  halves: {
+    display: "grid",
+    gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) minmax(0, 1.18fr)" },
+    gap: 2,
+  },
+  steps: {
+    m: 0,
+    mt: 0.5,
+    pl: 3,
+    fontSize: 17.5,
+    lineHeight: 1.34,
+    "& li::marker": { color: tokens.plan, fontWeight: 720 },
+  },
+  stopWords: { fontSize: 15, color: tokens.stop, fontWeight: 620, lineHeight: 1.3 },
+  player: {
+    display: "grid",
+    gridTemplateColumns: "auto minmax(0, 1fr) auto",
+    gap: 1.5,
+    alignItems: "center",
+  },
+  clock: { ...narrow, fontSize: 14, minWidth: 178, textAlign: "right" },
+  moments: { display: "grid", gridTemplateColumns: "repeat(4, minmax(0, 1fr))", gap: 1, mt: 0.5 },
+  faults: { m: 0, pl: 2.2, columns: 2, fontSize: 13.5, lineHeight: 1.35 },
+  note: { fontSize: 12.5, color: tokens.slate, lineHeight: 1.25 },
+} as const;
+
 interface Props {
   figure: FigureAnswer;
   n: number;
@@ -23,30 +64,16 @@ interface Props {
 export function FigurePage({ figure, n, of, faultsBefore, work }: Props) {
   return (
     <Box component="article" aria-label={figure.title}>
-      <Box sx={{ display: "flex", alignItems: "baseline", gap: 1.5 }}>
-        <Typography
-          component="h2"
-          sx={{ fontSize: 30, fontWeight: 780, letterSpacing: "-0.015em", lineHeight: 1.1 }}
-        >
+      <Box sx={styles.head}>
+        <Typography component="h2" sx={styles.title}>
           {figure.title}
         </Typography>
-        <Typography sx={{ color: tokens.slate, fontWeight: 640, whiteSpace: "nowrap" }}>
+        <Typography sx={styles.count}>
           {n} of {of}
         </Typography>
       </Box>
-      <Typography sx={{ fontSize: 17, color: tokens.slate, mb: 1 }}>{figure.purpose}</Typography>
-      <Box
-        sx={{
-          display: "grid",
-          gridTemplateColumns: "repeat(4, auto)",
-          justifyContent: "space-between",
-          bgcolor: tokens.sheet,
-          border: `1px solid ${tokens.hairline}`,
-          px: 2,
-          py: 0.8,
-          mb: 1,
-        }}
-      >
+      <Typography sx={styles.purpose}>{figure.purpose}</Typography>
+      <Box sx={styles.numbers}>
         <Big words="Start at" answer={figure.start} note={`not below ${figure.lowest_start.shown}`} />
         <Big
           words="Enter at"
@@ -61,13 +88,7 @@ export function FigurePage({ figure, n, of, faultsBefore, work }: Props) {
         />
         <Big words="Floor" answer={figure.floor} note="level above this" colour={tokens.stop} />
       </Box>
-      <Box
-        sx={{
-          display: "grid",
-          gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) minmax(0, 1.18fr)" },
-          gap: 2,
-        }}
-      >
+      <Box sx={styles.halves}>
         <Box>
           <Typography variant="h2" component="h3">
             Steps{figure.school && `: ${figure.school.toLowerCase()}`}{" "}
@@ -75,17 +96,7 @@ export function FigurePage({ figure, n, of, faultsBefore, work }: Props) {
               {sourceWords(figure.school_from)}
             </Box>
           </Typography>
-          <Box
-            component="ol"
-            sx={{
-              m: 0,
-              mt: 0.5,
-              pl: 3,
-              fontSize: 17.5,
-              lineHeight: 1.34,
-              "& li::marker": { color: tokens.plan, fontWeight: 720 },
-            }}
-          >
+          <Box component="ol" sx={styles.steps}>
             {figure.steps.map((line) => (
               <li key={line}>{line}</li>
             ))}
@@ -104,10 +115,7 @@ export function FigurePage({ figure, n, of, faultsBefore, work }: Props) {
             Stop words
           </Typography>
           {figure.stop_words.map((line) => (
-            <Typography
-              key={line}
-              sx={{ fontSize: 15, color: tokens.stop, fontWeight: 620, lineHeight: 1.3 }}
-            >
+            <Typography key={line} sx={styles.stopWords}>
               {line}
             </Typography>
           ))}
@@ -198,14 +206,7 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
           { words: `Floor ${figure.floor.shown}`, feet: figure.floor.value, colour: tokens.stop },
         ]}
       />
-      <Box
-        sx={{
-          display: "grid",
-          gridTemplateColumns: "auto minmax(0, 1fr) auto",
-          gap: 1.5,
-          alignItems: "center",
-        }}
-      >
+      <Box sx={styles.player}>
         <Button variant="outlined" onClick={play} sx={{ minHeight: 36, py: 0 }}>
           {running ? "Hold" : still ? "Next second" : "Fly it"}
           <Key of="play" />
@@ -223,12 +224,12 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
           }}
           getAriaValueText={(v) => `${v.toFixed(1)} seconds`}
         />
-        <Typography sx={{ ...narrow, fontSize: 14, minWidth: 178, textAlign: "right" }}>
+        <Typography sx={styles.clock}>
           {second.toFixed(1)} s: <b>{feet(here.height)} ft</b>, {Math.round(here.ias)} {unit},{" "}
           {here.g.toFixed(1)} g
         </Typography>
       </Box>
-      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(4, minmax(0, 1fr))", gap: 1, mt: 0.5 }}>
+      <Box sx={styles.moments}>
         {running || second > 0 ? (
           <>
             <Box sx={{ gridColumn: "1 / 3" }}>
@@ -275,7 +276,7 @@ function Goes({ look }: { figure: FigureAnswer; look: NonNullable<ReturnType<typ
       <Typography variant="h2" component="h3">
         What goes wrong
       </Typography>
-      <Box component="ul" sx={{ m: 0, pl: 2.2, columns: 2, fontSize: 13.5, lineHeight: 1.35 }}>
+      <Box component="ul" sx={styles.faults}>
         {dear.map((f) => (
           <li key={f.key} title={`${f.does} Counted as ${f.assumed}.`}>
             {f.words} {f.more && <WhyNumber answer={f.more} text={f.said} sx={{ color: tokens.stop }} />}
@@ -309,7 +310,7 @@ function Big({
         answer={answer}
         sx={{ ...narrow, fontSize: 28, fontWeight: 760, color: colour ?? tokens.ink }}
       />
-      <Typography sx={{ fontSize: 12.5, color: tokens.slate, lineHeight: 1.25 }}>{note}</Typography>
+      <Typography sx={styles.note}>{note}</Typography>
     </Box>
   );
 }

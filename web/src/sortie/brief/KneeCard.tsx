@@ -3,6 +3,11 @@ import { dayAndTime } from "../../frame/dates";
 import { narrow } from "../../theme";
 import type { SortieWork } from "../useSortie";
 
+const styles = {
+  head: { display: "flex", justifyContent: "space-between", fontSize: "13pt", fontWeight: 760 },
+  floor: { fontSize: "12pt", fontWeight: 700, my: "4px" },
+} as const;
+
 /** One clean page for the kneeboard. On screen it is not there; print shows nothing else. */
 export function KneeCard({ work }: { work: SortieWork }) {
   const { sortie, answer } = work;
@@ -24,7 +29,7 @@ export function KneeCard({ work }: { work: SortieWork }) {
         },
       }}
     >
-      <Box sx={{ display: "flex", justifyContent: "space-between", fontSize: "13pt", fontWeight: 760 }}>
+      <Box sx={styles.head}>
         <span>{sortie.lesson_name}</span>
         <span>{sortie.student}</span>
       </Box>
@@ -32,7 +37,7 @@ export function KneeCard({ work }: { work: SortieWork }) {
         {sortie.aircraft} {sortie.aircraft_name} · {sortie.place} · {dayAndTime(sortie.planned_for)} ·{" "}
         {sortie.instructor}
       </Box>
-      <Box sx={{ fontSize: "12pt", fontWeight: 700, my: "4px" }}>
+      <Box sx={styles.floor}>
         Floor {answer.floor.shown} · Block top {answer.block_top.shown}
         {answer.leave && ` · Leave at ${answer.leave.shown}`} · QNH {work.draft.plan.day.qnh_hpa}
       </Box>

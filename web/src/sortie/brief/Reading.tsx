@@ -9,6 +9,12 @@ import { VerdictMark } from "../../verdict/VerdictMark";
 import { editPlan } from "../edits";
 import type { SortieWork } from "../useSortie";
 
+const styles = {
+  state: { display: "flex", gap: 1, alignItems: "center" },
+  answer: { display: "flex", gap: 0.5, mt: 0.5 },
+  detail: { fontSize: 12.5, color: tokens.slate, pl: 3.6, mt: -0.6, lineHeight: 1.25 },
+} as const;
+
 /** The student ticks what was read and asks; the instructor sees it and answers. */
 export function Reading({ work, person, figure }: { work: SortieWork; person: Person; figure: string }) {
   const { sortie } = work;
@@ -30,7 +36,7 @@ export function Reading({ work, person, figure }: { work: SortieWork; person: Pe
       : `${sortie.student} has not ticked it as read.`;
   return (
     <Box component="section" aria-label="Reading" sx={{ mb: 1.5 }}>
-      <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+      <Box sx={styles.state}>
         <VerdictMark verdict={sortie.read?.current ? "fine" : "mind"} size={16} />
         <Typography sx={{ fontSize: 14 }}>{state}</Typography>
       </Box>
@@ -102,7 +108,7 @@ function Asked({ question, work, mayAnswer }: { question: Question; work: Sortie
         </div>
       )}
       {!question.answer && mayAnswer && (
-        <Box sx={{ display: "flex", gap: 0.5, mt: 0.5 }}>
+        <Box sx={styles.answer}>
           <TextField
             fullWidth
             label={`Answer ${question.by.split(" ")[0]}`}
@@ -151,9 +157,7 @@ export function BeforeFlight({ work, editable }: { work: SortieWork; editable: b
               />
             }
           />
-          <Typography sx={{ fontSize: 12.5, color: tokens.slate, pl: 3.6, mt: -0.6, lineHeight: 1.25 }}>
-            {item.detail}
-          </Typography>
+          <Typography sx={styles.detail}>{item.detail}</Typography>
         </Box>
       ))}
       <TextField

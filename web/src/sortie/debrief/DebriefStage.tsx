@@ -19,6 +19,58 @@ import { editAttempt } from "../edits";
 import { NumberField } from "../plan/NumberField";
 import { NotYet, type StageProps } from "../stage";
 
+const styles = {
+  page: {
+    height: "100%",
+    display: "grid",
+    gridTemplateColumns: { xs: "1fr", md: "230px minmax(0, 1fr) 310px" },
+    gridTemplateRows: "100%",
+    overflow: { xs: "auto", md: "hidden" },
+  },
+  flown: { p: 1.5, overflow: "auto", borderRight: `1px solid ${tokens.hairline}` },
+  list: { listStyle: "none", p: 0, m: 0, display: "grid", gap: 0.75 },
+  name: { fontWeight: 660, fontSize: 14, lineHeight: 1.2 },
+  lost: { ...narrow, fontWeight: 680, fontSize: 14 },
+  by: {
+    gridColumn: "2 / -1",
+    fontSize: 12.5,
+    color: tokens.slate,
+    display: "flex",
+    justifyContent: "space-between",
+  },
+  middle: {
+    p: 1.5,
+    minWidth: 0,
+    display: "grid",
+    gridTemplateRows: "auto minmax(180px, 1fr) auto",
+    gap: 1,
+    overflow: "hidden",
+  },
+  account: { border: `1px solid ${tokens.hairline}`, p: 1.5, minHeight: 190 },
+  aside: {
+    p: 1.5,
+    overflow: "auto",
+    borderLeft: `1px solid ${tokens.hairline}`,
+    display: "flex",
+    flexDirection: "column",
+    gap: 1.5,
+  },
+  say: { fontSize: 18, fontWeight: 640, lineHeight: 1.3 },
+  grade: { px: 0.3, fontSize: 13, lineHeight: 1.1 },
+  heights: { display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1 },
+  onward: {
+    position: "sticky",
+    bottom: -12,
+    zIndex: 2,
+    bgcolor: tokens.paper,
+    pt: 1,
+    pb: 1.5,
+    mt: "auto",
+  },
+  faults: { display: "flex", flexWrap: "wrap", gap: 0.6 },
+  fault: { py: 0, px: 1, fontSize: 13 },
+} as const;
+
 type Grade = NonNullable<Attempt["grade"]>;
 const GRADES: [Grade, CommandName][] = [
   ["Shown", "gradeShown"],
@@ -57,16 +109,8 @@ export default function DebriefStage({ work, select, move }: StageProps) {
   });
   const titles = answer.titles;
   return (
-    <Box
-      sx={{
-        height: "100%",
-        display: "grid",
-        gridTemplateColumns: { xs: "1fr", md: "230px minmax(0, 1fr) 310px" },
-        gridTemplateRows: "100%",
-        overflow: { xs: "auto", md: "hidden" },
-      }}
-    >
-      <Box sx={{ p: 1.5, overflow: "auto", borderRight: `1px solid ${tokens.hairline}` }}>
+    <Box sx={styles.page}>
+      <Box sx={styles.flown}>
         <Typography variant="h2" sx={{ mb: 1 }}>
           Flown <Box component="span">{attempts.length} attempts</Box>
         </Typography>
@@ -75,7 +119,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
             Nothing has been noted yet. Note the heights in Fly.
           </Typography>
         )}
-        <Box component="ol" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 0.75 }}>
+        <Box component="ol" sx={styles.list}>
           {attempts.map((a, i) => (
             <Box component="li" key={a.id}>
               <ButtonBase
@@ -100,22 +144,13 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                 <Box component="span" sx={{ color: tokens.plan, fontWeight: 720 }}>
                   {i + 1}
                 </Box>
-                <Box component="span" sx={{ fontWeight: 660, fontSize: 14, lineHeight: 1.2 }}>
+                <Box component="span" sx={styles.name}>
                   {titles[a.planned.id] ?? a.planned.key}
                 </Box>
-                <Box component="span" sx={{ ...narrow, fontWeight: 680, fontSize: 14 }}>
+                <Box component="span" sx={styles.lost}>
                   {lost(a)}
                 </Box>
-                <Box
-                  component="span"
-                  sx={{
-                    gridColumn: "2 / -1",
-                    fontSize: 12.5,
-                    color: tokens.slate,
-                    display: "flex",
-                    justifyContent: "space-between",
-                  }}
-                >
+                <Box component="span" sx={styles.by}>
                   <span>{a.flown_by}</span>
                   <span>{a.skipped ? "skipped" : (a.grade ?? "not graded")}</span>
                 </Box>
@@ -124,16 +159,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
           ))}
         </Box>
       </Box>
-      <Box
-        sx={{
-          p: 1.5,
-          minWidth: 0,
-          display: "grid",
-          gridTemplateRows: "auto minmax(180px, 1fr) auto",
-          gap: 1,
-          overflow: "hidden",
-        }}
-      >
+      <Box sx={styles.middle}>
         {!sortie.reached.includes("flown") ? (
           <NotYet work={work} stage="flown" words="Not flown yet. Before the debrief:" />
         ) : (
@@ -155,31 +181,20 @@ export default function DebriefStage({ work, select, move }: StageProps) {
             select(id);
           }}
         />
-        <Paper sx={{ border: `1px solid ${tokens.hairline}`, p: 1.5, minHeight: 190 }}>
+        <Paper sx={styles.account}>
           <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>
             Where the height went{attempt ? `: ${titles[attempt.planned.id] ?? ""}` : ""}
           </Typography>
           {attempt && <Went account={sortie.accounts[attempt.id]} attempt={attempt} />}
         </Paper>
       </Box>
-      <Box
-        sx={{
-          p: 1.5,
-          overflow: "auto",
-          borderLeft: `1px solid ${tokens.hairline}`,
-          display: "flex",
-          flexDirection: "column",
-          gap: 1.5,
-        }}
-      >
+      <Box sx={styles.aside}>
         {attempt && (
           <>
             {sortie.accounts[attempt.id] && (
               <Box>
                 <Typography variant="h2">Say one thing</Typography>
-                <Typography sx={{ fontSize: 18, fontWeight: 640, lineHeight: 1.3 }}>
-                  {sortie.accounts[attempt.id]?.say}
-                </Typography>
+                <Typography sx={styles.say}>{sortie.accounts[attempt.id]?.say}</Typography>
               </Box>
             )}
             <Box>
@@ -195,7 +210,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                 onChange={(_, grade: Grade | null) => edit({ grade })}
               >
                 {GRADES.map(([grade, command]) => (
-                  <ToggleButton key={grade} value={grade} sx={{ px: 0.3, fontSize: 13, lineHeight: 1.1 }}>
+                  <ToggleButton key={grade} value={grade} sx={styles.grade}>
                     {grade}
                     <Key of={command} />
                   </ToggleButton>
@@ -206,7 +221,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
               <Typography variant="h2" component="h3" sx={{ mb: 0.8 }}>
                 As noted
               </Typography>
-              <Box key={attempt.id} sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1 }}>
+              <Box key={attempt.id} sx={styles.heights}>
                 {(
                   [
                     ["Start", "start_ft"],
@@ -259,17 +274,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
           }
         />
         {sortie.may.move === "debriefed" && (
-          <Box
-            sx={{
-              position: "sticky",
-              bottom: -12,
-              zIndex: 2,
-              bgcolor: tokens.paper,
-              pt: 1,
-              pb: 1.5,
-              mt: "auto",
-            }}
-          >
+          <Box sx={styles.onward}>
             <Button
               fullWidth
               variant="contained"
@@ -338,7 +343,7 @@ function FaultTicks({
       <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>
         Faults
       </Typography>
-      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.6 }}>
+      <Box sx={styles.faults}>
         {shown.map(({ key, words, does }) => (
           <ToggleButton
             key={key}
@@ -346,7 +351,7 @@ function FaultTicks({
             title={does}
             selected={attempt.faults.includes(key)}
             disabled={!editable}
-            sx={{ py: 0, px: 1, fontSize: 13 }}
+            sx={styles.fault}
             onChange={() =>
               edit({
                 faults: attempt.faults.includes(key)

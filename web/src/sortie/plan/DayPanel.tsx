@@ -21,6 +21,26 @@ import { editPlan } from "../edits";
 import type { SortieWork } from "../useSortie";
 import { NumberField } from "./NumberField";
 
+const styles = {
+  halves: { display: "grid", gridTemplateColumns: "minmax(0, 1.35fr) minmax(0, 1fr)", gap: 2 },
+  report: { display: "grid", gridTemplateColumns: "1fr auto auto", gap: 1, alignItems: "start" },
+  doubt: { py: 0, mt: 0.5, "& .MuiAlert-message": { py: 0.5 }, "& .MuiAlert-icon": { py: 0.5 } },
+  taken: { fontSize: 13, color: tokens.fine, mt: 0.5 },
+  numbers: {
+    display: "grid",
+    gridTemplateColumns: "repeat(3, minmax(0, 1fr))",
+    gap: 1.2,
+    mt: 1.4,
+    "& .MuiFormHelperText-root": { m: 0, mt: "1px", fontSize: 11.5, lineHeight: 1.15 },
+  },
+  winds: {
+    ...narrow,
+    "& td, & th": { py: 0.3, px: 0.5, border: 0 },
+    "& .MuiInputBase-input": { py: "3px" },
+  },
+  worked: { mt: 0.5, fontSize: 14, display: "grid", gap: 0.4 },
+} as const;
+
 type Day = PlanDocument["day"];
 
 /** "METAR XSKA 25 1420Z, stand-in weather service" is "METAR 1420Z" under a field: the whole stands in the report above. */
@@ -66,9 +86,9 @@ export const DayPanel = memo(function DayPanel({ work, editable }: { work: Sorti
     set({ winds: winds.map((w, k) => (k === i ? { ...w, ...edit } : w)) }, "winds");
   const daylight = answer.checks.find((c) => c.kind === "daylight");
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.35fr) minmax(0, 1fr)", gap: 2 }}>
+    <Box sx={styles.halves}>
       <Box>
-        <Box sx={{ display: "grid", gridTemplateColumns: "1fr auto auto", gap: 1, alignItems: "start" }}>
+        <Box sx={styles.report}>
           <TextField
             label="METAR"
             multiline
@@ -99,28 +119,16 @@ export const DayPanel = memo(function DayPanel({ work, editable }: { work: Sorti
         {!read.isError &&
           doubts?.of === day.report &&
           doubts.lines.map((line) => (
-            <Alert
-              key={line}
-              severity="warning"
-              sx={{ py: 0, mt: 0.5, "& .MuiAlert-message": { py: 0.5 }, "& .MuiAlert-icon": { py: 0.5 } }}
-            >
+            <Alert key={line} severity="warning" sx={styles.doubt}>
               Report {line}
             </Alert>
           ))}
         {!read.isError && doubts?.of === day.report && doubts.lines.length === 0 && (
-          <Typography role="status" sx={{ fontSize: 13, color: tokens.fine, mt: 0.5 }}>
+          <Typography role="status" sx={styles.taken}>
             Taken: {doubts.taken}.
           </Typography>
         )}
-        <Box
-          sx={{
-            display: "grid",
-            gridTemplateColumns: "repeat(3, minmax(0, 1fr))",
-            gap: 1.2,
-            mt: 1.4,
-            "& .MuiFormHelperText-root": { m: 0, mt: "1px", fontSize: 11.5, lineHeight: 1.15 },
-          }}
-        >
+        <Box sx={styles.numbers}>
           <NumberField
             label="QNH"
             unit="hPa"
@@ -192,14 +200,7 @@ export const DayPanel = memo(function DayPanel({ work, editable }: { work: Sorti
           </Box>
         </Typography>
         {winds.length > 0 && (
-          <Table
-            size="small"
-            sx={{
-              ...narrow,
-              "& td, & th": { py: 0.3, px: 0.5, border: 0 },
-              "& .MuiInputBase-input": { py: "3px" },
-            }}
-          >
+          <Table size="small" sx={styles.winds}>
             <TableHead>
               <TableRow sx={{ "& th": { lineHeight: 1.2 } }}>
                 <TableCell>ft QNH</TableCell>
@@ -262,7 +263,7 @@ export const DayPanel = memo(function DayPanel({ work, editable }: { work: Sorti
             Add a height
           </Button>
         )}
-        <Box sx={{ mt: 0.5, fontSize: 14, display: "grid", gap: 0.4 }}>
+        <Box sx={styles.worked}>
           <span>
             Density height in the block <WhyNumber answer={answer.density_height} />: climb{" "}
             <WhyNumber answer={answer.climb} />

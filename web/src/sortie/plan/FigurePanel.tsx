@@ -11,6 +11,14 @@ import { editFigure } from "../edits";
 import type { SortieWork } from "../useSortie";
 import { FigureSettings } from "./FigureSettings";
 
+const styles = {
+  columns: {
+    display: "grid",
+    gridTemplateColumns: "minmax(0, 0.95fr) minmax(0, 1.15fr) minmax(0, 1fr)",
+    gap: 2,
+  },
+} as const;
+
 interface Props {
   planned: PlannedFigure;
   figure: FigureAnswer | null;
@@ -42,13 +50,7 @@ export const FigurePanel = memo(function FigurePanel({
     ),
   );
   return (
-    <Box
-      sx={{
-        display: "grid",
-        gridTemplateColumns: "minmax(0, 0.95fr) minmax(0, 1.15fr) minmax(0, 1fr)",
-        gap: 2,
-      }}
-    >
+    <Box sx={styles.columns}>
       <FigureSettings
         planned={planned}
         figure={figure}

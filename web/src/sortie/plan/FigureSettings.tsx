@@ -13,6 +13,17 @@ import type { SortieWork } from "../useSortie";
 import { sourceWords } from "../../why/source";
 import { NumberField } from "./NumberField";
 
+const styles = {
+  settings: {
+    display: "grid",
+    gridTemplateColumns: "1fr 1fr",
+    gap: 1.1,
+    alignContent: "start",
+    "& .MuiToggleButton-root": { minHeight: 38, flex: 1, py: 0 },
+  },
+  switch: { m: 0, "& .MuiFormControlLabel-label": { fontSize: 13, lineHeight: 1.15 } },
+} as const;
+
 interface Props {
   planned: PlannedFigure;
   figure: FigureAnswer | null;
@@ -35,16 +46,7 @@ export function FigureSettings({ planned, figure, catalogue, change, editable, u
   const manual = figure?.of_the_manual ? figure : null;
   const offered = schools.filter((s) => s.taught || s.key === manual?.school_key);
   return (
-    <Box
-      sx={{
-        display: "grid",
-        gridTemplateColumns: "1fr 1fr",
-        gap: 1.1,
-        alignContent: "start",
-        "& .MuiToggleButton-root": { minHeight: 38, flex: 1, py: 0 },
-      }}
-      key={planned.id}
-    >
+    <Box sx={styles.settings} key={planned.id}>
       <NumberField
         label="Start"
         unit="ft"
@@ -92,7 +94,7 @@ export function FigureSettings({ planned, figure, catalogue, change, editable, u
         <FormControlLabel
           key={p.name}
           label={p.label}
-          sx={{ m: 0, "& .MuiFormControlLabel-label": { fontSize: 13, lineHeight: 1.15 } }}
+          sx={styles.switch}
           control={
             <Switch
               size="small"

@@ -18,6 +18,24 @@ import { tokens } from "../../theme";
 import { acceptFit } from "../edits";
 import type { SortieWork } from "../useSortie";
 
+const styles = {
+  panel: {
+    border: `2px solid ${tokens.best}`,
+    height: 318,
+    p: 1.5,
+    display: "flex",
+    flexDirection: "column",
+  },
+  why: { fontSize: 14, color: tokens.slate, mb: 0.5 },
+  difference: {
+    display: "flex",
+    breakInside: "avoid",
+    mr: 0,
+    "& .MuiFormControlLabel-label": { fontSize: 13.5, lineHeight: 1.25 },
+  },
+  actions: { display: "flex", gap: 1, mt: 1 },
+} as const;
+
 export interface FitWork {
   open: boolean;
   waiting: boolean;
@@ -79,17 +97,7 @@ export function FitPanel({ fit, work }: { fit: FitWork; work: SortieWork }) {
   };
   useCommands({ accept: accept, leave: fit.close });
   return (
-    <Paper
-      component="section"
-      aria-label="Proposal"
-      sx={{
-        border: `2px solid ${tokens.best}`,
-        height: 318,
-        p: 1.5,
-        display: "flex",
-        flexDirection: "column",
-      }}
-    >
+    <Paper component="section" aria-label="Proposal" sx={styles.panel}>
       {fit.waiting && (
         <Box role="status">
           <Typography>Trying orders and heights…</Typography>
@@ -118,17 +126,12 @@ export function FitPanel({ fit, work }: { fit: FitWork; work: SortieWork }) {
               The smallest way out: {found.changes.join(", ")}.
             </Typography>
           )}
-          <Typography sx={{ fontSize: 14, color: tokens.slate, mb: 0.5 }}>{found.why}</Typography>
+          <Typography sx={styles.why}>{found.why}</Typography>
           <Box sx={{ overflow: "auto", flex: 1, columns: differences.length > 5 ? 2 : 1 }}>
             {differences.map((d) => (
               <FormControlLabel
                 key={key(d)}
-                sx={{
-                  display: "flex",
-                  breakInside: "avoid",
-                  mr: 0,
-                  "& .MuiFormControlLabel-label": { fontSize: 13.5, lineHeight: 1.25 },
-                }}
+                sx={styles.difference}
                 label={d.words}
                 control={
                   <Checkbox
@@ -148,7 +151,7 @@ export function FitPanel({ fit, work }: { fit: FitWork; work: SortieWork }) {
               Choose a deeper block, fly fewer figures, or change the aircraft.
             </Alert>
           )}
-          <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
+          <Box sx={styles.actions}>
             {differences.length > 0 && (
               <Button variant="contained" onClick={accept} disabled={chosen.length === 0}>
                 {chosen.length === differences.length

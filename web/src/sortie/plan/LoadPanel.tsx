@@ -10,6 +10,18 @@ import { editPlan } from "../edits";
 import type { SortieWork } from "../useSortie";
 import { NumberField } from "./NumberField";
 
+const styles = {
+  worn: { m: 0, "& .MuiFormControlLabel-label": { fontSize: 13, lineHeight: 1.15 } },
+  halves: { display: "grid", gridTemplateColumns: "minmax(0, 1.25fr) minmax(0, 1fr)", gap: 2 },
+  entries: {
+    display: "grid",
+    gridTemplateColumns: "repeat(3, minmax(0, 1fr))",
+    gap: 1.2,
+    alignContent: "start",
+  },
+  packed: { ...narrow, fontSize: 13.5, gridColumn: "1 / -1", color: tokens.slate },
+} as const;
+
 /** Who and what is aboard, and where that puts the aircraft from take-off to the end. */
 export const LoadPanel = memo(function LoadPanel({
   work,
@@ -55,7 +67,7 @@ export const LoadPanel = memo(function LoadPanel({
         />
         <FormControlLabel
           label={`Parachute, ${name.toLowerCase()}`}
-          sx={{ m: 0, "& .MuiFormControlLabel-label": { fontSize: 13, lineHeight: 1.15 } }}
+          sx={styles.worn}
           control={
             <Switch
               size="small"
@@ -85,15 +97,8 @@ export const LoadPanel = memo(function LoadPanel({
     );
   };
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1.25fr) minmax(0, 1fr)", gap: 2 }}>
-      <Box
-        sx={{
-          display: "grid",
-          gridTemplateColumns: "repeat(3, minmax(0, 1fr))",
-          gap: 1.2,
-          alignContent: "start",
-        }}
-      >
+    <Box sx={styles.halves}>
+      <Box sx={styles.entries}>
         <TextField
           select
           label="Aircraft"
@@ -130,7 +135,7 @@ export const LoadPanel = memo(function LoadPanel({
             }
           />
         ))}
-        <Typography sx={{ ...narrow, fontSize: 13.5, gridColumn: "1 / -1", color: tokens.slate }}>
+        <Typography sx={styles.packed}>
           Parachutes packed{" "}
           {aircraft?.parachutes_packed_on ? day(aircraft.parachutes_packed_on) : "on a day not on record"}.
           Weight <WhyNumber answer={answer.weight} />, stall <WhyNumber answer={answer.stall} />, Va{" "}

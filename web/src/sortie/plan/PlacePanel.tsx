@@ -8,6 +8,23 @@ import { editPlan } from "../edits";
 import type { SortieWork } from "../useSortie";
 import { NumberField } from "./NumberField";
 
+const styles = {
+  halves: { display: "grid", gridTemplateColumns: "minmax(0, 1fr) 265px", gap: 2 },
+  entries: { display: "grid", gap: 1.2, alignContent: "start", gridTemplateColumns: "1fr 1fr" },
+  place: {
+    gridColumn: "1 / -1",
+    m: 0,
+    display: "grid",
+    gridTemplateColumns: "max-content 1fr",
+    columnGap: 1.5,
+    rowGap: 0.3,
+    fontSize: 14,
+    "& dt": { color: tokens.slate },
+    "& dd": { m: 0 },
+  },
+  notes: { gridColumn: "1 / -1", fontSize: 13.5, color: tokens.slate },
+} as const;
+
 /** The block, from below and from above, and where the wind takes the sequence in it. */
 export const PlacePanel = memo(function PlacePanel({
   work,
@@ -26,8 +43,8 @@ export const PlacePanel = memo(function PlacePanel({
   const { day } = draft.plan,
     drift = answer.drift;
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 265px", gap: 2 }}>
-      <Box sx={{ display: "grid", gap: 1.2, alignContent: "start", gridTemplateColumns: "1fr 1fr" }}>
+    <Box sx={styles.halves}>
+      <Box sx={styles.entries}>
         <TextField
           select
           label="Place"
@@ -56,20 +73,7 @@ export const PlacePanel = memo(function PlacePanel({
             )
           }
         />
-        <Box
-          component="dl"
-          sx={{
-            gridColumn: "1 / -1",
-            m: 0,
-            display: "grid",
-            gridTemplateColumns: "max-content 1fr",
-            columnGap: 1.5,
-            rowGap: 0.3,
-            fontSize: 14,
-            "& dt": { color: tokens.slate },
-            "& dd": { m: 0 },
-          }}
-        >
+        <Box component="dl" sx={styles.place}>
           <dt>Top</dt>
           <dd>
             {answer.block_top.label} <WhyNumber answer={answer.block_top} />
@@ -114,11 +118,7 @@ export const PlacePanel = memo(function PlacePanel({
             </>
           )}
         </Box>
-        {place?.notes && (
-          <Typography sx={{ gridColumn: "1 / -1", fontSize: 13.5, color: tokens.slate }}>
-            {place.notes}
-          </Typography>
-        )}
+        {place?.notes && <Typography sx={styles.notes}>{place.notes}</Typography>}
       </Box>
       {place && (
         <PlanView

@@ -23,6 +23,91 @@ import { PlacePanel } from "./PlacePanel";
 import { SequenceList } from "./SequenceList";
 import { SidePanel } from "./SidePanel";
 
+const styles = {
+  page: {
+    height: "100%",
+    display: "grid",
+    gridTemplateColumns: {
+      xs: "1fr",
+      md: "212px minmax(0, 1fr) 236px",
+      lg: "250px minmax(0, 1fr) 264px",
+    },
+    gridTemplateRows: "100%",
+    overflow: { xs: "auto", md: "hidden" },
+  },
+  sequence: { p: 1.5, overflow: "auto", borderRight: `1px solid ${tokens.hairline}` },
+  middle: {
+    p: 1.5,
+    minWidth: 0,
+    display: "grid",
+    gridTemplateRows: "auto minmax(170px, 1fr) auto",
+    gap: 1,
+    minHeight: { xs: 700, md: 0 },
+    overflow: "hidden",
+  },
+  head: { display: "flex", alignItems: "center", gap: 1.5, minWidth: 0, height: 30 },
+  headEnd: { ml: "auto", display: "flex", alignItems: "center", flex: "none" },
+  computing: { fontSize: 12.5, color: tokens.slate, mr: 1 },
+  panel: {
+    border: `1px solid ${tokens.hairline}`,
+    height: 318,
+    overflow: "hidden",
+    display: "flex",
+    flexDirection: "column",
+  },
+  tabs: {
+    minHeight: 36,
+    flex: "none",
+    borderBottom: `1px solid ${tokens.hairline}`,
+    "& .MuiTab-root": {
+      minHeight: 36,
+      minWidth: 0,
+      px: 1.6,
+      py: 0,
+      textTransform: "none",
+      fontWeight: 660,
+    },
+  },
+  panelContent: { p: 1.25, overflow: "auto", flex: 1 },
+  refusal: { color: tokens.stop, fontSize: 13.5, mb: 1 },
+  aside: {
+    p: 1.5,
+    overflow: "auto",
+    borderLeft: `1px solid ${tokens.hairline}`,
+    display: "flex",
+    flexDirection: "column",
+  },
+  onward: {
+    position: "sticky",
+    bottom: -12,
+    zIndex: 2,
+    bgcolor: tokens.paper,
+    pt: 1,
+    pb: 1.5,
+    mt: "auto",
+  },
+  below: {
+    ...narrow,
+    fontSize: 14,
+    whiteSpace: "nowrap",
+    overflow: "hidden",
+    textOverflow: "ellipsis",
+    color: tokens.slate,
+    display: "flex",
+    gap: 1.5,
+    alignItems: "baseline",
+    minWidth: 0,
+  },
+  empty: {
+    display: "grid",
+    placeContent: "center",
+    textAlign: "center",
+    gap: 1,
+    border: `1px dashed ${tokens.hairline}`,
+    bgcolor: tokens.sky,
+  },
+} as const;
+
 const NONE: Catalogue = { figures: [], lessons: [], flown_by: [] };
 type Panel = "figure" | "side" | "day" | "load" | "place";
 
@@ -114,20 +199,8 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
     },
   });
   return (
-    <Box
-      sx={{
-        height: "100%",
-        display: "grid",
-        gridTemplateColumns: {
-          xs: "1fr",
-          md: "212px minmax(0, 1fr) 236px",
-          lg: "250px minmax(0, 1fr) 264px",
-        },
-        gridTemplateRows: "100%",
-        overflow: { xs: "auto", md: "hidden" },
-      }}
-    >
-      <Box sx={{ p: 1.5, overflow: "auto", borderRight: `1px solid ${tokens.hairline}` }} tabIndex={-1}>
+    <Box sx={styles.page}>
+      <Box sx={styles.sequence} tabIndex={-1}>
         <Typography variant="h2" sx={{ mb: 1 }}>
           Sequence{" "}
           <Box component="span" sx={narrow}>
@@ -145,25 +218,15 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
           onPlace={onPlace}
         />
       </Box>
-      <Box
-        sx={{
-          p: 1.5,
-          minWidth: 0,
-          display: "grid",
-          gridTemplateRows: "auto minmax(170px, 1fr) auto",
-          gap: 1,
-          minHeight: { xs: 700, md: 0 },
-          overflow: "hidden",
-        }}
-      >
-        <Box sx={{ display: "flex", alignItems: "center", gap: 1.5, minWidth: 0, height: 30 }}>
+      <Box sx={styles.middle}>
+        <Box sx={styles.head}>
           <Typography variant="h2" sx={{ whiteSpace: "nowrap" }}>
             Height to spend
           </Typography>
           {figure && <Deciding figure={figure} />}
-          <Box sx={{ ml: "auto", display: "flex", alignItems: "center", flex: "none" }}>
+          <Box sx={styles.headEnd}>
             {work.computing && (
-              <Typography role="status" sx={{ fontSize: 12.5, color: tokens.slate, mr: 1 }}>
+              <Typography role="status" sx={styles.computing}>
                 computing…
               </Typography>
             )}
@@ -191,41 +254,17 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
         {fit.open ? (
           <FitPanel fit={fit} work={work} />
         ) : (
-          <Paper
-            sx={{
-              border: `1px solid ${tokens.hairline}`,
-              height: 318,
-              overflow: "hidden",
-              display: "flex",
-              flexDirection: "column",
-            }}
-          >
-            <Tabs
-              value={panel}
-              onChange={(_, v: Panel) => setPanel(v)}
-              sx={{
-                minHeight: 36,
-                flex: "none",
-                borderBottom: `1px solid ${tokens.hairline}`,
-                "& .MuiTab-root": {
-                  minHeight: 36,
-                  minWidth: 0,
-                  px: 1.6,
-                  py: 0,
-                  textTransform: "none",
-                  fontWeight: 660,
-                },
-              }}
-            >
+          <Paper sx={styles.panel}>
+            <Tabs value={panel} onChange={(_, v: Panel) => setPanel(v)} sx={styles.tabs}>
               <Tab value="figure" label={figure?.title ?? "Figure"} />
               <Tab value="side" label="Side view and what if" />
               <Tab value="day" label="Day" />
               <Tab value="load" label="Aircraft and load" />
               <Tab value="place" label="Place" />
             </Tabs>
-            <Box sx={{ p: 1.25, overflow: "auto", flex: 1 }} tabIndex={-1}>
+            <Box sx={styles.panelContent} tabIndex={-1}>
               {work.refusal.length > 0 && (
-                <Typography role="alert" sx={{ color: tokens.stop, fontSize: 13.5, mb: 1 }}>
+                <Typography role="alert" sx={styles.refusal}>
                   {work.refusal.map(inOneLine).join(" ")}
                 </Typography>
               )}
@@ -255,16 +294,7 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
           </Paper>
         )}
       </Box>
-      <Box
-        sx={{
-          p: 1.5,
-          overflow: "auto",
-          borderLeft: `1px solid ${tokens.hairline}`,
-          display: "flex",
-          flexDirection: "column",
-        }}
-        tabIndex={-1}
-      >
+      <Box sx={styles.aside} tabIndex={-1}>
         <ChecksColumn
           answer={calm.answer}
           onSelect={onShow}
@@ -272,17 +302,7 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
           onOverride={editable ? onOverride : undefined}
         />
         {editable && (
-          <Box
-            sx={{
-              position: "sticky",
-              bottom: -12,
-              zIndex: 2,
-              bgcolor: tokens.paper,
-              pt: 1,
-              pb: 1.5,
-              mt: "auto",
-            }}
-          >
+          <Box sx={styles.onward}>
             <Button
               fullWidth
               variant="contained"
@@ -314,20 +334,7 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
 function Deciding({ figure }: { figure: FigureAnswer }) {
   const spare = figure.start.value - figure.lowest_start.value;
   return (
-    <Box
-      sx={{
-        ...narrow,
-        fontSize: 14,
-        whiteSpace: "nowrap",
-        overflow: "hidden",
-        textOverflow: "ellipsis",
-        color: tokens.slate,
-        display: "flex",
-        gap: 1.5,
-        alignItems: "baseline",
-        minWidth: 0,
-      }}
-    >
+    <Box sx={styles.below}>
       <span>
         start at or above{" "}
         <WhyNumber
@@ -345,16 +352,7 @@ function Deciding({ figure }: { figure: FigureAnswer }) {
 
 function NoFigures({ editable, onAdd }: { editable: boolean; onAdd: () => void }) {
   return (
-    <Box
-      sx={{
-        display: "grid",
-        placeContent: "center",
-        textAlign: "center",
-        gap: 1,
-        border: `1px dashed ${tokens.hairline}`,
-        bgcolor: tokens.sky,
-      }}
-    >
+    <Box sx={styles.empty}>
       <Typography sx={{ fontWeight: 680 }}>No figure yet: all the height is still yours.</Typography>
       {editable && (
         <Button variant="contained" onClick={onAdd} sx={{ justifySelf: "center" }}>

@@ -6,6 +6,37 @@ import { narrow, tokens } from "../../theme";
 import { VerdictMark } from "../../verdict/VerdictMark";
 import type { SortieWork } from "../useSortie";
 
+const styles = {
+  list: { listStyle: "none", p: 0, m: 0, display: "grid", gap: 0.6 },
+  tools: {
+    display: "flex",
+    flexWrap: "wrap",
+    borderTop: `1px solid ${tokens.hairline}`,
+    "& .MuiButton-root": { minHeight: 30, minWidth: 0, px: 0.8, fontSize: 12.5 },
+  },
+  figure: {
+    width: "100%",
+    textAlign: "left",
+    px: 1,
+    py: 0.55,
+    display: "grid",
+    gridTemplateColumns: "18px 1fr auto",
+    columnGap: 0.75,
+    alignItems: "baseline",
+  },
+  name: { fontWeight: 660, lineHeight: 1.2, fontSize: 14 },
+  spends: { ...narrow, fontWeight: 680, whiteSpace: "nowrap", fontSize: 14 },
+  detail: {
+    ...narrow,
+    gridColumn: "2 / -1",
+    color: tokens.slate,
+    fontSize: 12.5,
+    display: "flex",
+    justifyContent: "space-between",
+    gap: 1,
+  },
+} as const;
+
 interface Props {
   work: SortieWork;
   selected: string | null;
@@ -32,7 +63,7 @@ export const SequenceList = memo(function SequenceList({
   const last = draft.plan.figures.length - 1;
   return (
     <>
-      <Box component="ol" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 0.6 }}>
+      <Box component="ol" sx={styles.list}>
         {draft.plan.figures.map((planned, i) => {
           const chosen = planned.id === selected;
           return (
@@ -55,14 +86,7 @@ export const SequenceList = memo(function SequenceList({
                 select={select}
               />
               {chosen && editable && (
-                <Box
-                  sx={{
-                    display: "flex",
-                    flexWrap: "wrap",
-                    borderTop: `1px solid ${tokens.hairline}`,
-                    "& .MuiButton-root": { minHeight: 30, minWidth: 0, px: 0.8, fontSize: 12.5 },
-                  }}
-                >
+                <Box sx={styles.tools}>
                   <Button size="small" disabled={i === 0} onClick={() => onPlace(planned.id, i - 1, "")}>
                     Earlier
                     <Key of="earlier" />
@@ -115,45 +139,21 @@ const Line = memo(function Line({
   select: (id: string) => void;
 }) {
   return (
-    <ButtonBase
-      onClick={() => select(planned.id)}
-      aria-current={chosen || undefined}
-      sx={{
-        width: "100%",
-        textAlign: "left",
-        px: 1,
-        py: 0.55,
-        display: "grid",
-        gridTemplateColumns: "18px 1fr auto",
-        columnGap: 0.75,
-        alignItems: "baseline",
-      }}
-    >
+    <ButtonBase onClick={() => select(planned.id)} aria-current={chosen || undefined} sx={styles.figure}>
       <Box component="span" sx={{ color: tokens.plan, fontWeight: 720 }}>
         {n}
       </Box>
-      <Box component="span" sx={{ fontWeight: 660, lineHeight: 1.2, fontSize: 14 }}>
+      <Box component="span" sx={styles.name}>
         {title}
       </Box>
-      <Box component="span" sx={{ ...narrow, fontWeight: 680, whiteSpace: "nowrap", fontSize: 14 }}>
+      <Box component="span" sx={styles.spends}>
         {(!figure || figure.verdict !== "fine") && (
           <VerdictMark size={14} verdict={(figure?.verdict as "stop" | "mind" | undefined) ?? "stop"} />
         )}{" "}
         {figure ? figure.spends : ""}
       </Box>
       <span />
-      <Box
-        component="span"
-        sx={{
-          ...narrow,
-          gridColumn: "2 / -1",
-          color: tokens.slate,
-          fontSize: 12.5,
-          display: "flex",
-          justifyContent: "space-between",
-          gap: 1,
-        }}
-      >
+      <Box component="span" sx={styles.detail}>
         <span>
           {figure ? `${figure.entry.shown} · ` : ""}
           {planned.start_ft.toLocaleString("en")} ft

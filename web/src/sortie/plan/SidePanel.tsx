@@ -8,6 +8,15 @@ import { narrow, tokens } from "../../theme";
 import { VerdictMark } from "../../verdict/VerdictMark";
 import { WhyNumber } from "../../why/WhyNumber";
 
+const styles = {
+  columns: {
+    display: "grid",
+    gridTemplateColumns: "minmax(0, 1.55fr) minmax(0, 0.8fr) minmax(0, 0.95fr)",
+    gap: 1.5,
+  },
+  costs: { display: "flex", justifyContent: "space-between", gap: 1, alignItems: "baseline" },
+} as const;
+
 interface Props {
   figure: FigureAnswer;
   look: CloserLook | null;
@@ -30,13 +39,7 @@ export const SidePanel = memo(function SidePanel({ figure, look, failed, answer 
       </Typography>
     );
   return (
-    <Box
-      sx={{
-        display: "grid",
-        gridTemplateColumns: "minmax(0, 1.55fr) minmax(0, 0.8fr) minmax(0, 0.95fr)",
-        gap: 1.5,
-      }}
-    >
+    <Box sx={styles.columns}>
       <SideView
         side={look.side}
         title={figure.title}
@@ -82,7 +85,7 @@ export function WhatIfs({ look }: { look: CloserLook }) {
       )}
       {look.what_ifs.map((w) => (
         <Box key={w.key} sx={{ py: 0.6, borderBottom: `1px solid ${tokens.hairline}` }}>
-          <Box sx={{ display: "flex", justifyContent: "space-between", gap: 1, alignItems: "baseline" }}>
+          <Box sx={styles.costs}>
             <span>{w.words}</span>
             <WhyNumber
               answer={w.more}

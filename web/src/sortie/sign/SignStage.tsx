@@ -21,19 +21,32 @@ import { VerdictMark } from "../../verdict/VerdictMark";
 import { NotYet, type StageProps } from "../stage";
 import type { SortieWork } from "../useSortie";
 
+const styles = {
+  page: {
+    height: "100%",
+    display: "grid",
+    gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 380px" },
+    overflow: "auto",
+  },
+  flown: { border: `1px solid ${tokens.hairline}`, overflowX: "auto" },
+  aside: {
+    p: 2.5,
+    borderLeft: `1px solid ${tokens.hairline}`,
+    display: "flex",
+    flexDirection: "column",
+    gap: 2,
+  },
+  holds: { display: "flex", gap: 1, alignItems: "center", mt: 1 },
+  digest: { ...narrow, fontSize: 12.5, color: tokens.slate, wordBreak: "break-all", mt: 1 },
+  form: { display: "flex", flexDirection: "column", gap: 1.5 },
+} as const;
+
 /** What is signed is read first, then signed with the password; a signed record is corrected beside it, never changed. */
 export default function SignStage({ work }: StageProps) {
   const { sortie, answer, draft } = work;
   const signed = sortie.signature;
   return (
-    <Box
-      sx={{
-        height: "100%",
-        display: "grid",
-        gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 380px" },
-        overflow: "auto",
-      }}
-    >
+    <Box sx={styles.page}>
       <Box sx={{ p: 2.5, minWidth: 0 }}>
         <Typography component="h2" sx={{ fontSize: 22, fontWeight: 740 }}>
           {sortie.lesson_name}, {sortie.student}
@@ -42,7 +55,7 @@ export default function SignStage({ work }: StageProps) {
           {dayAndTime(sortie.planned_for)} · {sortie.aircraft} {sortie.aircraft_name} · {sortie.place} ·
           instructor {sortie.instructor}
         </Typography>
-        <Paper sx={{ border: `1px solid ${tokens.hairline}`, overflowX: "auto" }}>
+        <Paper sx={styles.flown}>
           <Table size="small" sx={narrow}>
             <TableHead>
               <TableRow>
@@ -112,30 +125,18 @@ export default function SignStage({ work }: StageProps) {
           </Alert>
         ))}
       </Box>
-      <Box
-        sx={{
-          p: 2.5,
-          borderLeft: `1px solid ${tokens.hairline}`,
-          display: "flex",
-          flexDirection: "column",
-          gap: 2,
-        }}
-      >
+      <Box sx={styles.aside}>
         {signed ? (
           <>
             <Box>
               <Typography variant="h2">Signed</Typography>
               <Typography sx={{ fontSize: 20, fontWeight: 700 }}>{signed.by}</Typography>
               <Typography>{dayAndTime(signed.at)}</Typography>
-              <Typography sx={{ display: "flex", gap: 1, alignItems: "center", mt: 1 }}>
+              <Typography sx={styles.holds}>
                 <VerdictMark verdict={signed.holds ? "fine" : "stop"} />
                 {signed.holds ? "The record is as it was signed." : "The record is not as it was signed."}
               </Typography>
-              <Typography
-                sx={{ ...narrow, fontSize: 12.5, color: tokens.slate, wordBreak: "break-all", mt: 1 }}
-              >
-                SHA-256 {signed.digest}
-              </Typography>
+              <Typography sx={styles.digest}>SHA-256 {signed.digest}</Typography>
             </Box>
             {sortie.may.correct && <Correct work={work} />}
           </>
@@ -164,7 +165,7 @@ function SignForm({ work }: { work: SortieWork }) {
     });
   };
   return (
-    <Box component="form" onSubmit={submit} sx={{ display: "flex", flexDirection: "column", gap: 1.5 }}>
+    <Box component="form" onSubmit={submit} sx={styles.form}>
       <Typography variant="h2">Sign</Typography>
       {!ready && <NotYet work={work} stage="signed" words="Not ready to sign." />}
       <Typography>
@@ -226,7 +227,7 @@ function Correct({ work }: { work: SortieWork }) {
         e.preventDefault();
         void add();
       }}
-      sx={{ display: "flex", flexDirection: "column", gap: 1.5 }}
+      sx={styles.form}
     >
       <Typography variant="h2">Add a correction</Typography>
       <TextField
