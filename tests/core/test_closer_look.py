@@ -1,7 +1,7 @@
 """One figure looked at closely: its path, its gate, what would change it, schools and faults in feet."""
 
 import math
-from dataclasses import fields
+from dataclasses import fields, replace
 
 import pytest
 
@@ -10,8 +10,11 @@ from keelturn.figures.faults import TABLE as FAULTS
 from keelturn.flying.costs import fly_usual
 from keelturn.flying.pilots import STUDENT
 from keelturn.flying.side_view import MOST_MOMENTS, side_view
+from keelturn.plan import beside
 from keelturn.plan.beside import schools_beside
 from keelturn.plan.what_if import closer_look, fault_costs, gate_map, what_ifs
+from keelturn.recoveries import schools
+from keelturn.recoveries.schools import schools_for
 from keelturn.school.standards import FigureStandard, Standard, Standards
 from tests.flights import HEAVY, conditions, figure, plan
 
@@ -100,9 +103,21 @@ def test_schools_stand_side_by_side_with_the_one_in_use():
     assert [key for key, s in schools.items() if s.in_use] == ["power_roll_pull"]
     assert schools["push_roll_power_stabilise"].lost.value > schools["power_roll_pull"].lost.value
     assert schools["pulled_through"].compared_only
-    spin = schools_beside(figure("spin"), C)
-    assert [s.name for s in spin if s.in_use] == ["Flight manual"]
-    assert all("cannot tell" in s.note for s in spin)
+    assert [s.name for s in schools_beside(figure("spin"), C) if s.in_use] == ["Flight manual"]
+
+
+def test_spin_schools_are_said_to_be_alike_only_where_they_cost_the_same(monkeypatch):
+    def slower(situation):
+        pause = replace(schools_for(situation)[0], key="pause", name="Pause", numbers={"gap_s": 1.2})
+        return (*schools_for(situation), pause)
+
+    monkeypatch.setattr(beside, "schools_for", slower)
+    monkeypatch.setattr(schools, "schools_for", slower)
+    spin = schools_beside(figure("spin"), conditions(card=HEAVY))
+    costs = [s.lost.shown for s in spin]
+    assert [bool(s.note) for s in spin] == [costs.count(s.lost.shown) > 1 for s in spin]
+    assert (spin[-1].key, spin[-1].note) == ("pause", "")
+    assert "cannot tell" in spin[0].note
 
 
 def test_faults_cost_what_their_number_costs_and_the_rest_say_nothing():
