@@ -9,6 +9,7 @@ from ninja.security import django_auth
 
 from keelturn.formats.reading import Problem, Refused, problems_of_detail
 from server.api import catalogue, figures, fleet, planning, session, sorties, students
+from server.api.doors import Unseen
 from server.school.operations.sorties import Overtaken
 from server.school.permissions import Denied
 
@@ -65,14 +66,8 @@ def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse
 
 @api.exception_handler(Http404)
 def not_there(request: HttpRequest, error: Http404) -> HttpResponse:
-    words = (
-        str(error)
-        if str(error).startswith("There is")
-        else "There is no such thing here, or it is not yours to see."
-    )
-    return _problems(
-        request, [Problem("address", words.rstrip("."), "Go back to the list and choose again.")], 404
-    )
+    unseen = error if isinstance(error, Unseen) else Unseen()
+    return _problems(request, [Problem("address", str(unseen), "Go back to the list and choose again.")], 404)
 
 
 @api.exception_handler(Overtaken)

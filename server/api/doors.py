@@ -12,6 +12,13 @@ from server.school.permissions import sorties_seen_by, students_seen_by
 REFUSALS: dict[int, Any] = {401: Problems, 403: Problems, 404: Problems, 422: Problems}
 
 
+class Unseen(Http404):
+    """Not there, or not for this person to see: the same answer to both, so that nobody learns which."""
+
+    def __init__(self, what: str = "thing here") -> None:
+        super().__init__(f"there is no such {what}, or it is not yours to see")
+
+
 def asking(request: HttpRequest) -> Person:
     person = request.user
     assert isinstance(person, Person)
@@ -19,16 +26,16 @@ def asking(request: HttpRequest) -> Person:
 
 
 def seen_sortie(request: HttpRequest, sortie_id: int) -> Sortie:
-    """A sortie that this person may see. Raises Http404 for any other, so that nobody learns that it
-    exists."""
+    """Raises Unseen."""
     found = sorties_seen_by(asking(request)).filter(pk=sortie_id).first()
     if found is None:
-        raise Http404("There is no such sortie, or it is not yours to see.")
+        raise Unseen("sortie")
     return found
 
 
 def seen_student(request: HttpRequest, student_id: int) -> Student:
+    """Raises Unseen."""
     found = students_seen_by(asking(request)).filter(pk=student_id).first()
     if found is None:
-        raise Http404("There is no such student, or it is not yours to see.")
+        raise Unseen("student")
     return found

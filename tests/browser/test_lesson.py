@@ -122,5 +122,5 @@ def test_the_whole_lesson(person):
     person.log_out()
     person.log_in("davin")
     person.go(f"{path}/sign")
-    person.sees("There is no such sortie, or it is not yours to see")
+    person.sees("there is no such sortie, or it is not yours to see")
     person.does_not_see("Mirela")

@@ -166,7 +166,7 @@ def test_a_student_sees_own_flights_only_and_no_way_to_plan(person):
     assert not person.all("//button[contains(., 'Plan a sortie')]")
     assert not person.all("//*[contains(text(), 'Petra')]")
     person.go("/students/1")
-    person.sees("There is no such student, or it is not yours to see")
+    person.sees("there is no such student, or it is not yours to see")
 
 
 def test_server_gone_and_back_loses_nothing(person):
