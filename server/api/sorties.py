@@ -1,4 +1,4 @@
-"""Sorties: today's list, one sortie, computing a draft, saving, moving on, signing, correcting."""
+"""Sorties: today's list, one sortie, saving, moving on, signing, correcting."""
 
 from datetime import datetime, timedelta
 from typing import Any
