@@ -9,6 +9,7 @@ BASE = Path(__file__).parents[2]
 WAY_IN = (BASE / "docs" / "how-it-works.md").read_text()
 NAMED = set(re.findall(r"\b[A-Za-z_][A-Za-z_.]*\.(?:py|tsx|ts)\b", WAY_IN))
 ROOMS = set(re.findall(r"`([a-z_/]+)/`", WAY_IN))
+ROOTS = ("keelturn", "server", "web/src", "tools", "tests")
 FAMILIES = {"coordination", "stalls", "spins", "rolls", "loops", "lines", "upsets"}
 
 
@@ -19,7 +20,7 @@ def files_of(part: str, *endings: str) -> list[Path]:
 
 @pytest.mark.parametrize("name", sorted(NAMED))
 def test_what_the_way_in_names_is_there(name):
-    everywhere = (files_of(part, ".py", ".ts", ".tsx") for part in ("keelturn", "server", "web/src", "tools"))
+    everywhere = (files_of(part, ".py", ".ts", ".tsx") for part in ROOTS)
     assert name in {path.name for part in everywhere for path in part}
 
 
