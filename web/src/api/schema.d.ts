@@ -1381,7 +1381,10 @@ export interface components {
             in_use: boolean;
             /** Compared Only */
             compared_only: boolean;
-            /** Note */
+            /**
+             * Note
+             * @default
+             */
             note: string;
         };
         /**
