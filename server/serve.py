@@ -24,7 +24,7 @@ def get_ready() -> None:
     load slowly."""
     import scipy.optimize  # noqa: F401
 
-    from keelturn.motion.warm import warm
+    from keelturn.spinning.warm import warm
 
     warm()
 

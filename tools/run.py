@@ -70,6 +70,7 @@ def compiled_code() -> Path:
     file of each function, not at those it calls."""
     sources = (
         *MODEL.glob("*.py"),
+        *(BASE / "keelturn" / "spinning").glob("*.py"),
         BASE / "keelturn" / "aircraft" / "laws.py",
         BASE / "keelturn" / "air.py",
         BASE / "keelturn" / "units.py",
@@ -221,7 +222,7 @@ def demo() -> None:
     web_packages()
     web_build()
     os.environ.setdefault("NUMBA_CACHE_DIR", str(compiled_code()))
-    run([str(PYTHON), "-m", "keelturn.motion.warm"], "Compiling the engine")
+    run([str(PYTHON), "-m", "keelturn.spinning.warm"], "Compiling the engine")
     os.chdir(BASE)
     sys.stdout.flush()
     os.execv(PYTHON, [str(PYTHON), "-m", "server.serve", "--demo", "--port", str(port)])

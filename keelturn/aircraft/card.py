@@ -17,6 +17,9 @@ from keelturn.working import Answer
 
 ThrustLaw = Literal["fixed pitch", "constant speed", "jet"]
 SpinVariant = Literal["accelerated", "flat", "inverted", "inverted flat"]
+# Ways out of a spin by their names in recoveries/schools.py, that a manual may say do not work for its type.
+SpinMethod = Literal["Power, aileron, rudder, elevator", "Centralise", "Hands off"]
+SpinMass = Literal["along the fuselage", "along the wings"]
 
 
 # How the numbers are called when they are said to contradict each other, and which must be below which.
@@ -145,6 +148,8 @@ class Spin(Document):
     left_factor: Above = told("Left against right", "×")
     most_lb: Above = told("Most weight for spins", "lb")
     at_ft: Above = told("Figures are for", "ft")
+    mass: SpinMass = told("Mass lies", "", "along the fuselage")
+    does_not_stop: tuple[SpinMethod, ...] = told("The manual says these do not stop it", "", ())
     recovery: tuple[str, ...] = told("Recovery as the manual has it, one step a line", "", ())
     variants: dict[SpinVariant, SpinVariantFigures] = told("Spin, {key}", "", {})
 

@@ -10,28 +10,47 @@ from dataclasses import dataclass
 import numpy as np
 
 from keelturn.assess.best import State, mathematical_bound, practical_best
+from keelturn.document import Wrong
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.course import fly
 from keelturn.flying.numbers import entry_tas, figure_numbers
-from keelturn.flying.pilots import PILOTS, Who, usual_numbers
+from keelturn.flying.pilots import Who, cannot_be, usual_numbers
 from keelturn.motion.legs import look_up
 from keelturn.units import DEG, FT
 
+# A pilot who waits for wings level is compared with one who does not.
+PULLS_FROM_DEG = 15.0
 # Each step: what it is called, and the numbers that become the best in it, in the order in which they happen
 # in a recovery.
 STEPS: tuple[tuple[str, Mapping[str, float]], ...] = (
-    ("Entry", {"entry_factor": 1.0, "speed_error_kt": 0.0, "angle_error_deg": 0.0, "height_keeping_ft": 0.0}),
+    (
+        "Entry",
+        {
+            "entry_stick": 1.0,
+            "entry_rudder": 1.0,
+            "aileron_in": 0.0,
+            "power_left": 0.0,
+            "speed_error_kt": 0.0,
+            "angle_error_deg": 0.0,
+            "height_keeping_ft": 0.0,
+        },
+    ),
     ("Called late", {"turn_error": 0.0}),
-    ("Seeing it", {"delay_s": 0.0, "lag_s": 0.0}),
-    ("Throttle", {"throttle_s": 1e-6}),
+    ("Seeing it", {"delay_s": 0.0, "call_s": 0.0, "lag_s": 0.0}),
+    ("Throttle", {"throttle_s": 1e-6, "close_s": 0.0}),
+    ("Moving the controls", {"hand_s": 0.02}),
+    ("Rudder", {"rudder_share": 1.0, "aileron_recovery": 0.0}),
     ("Rudder to stick", {"gap_s": 0.0}),
-    ("Waiting for it to stop", {"recovery_factor": 1.0}),
+    ("Stick", {"stick_error": 0.0}),
+    ("Inputs taken out too soon", {"gives_up_s": 0.0}),
+    ("Rudder held after it stopped", {"rudder_held_s": 0.0}),
     ("g while rolling", {"roll_g": 1.0}),
     ("Rolling slowly", {"roll_share": 1.0, "roll_acc_deg_s2": 1e6}),
     ("Rotation stops to pull", {"centre_s": 0.0}),
     ("Bringing g on", {"onset_g_s": 1e6}),
+    ("Waiting for wings level", {"pull_from_bank_deg": PULLS_FROM_DEG}),
     ("Pull", {"pull_g": 0.0, "ease_error_g": 0.0}),
 )
 SCHOOLS_CHOICE = "The school's order of steps"
@@ -61,10 +80,8 @@ def where_height_went(
 ) -> Where:
     """pilot: the attempt's numbers by name (flying/pilots.py), those missing are the usual ones. Raises
     ValueError for a name that there is not."""
-    known = PILOTS[who]
-    for name in pilot:
-        if name not in known:
-            raise ValueError(f"pilot.{name}: no such number; there are {', '.join(known)}")
+    if found := tuple(t for name, value in pilot.items() for t in cannot_be(name, (value,))):
+        raise Wrong(*found)
     numbers: dict[str, float] = {name: float(value[0]) for name, value in usual_numbers(who).items()} | dict(
         pilot
     )
@@ -86,6 +103,8 @@ def where_height_went(
         # A pull harder than briefed is not taken away from the best: it was there to be used.
         if "pull_g" in changed and harder > 0:
             del changed["pull_g"]
+        if numbers["pull_from_bank_deg"] > PULLS_FROM_DEG:
+            changed.pop("pull_from_bank_deg", None)
         if not changed:
             continue
         numbers.update(changed)

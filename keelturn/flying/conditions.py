@@ -72,7 +72,8 @@ class Conditions:
 
     @cached_property
     def spin(self) -> SpinCharacter | None:
-        """Calibrated to the card; None when the card has no spin section. `spin_phases` moves it to today."""
+        """Calibrated to the card; None when the card has no spin section. `SpinCharacter.spinner` moves it to
+        today."""
         return None if self.card.spin is None else _calibrated(self.card)
 
     @cached_property

@@ -8,11 +8,12 @@ import numpy as np
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
-from keelturn.flying.course import HEIGHT_KEEPING, IN_SPIN, Course, fly
+from keelturn.flying.course import HEIGHT_KEEPING, Course, fly
 from keelturn.flying.numbers import ias_along, ias_of
 from keelturn.flying.pilots import Who, usual_numbers
 from keelturn.motion import engine
 from keelturn.motion.legs import Floats, Numbers
+from keelturn.spinning.engine import NEVER_STOPPED, T_OUTCOME
 from keelturn.units import FT
 
 # The buffet is felt from this share of the lift limit on (common practice, no published source).
@@ -104,9 +105,8 @@ def flown_of(planned: PlannedFigure, conditions: Conditions, course: Course) -> 
     )
     lost_ft = sum(lost for _, lost, _ in kept)
     profile = profile_of(course, start_m)
-    rows = np.vstack(course.rows)
-    wing = rows[rows[:, engine.R_LEG] != IN_SPIN]
-    thinned = wing[:: max(1, len(wing) // 40)]
+    rows = course.trace
+    thinned = rows[:: max(1, len(rows) // 40)]
     thinned = np.vstack([thinned, rows[-1:]])
     speeds = np.round(ias_along(conditions, thinned[:, engine.R_EAS], thinned[:, engine.R_HEIGHT]), 1)
     track = tuple(zip(speeds.tolist(), np.round(thinned[:, engine.R_G], 2).tolist(), strict=True))
@@ -148,11 +148,9 @@ def profile_of(course: Course, start_m: float, points: int = 40) -> tuple[tuple[
     """(seconds, feet above the start). Height let go while turning has no seconds of its own and happens
     evenly."""
     evenly = sum(float(part.lost[0]) for part in course.parts if part.name == HEIGHT_KEEPING) / FT
-    rows = np.vstack(course.rows)
+    rows = course.trace
     total = max(1e-6, float(rows[-1, engine.R_TIME]))
-    thinned = np.vstack(
-        [rows[:: max(1, len(rows) // points)], rows[rows[:, engine.R_LEG] == IN_SPIN], rows[-1:]]
-    )
+    thinned = np.vstack([rows[:: max(1, len(rows) // points)], rows[-1:]])
     times, heights = (
         thinned[:, engine.R_TIME],
         (thinned[:, engine.R_HEIGHT] - start_m) / FT + evenly * (1.0 - thinned[:, engine.R_TIME] / total),
@@ -170,6 +168,8 @@ STATUS_WORDS = {engine.STOPPED_FLYING: "runs out of speed", engine.TIMED_OUT: "n
 def shortfall_of(planned: PlannedFigure, conditions: Conditions, course: Course) -> Shortfall | None:
     """What stops the usual pilot: a leg too slow to be flown as meant, or one that never ends; None when it
     can be flown."""
+    if course.spun is not None and course.spun[0, T_OUTCOME] == NEVER_STOPPED:
+        return Shortfall("Until it stops", "the rotation does not stop so", None)
     for summaries, names in course.flown:
         for row, name in zip(summaries[0], names, strict=True):
             if row[engine.S_MARGIN] < 0:
@@ -187,7 +187,11 @@ def fan_losses(
 ) -> tuple[Floats, Floats]:
     """Height lost (m) from the start, and from where the recovery begins, to the lowest point: arrays (N,).
     nan for a pilot who never gets out of it: his path has no end, and no height is made up for it."""
-    course = fly(planned, conditions, numbers, start_m)
+    return losses_of(fly(planned, conditions, numbers, start_m), start_m)
+
+
+def losses_of(course: Course, start_m: float) -> tuple[Floats, Floats]:
+    """The same of a course."""
     lost, recovery = start_m - course.lowest, course.recovery_m - course.lowest
     return np.where(course.made > 0, lost, np.nan), np.where(course.made > 0, recovery, np.nan)
 

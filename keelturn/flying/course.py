@@ -1,27 +1,38 @@
-"""One figure flown, by one pilot with a trace or by many without: legs by the engine, spins by their account,
-in order."""
+"""One figure flown, by one pilot with a trace or by many without: legs by the engine of motion, spins by that
+of spinning, in order."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
 
-from keelturn.air import RHO0
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.numbers import entry_tas, figure_numbers, flapped
-from keelturn.flying.spin import SpinPhases, spin_phases
+from keelturn.flying.spin import RECOVERY_AFTER, lines_of
 from keelturn.motion import engine
 from keelturn.motion import equations as eq
 from keelturn.motion.flight import FAN_STEP_S, STEP_S, Held, Start, begin, fly_fan, fly_one
 from keelturn.motion.legs import Floats, Leg, Numbers, compile_legs, look_up, rolling_rows, rows_of
-from keelturn.recoveries.schools import School, school_in_use
+from keelturn.recoveries.schools import RUDDER_THEN_STICK, School, SpinInputs, school_in_use
+from keelturn.spinning.engine import (
+    M_CALLED,
+    NEVER_STOPPED,
+    T_EAS,
+    T_G_LEAST,
+    T_G_MOST,
+    T_HIGHEST,
+    T_LOWEST,
+    T_OUTCOME,
+)
+from keelturn.spinning.flight import spin
+from keelturn.spinning.kinds import KINDS, inputs_of
 from keelturn.units import DEG, FT
 
 HEIGHT_KEEPING = "Height keeping"
-# What stands in the trace's column of legs while a spin is counted by its account.
-IN_SPIN = -1.0
+# What a way out does of which the manual says that it does not stop this type: nothing.
+NOTHING_WORKS = SpinInputs(1.0, 1.0, stick_after_rudder=False, hands_free=True)
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,6 +69,12 @@ class Course:
     end: Held | None = None
     flown: list[tuple[Floats, tuple[str, ...]]] = field(default_factory=list)
     rows: list[Floats] = field(default_factory=list)
+    spun: Floats | None = None
+
+    @property
+    def trace(self) -> Floats:
+        """(R, ROW_COLUMNS)."""
+        return np.vstack([rows[:, : engine.ROW_COLUMNS] for rows in self.rows])
 
     @property
     def clock(self) -> float:
@@ -120,7 +137,8 @@ def fly(
     throttle: float | Floats = numbers["throttle_start"]
     for legs, recovers_from in segments(figure.legs, school.legs if school is not None else ()):
         if legs[0].kind == "spins":
-            held = _spin(course, planned, conditions, numbers, held, trace)
+            assert school is not None
+            held = _spin(course, planned, conditions, numbers, held, school, trace)
             throttle = 0.0
         else:
             now = {**numbers, "throttle_start": throttle}
@@ -156,7 +174,7 @@ def _begun(
         entry_tas(planned, conditions, numbers, start_m),
         path,
         np.asarray(look_up(figure.begin.bank_deg, numbers)) * DEG,
-        g=np.cos(path),
+        g=-np.cos(path) if figure.situation == "inverted" else np.cos(path),
         throttle=numbers["throttle_start"],
     )
     return course, begin(start, pilots)
@@ -175,7 +193,7 @@ def _legs(
     """A run of legs by the engine, added to the course. recovers_from: the first leg of the recovery."""
     body, stall = conditions.body_for(flapped(planned)), conditions.frame_for(flapped(planned)).stall
     compiled, parts = compile_legs(legs, numbers, stall, len(held.states))
-    before = rows_of(legs[:recovers_from], numbers)
+    before = rows_of(legs[:recovers_from])
     top = held.states[:, eq.UP]
     if trace:
         summary, rows, held = fly_one(held, compiled, body, STEP_S)
@@ -217,68 +235,52 @@ def _add(
 
 
 def _spin(
-    course: Course, planned: PlannedFigure, conditions: Conditions, numbers: Numbers, held: Held, trace: bool
+    course: Course,
+    planned: PlannedFigure,
+    conditions: Conditions,
+    numbers: Numbers,
+    held: Held,
+    school: School,
+    trace: bool,
 ) -> Held:
-    """The spin account from where the legs ended: its parts, and where the pull-out begins."""
+    """The spin from where the legs ended: its lines of the account, and where the pull-out begins."""
     figure = figure_of(planned.key)
     if conditions.spin is None:
         raise ValueError(
             f"{figure.name}: the card of {conditions.card.name} has no spin figures to compute from"
         )
-    top = held.states[:, eq.UP]
-    phases = spin_phases(
-        conditions.spin,
-        figure.spin or "upright",
-        conditions.weight_lb,
-        conditions.air,
-        float(top.mean()),
-        planned.parameter("turns"),
-        planned.side == "left",
-        numbers,
+    kind, left = figure.spin or "upright", planned.side == "left"
+    turns, top = planned.parameter("turns"), held.states[:, eq.UP]
+    method = school.spin_inputs or RUDDER_THEN_STICK
+    if conditions.card.spin is not None and school.name in conditions.card.spin.does_not_stop:
+        method = NOTHING_WORKS
+    inputs = inputs_of(KINDS[kind], turns, left, method, numbers, len(top))
+    spun = spin(
+        conditions.spin.spinner(kind, left, conditions.frame),
+        conditions.body,
+        inputs,
+        held,
+        KINDS[kind].inverted,
+        trace,
     )
-    lost = np.zeros(len(top))
-    rows = [_spin_row(course.clock, float(top[0]), held, phases)] if trace else []
-    for i, (name, height, seconds) in enumerate(phases.parts):
-        if i == phases.recovery_from:
-            course.recovery_m = top - lost
-        course.parts.append(
-            Part(
-                name,
-                np.broadcast_to(height, len(top)),
-                np.broadcast_to(seconds, len(top)),
-                i >= phases.recovery_from,
-            )
-        )
-        lost = lost + height
-        if trace:
-            rows.append(
-                _spin_row(
-                    rows[-1][engine.R_TIME] + float(np.ravel(seconds)[0]),
-                    float((top - lost)[0]),
-                    held,
-                    phases,
-                )
-            )
-    if trace:
-        course.rows.append(np.vstack(rows))
-    heading = np.arctan2(held.states[:, eq.UX], held.states[:, eq.UY])
-    sigma = conditions.air.density(float((top - lost).mean())) / RHO0
-    course.fastest = np.maximum(course.fastest, phases.tas * sigma**0.5)
-    after = begin(Start(top - lost, phases.tas, phases.path, heading=heading, g=0.8, throttle=0.0), len(top))
-    after.states[:, eq.EAST], after.states[:, eq.NORTH] = held.states[:, eq.EAST], held.states[:, eq.NORTH]
-    course.lowest = np.minimum(course.lowest, after.states[:, eq.UP])
-    return after
-
-
-def _spin_row(clock: float, height: float, held: Held, phases: SpinPhases) -> Floats:
-    """A row of the trace inside the account: the airspeed indicator stands near the stall in a spin."""
-    row = np.zeros(engine.ROW_COLUMNS)
-    row[engine.R_TIME], row[engine.R_HEIGHT], row[engine.R_LEG], row[engine.R_G] = clock, height, IN_SPIN, 1.0
-    row[engine.R_TAS], row[engine.R_EAS], row[engine.R_PATH] = (
-        phases.tas[0],
-        phases.stall_eas,
-        float(phases.path[0]),
+    recovers = False
+    for name, lost, seconds in lines_of(spun, turns, top):
+        course.parts.append(Part(name, lost, seconds, recovers))
+        recovers = recovers or name == RECOVERY_AFTER
+    if spun.rows is not None:
+        spun.rows[:, engine.R_TIME] += course.clock
+        course.rows.append(spun.rows)
+    told = spun.told
+    course.recovery_m = spun.height(M_CALLED)
+    course.fastest = np.maximum(course.fastest, told[:, T_EAS])
+    course.most_g, course.least_g = (
+        np.maximum(course.most_g, told[:, T_G_MOST]),
+        np.minimum(course.least_g, told[:, T_G_LEAST]),
     )
-    row[engine.R_EAST], row[engine.R_NORTH] = held.states[0, eq.EAST], held.states[0, eq.NORTH]
-    row[engine.R_HEADING] = np.arctan2(held.states[0, eq.UX], held.states[0, eq.UY])
-    return row
+    course.highest, course.lowest = (
+        np.maximum(course.highest, told[:, T_HIGHEST]),
+        np.minimum(course.lowest, told[:, T_LOWEST]),
+    )
+    course.spun = told
+    course.made = np.minimum(course.made, told[:, T_OUTCOME] != NEVER_STOPPED)
+    return spun.held

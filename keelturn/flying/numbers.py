@@ -84,11 +84,22 @@ def figure_numbers(
     for name in figure.parameters:
         stated = planned.parameter(name)
         numbers[name] = stated + np.asarray(pilot[ERRORS[name]]) if name in ERRORS else stated
+    if "pull_g" in figure.parameters:
+        limits = conditions.card.limits
+        rolling = (
+            limits.rolling_g.value
+            if not flapped(planned)
+            else min(limits.rolling_g.value, limits.flap_g.value)
+        )
+        numbers["rolling_pull_g"] = np.minimum(np.asarray(numbers["pull_g"]), rolling)
     for name, bank in BANKS.items():
         numbers[name] = sign * bank
     numbers["bank_to_side_deg"] = sign * setting(planned, "bank_deg", 0.0)
     path = setting(planned, "path_deg", 0.0)
-    numbers["g_before"] = max(0.5, float(np.cos(path * DEG)))
+    # On its back it is trimmed there: hanging in the straps.
+    numbers["g_before"] = (
+        -np.cos(path * DEG) if figure.situation == "inverted" else max(0.5, float(np.cos(path * DEG)))
+    )
     numbers["fall_deg"], numbers["tumble_deg"] = -(90.0 + path), -(60.0 + path)
     numbers["delay_s"] = np.asarray(pilot["delay_s"]) + EYES_CLOSED_S * setting(planned, "eyes_closed", 0.0)
     if conditions.card.spool_s is not None:

@@ -8,10 +8,9 @@ import numpy as np
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import pilot_numbers
-from keelturn.flying.course import IN_SPIN, Course, fly
+from keelturn.flying.course import Course, fly
 from keelturn.flying.numbers import flapped, ias_along
 from keelturn.flying.trace import (
-    ALPHA_STALL,
     EAS,
     EAST,
     HEIGHT,
@@ -27,8 +26,6 @@ from keelturn.motion.legs import Floats
 from keelturn.units import DEG, FT
 
 MOST_POINTS, MOST_MOMENTS = 160, 6
-# Seconds from the stall into the spin, for the picture only.
-FALL_S = 2.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,7 +60,6 @@ def side_view(planned: PlannedFigure, conditions: Conditions) -> SideView:
     course = fly(planned, conditions, pilot_numbers("student"), planned.start_ft * FT, trace=True)
     rows = trace_of(course, planned)
     pitch, bank, heading = attitude(rows, conditions.frame_for(flapped(planned)).stall)
-    _fall_into_it(rows, pitch, bank)
     keep = _kept(rows[:, LEG], len(rows))
 
     def shown(column: Floats) -> tuple[float, ...]:
@@ -82,17 +78,6 @@ def side_view(planned: PlannedFigure, conditions: Conditions) -> SideView:
         g=shown(rows[:, G]),
         moments=_moments(course, rows[:, TIME], keep),
     )
-
-
-def _fall_into_it(rows: Floats, pitch: Floats, bank: Floats) -> None:
-    """A spin's account begins in the spin: over its first seconds the picture goes there from the stall, nose
-    high and wings level."""
-    if rows[0, LEG] != IN_SPIN:
-        return
-    share = np.clip(rows[:, TIME] / FALL_S, 0.0, 1.0)
-    early = share < 1.0
-    pitch[early] = ALPHA_STALL + share[early] * (pitch[early] - ALPHA_STALL)
-    bank[early] *= share[early]
 
 
 def _kept(legs: Floats, rows: int) -> list[int]:

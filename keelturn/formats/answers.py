@@ -15,12 +15,11 @@ from keelturn.flying.costs import Flown, flown_of
 from keelturn.flying.course import fly
 from keelturn.flying.entry import entry_speed
 from keelturn.flying.numbers import ias_of
-from keelturn.flying.pilots import usual_numbers
+from keelturn.flying.pilots import usual_of
 from keelturn.flying.trace import ALPHA_0, ALPHA_STALL
 from keelturn.formats.documents import AssessRequest, PlanRequest, PredictRequest, SimulateRequest, StartState
 from keelturn.margins.gates import VERDICTS, EntryGate, entry_gate, entry_map
 from keelturn.margins.influence import QUOTED, Losses, losses
-from keelturn.motion.legs import Floats
 from keelturn.plan.beside import schools_beside
 from keelturn.plan.proposal import Proposal, propose
 from keelturn.plan.sequence import PlanAnswer, compute_plan
@@ -193,14 +192,13 @@ def predict(request: PredictRequest) -> Prediction:
 
 
 def _prediction(planned: PlannedFigure, request: PredictRequest, conditions: Conditions) -> FigurePrediction:
-    pilot: dict[str, Floats] = usual_numbers(request.pilot.who) | {
-        name: np.array([value]) for name, value in request.pilot.numbers.items()
-    }
+    given = request.pilot.pilot()
+    pilot = usual_of(given)
     gate = entry_gate(planned, conditions)
     if planned.entry_ias is None:
         planned = planned.model_copy(update={"entry_ias": gate.best.value})
     course = fly(planned, conditions, pilot, planned.start_ft * FT, trace=True)
-    spread = losses(planned, conditions, request.pilot.who, request.pilots) if request.pilots >= 20 else None
+    spread = losses(planned, conditions, given, request.pilots) if request.pilots >= 20 else None
     if spread is not None and spread.pilots < QUOTED:
         spread = replace(spread, p99_ft=None)
     drawn = None
@@ -247,7 +245,7 @@ def assess(request: AssessRequest) -> Assessment:
         where = (
             None
             if flown.pilot is None
-            else where_height_went(flown.figure, conditions, flown.pilot.numbers, flown.pilot.who)
+            else where_height_went(flown.figure, conditions, flown.pilot.fixed, flown.pilot.who)
         )
         noted = None if flown.noted is None else loss_account(flown.noted, conditions)
         found.append(Assessed(flown.figure.title, where, noted))

@@ -4,6 +4,7 @@ refused with their place.
 Schemas are published in docs/schemas and described in docs/formats.md; a test keeps them true.
 """
 
+import math
 from datetime import datetime
 from typing import Literal
 
@@ -18,14 +19,27 @@ from keelturn.figures.figure import Stage
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.fitting import approvals_wrong
-from keelturn.flying.pilots import PILOTS, Who
+from keelturn.flying.pilots import PILOTS, Form, Pilot, PilotNumber, Who, cannot_be, pilot_of
 from keelturn.plan.document import PlanDocument, conditions_of
 from keelturn.recording.recorder import Sensors
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from keelturn.weather.day import Day
 
-Pilot = dict[str, float]
+
+class Varies(Document):
+    """A number of a pilot as a distribution: usual value, how much it varies (normal: one standard deviation;
+    even: half the width), cut off at least and most."""
+
+    usual: float
+    varies: float = Field(0.0, ge=0)
+    least: float | None = None
+    most: float | None = None
+    form: Form = "normal"
+
+    def number(self) -> PilotNumber:
+        least, most = (-math.inf if self.least is None else self.least), self.most
+        return PilotNumber(self.usual, self.varies, least, math.inf if most is None else most, self.form)
 
 
 class Setting(Document):
@@ -70,20 +84,53 @@ class StartState(Document):
 
 
 class PilotNumbers(Document):
-    """A pilot from outside: numbers by name (docs/formats.md), those missing are the usual ones of `who`.
-    Delays of nothing and controls that move at once are allowed."""
+    """A pilot from outside: numbers by name (docs/formats.md), each alone or as a distribution; those missing
+    are the usual ones of `who`. Delays of nothing and controls that move at once are allowed."""
 
     who: Who = "student"
-    numbers: Pilot = {}
+    numbers: dict[str, float | Varies] = {}
 
     @model_validator(mode="after")
-    def numbers_exist(self) -> "PilotNumbers":
-        known = {**PILOTS[self.who], "roll_acc_deg_s2": None}
-        for name, value in self.numbers.items():
-            if name not in known:
-                raise ValueError(f"numbers.{name}: no such number; there are {', '.join(known)}")
-            if not -1e6 <= value <= 1e6:
-                raise ValueError(f"numbers.{name}: {value:g} is outside -1,000,000 to 1,000,000")
+    def numbers_can_be(self) -> "PilotNumbers":
+        found = tuple(
+            trouble for name, given in self.numbers.items() for trouble in cannot_be(name, _values(given))
+        )
+        if found:
+            raise Wrong(*((f"numbers.{where}", what, do) for where, what, do in found))
+        return self
+
+    @property
+    def fixed(self) -> dict[str, float]:
+        """The usual value of each number that was given."""
+        return {name: n if isinstance(n, float) else n.usual for name, n in self.numbers.items()}
+
+    def pilot(self) -> Pilot:
+        given = {name: n if isinstance(n, float) else n.number() for name, n in self.numbers.items()}
+        return pilot_of(self.who, given)
+
+
+def _values(given: float | Varies) -> tuple[float, ...]:
+    if isinstance(given, float):
+        return (given,)
+    return tuple(v for v in (given.usual, given.least, given.most) if v is not None)
+
+
+class Habits(Document):
+    """What is added to the numbers of the usual pilot, by name."""
+
+    who: Who = "student"
+    numbers: dict[str, float] = {}
+
+    @model_validator(mode="after")
+    def numbers_can_be(self) -> "Habits":
+        usual = PILOTS[self.who]
+        found = tuple(
+            trouble
+            for name, added in self.numbers.items()
+            for trouble in cannot_be(name, (added + usual[name].usual,) if name in usual else (added,))
+        )
+        if found:
+            raise Wrong(*((f"numbers.{where}", what, do) for where, what, do in found))
         return self
 
 
@@ -155,9 +202,7 @@ class AssessRequest(PlanRequest):
 
 
 class SimulateRequest(PlanRequest):
-    pilot: PilotNumbers = Field(
-        PilotNumbers(), description="numbers here are added to the usual ones: habits"
-    )
+    pilot: Habits = Habits()
     sensors: Sensors = Sensors()
 
 

@@ -13,15 +13,17 @@ from keelturn.document import Document, Standard, Stated
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 
-Enter = Literal["stated", "number", "text", "lines", "choice", "switch", "section", "list", "by figure"]
+Enter = Literal[
+    "stated", "number", "text", "lines", "choice", "choices", "switch", "section", "list", "by figure"
+]
 
 
 @dataclass(frozen=True, slots=True)
 class FieldSpec:
     """path: by names and dots from the document. under: the heading it stands under. unit: "speed" is the
-    aircraft's own. stated: a number with its source, of which choices has the usual one first. section:
-    whether the optional part of the document at this path is there at all; what stands in it has its path as
-    `within`. list: of how many rows, and the fields of one."""
+    aircraft's own. stated: a number with its source, of which choices has the usual one first. choices: any
+    of them. section: whether the optional part of the document at this path is there at all; what stands in
+    it has its path as `within`. list: of how many rows, and the fields of one."""
 
     path: str
     enter: Enter
@@ -66,6 +68,8 @@ def _fields(path: str, info: FieldInfo, under: str, within: str) -> Iterator[Fie
                 yield from fields_of(of[1], f"{path}.{key}.", words, within)
     elif made is dict:
         yield spec("by figure", choices=_sources(Stated))
+    elif made is tuple and get_origin(of[0]) is Literal:
+        yield spec("choices", choices=tuple(map(str, get_args(of[0]))))
     elif made is tuple and issubclass(of[0], Document):
         least = next((m.min_length for m in info.metadata if isinstance(m, MinLen)), 0)
         yield spec("list", least_rows=least, most_rows=_most(info), of=tuple(fields_of(of[0])))

@@ -5,7 +5,7 @@ aircraft."""
 
 from keelturn.air import RHO0
 from keelturn.flying.conditions import Conditions
-from keelturn.flying.pilots import FAN
+from keelturn.margins.fan import FAN
 from keelturn.margins.spread import Spread
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, relabelled, worked
@@ -176,9 +176,8 @@ def leave_height(conditions: Conditions) -> Answer | None:
     decide = standards.decide_s.answer("Seconds to decide", "s")
     egress = standards.egress_s.answer("Seconds to get out", "s")
     canopy = standards.canopy_ft.answer("Height for the canopy", "ft", "up")
-    heavier = conditions.weight_lb / conditions.spin.reference_lb
     sigma = conditions.air.density(earth.value * FT) / RHO0
-    rate = conditions.spin.descent * (heavier / sigma) ** 0.5 / FT
+    rate = conditions.spin.descent(conditions.weight_lb, sigma) / FT
     descent = worked(
         "Descent in the spin",
         rate * 60.0,

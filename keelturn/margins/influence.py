@@ -9,8 +9,8 @@ import numpy as np
 
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
-from keelturn.flying.costs import fan_losses, within
-from keelturn.flying.pilots import PILOTS, Who, drawn_numbers
+from keelturn.flying.pilots import RANGES, STUDENT, Pilot
+from keelturn.margins.fan import fan_of, moving_of
 from keelturn.motion.legs import Floats
 from keelturn.units import FT
 
@@ -40,16 +40,15 @@ class Losses:
 
 
 def losses(
-    planned: PlannedFigure, conditions: Conditions, who: Who = "student", pilots: int = QUOTED
+    planned: PlannedFigure, conditions: Conditions, pilot: Pilot = STUDENT, pilots: int = QUOTED
 ) -> Losses:
-    """The figure flown by many pilots, start to lowest point. Raises ValueError as `fly` does."""
-    numbers = drawn_numbers(who, pilots)
-    lost, _ = fan_losses(planned, conditions, numbers, planned.start_ft * FT)
-    feet = lost / FT
+    """The figure flown by many of these pilots, start to lowest point. Raises ValueError as `fly` does."""
+    fan = fan_of(planned, conditions, pilot, moving_of(planned, conditions, pilot), pilots)
+    feet, numbers = fan.lost / FT, fan.drawn
     median, p95, p99 = (
-        None if math.isinf(found := within(feet, share)) else found for share in (50.0, 95.0, 99.0)
+        None if math.isinf(found := fan.lost_within(share)) else found / FT for share in (50.0, 95.0, 99.0)
     )
-    labels = {key: number.label for key, number in PILOTS[who].items()}
+    labels = {key: reach.label for key, reach in RANGES.items()}
     out = ~np.isnan(feet)
     shares = (
         shares_of(feet[out], {name: values[out] for name, values in numbers.items()}, labels)

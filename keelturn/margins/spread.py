@@ -12,16 +12,19 @@ from cachetools import LRUCache, cached
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
-from keelturn.flying.costs import fan_losses, pilot_numbers, within
+from keelturn.flying.costs import pilot_numbers
 from keelturn.flying.course import fly
 from keelturn.flying.entry import entry_speed
-from keelturn.flying.pilots import drawn_numbers
+from keelturn.flying.pilots import PILOTS
+from keelturn.margins.fan import fan_of, moving_numbers
 from keelturn.motion.legs import Floats
 from keelturn.units import FT
 
 # What a figure that nobody gets out of is taken to lose: more than any block has.
 HOPELESS_M = 3000.0
-BUCKET_FT = 2000.0
+# Heights between which the margin is not flown anew: it changes by a quarter of a hundredth of the loss
+# (tested).
+BUCKET_FT = 500.0
 MOST_REMEMBERED = 768
 
 
@@ -57,20 +60,20 @@ def _same_fan(planned: PlannedFigure, conditions: Conditions) -> object:
 
 @cached(LRUCache(MOST_REMEMBERED), key=_same_fan, condition=Condition())
 def flown_by_many(planned: PlannedFigure, conditions: Conditions) -> Spread:
-    """From 768 pilots, from this very height. Whoever asks first flies the fans; those who ask meanwhile
-    wait."""
+    """From this very height. Whoever asks first flies the fans; those who ask meanwhile wait."""
     start_m = planned.start_ft * FT
-    lost, _ = fan_losses(planned, conditions, drawn_numbers("student"), start_m)
+    fan = fan_of(planned, conditions, PILOTS["student"], moving_numbers(planned, conditions, "student"))
     usual = fly(planned, conditions, pilot_numbers("student"), start_m)
     recovery = recovery_99(take_over_figure(planned, conditions), conditions)
-    return Spread((_finite(within(lost, 95.0), lost) - start_m + float(usual.lowest[0])) / FT, recovery)
+    lost = _finite(fan.lost_within(95.0), fan.lost)
+    return Spread((lost - start_m + float(usual.lowest[0])) / FT, recovery)
 
 
 @cached(LRUCache(MOST_REMEMBERED), key=_same_fan, condition=Condition())
 def recovery_99(taken: PlannedFigure, conditions: Conditions) -> float:
     """Feet that the instructor's recovery stays within, 99 times in 100."""
-    _, recovery = fan_losses(taken, conditions, drawn_numbers("instructor"), taken.start_ft * FT)
-    return _finite(within(recovery, 99.0), recovery) / FT
+    fan = fan_of(taken, conditions, PILOTS["instructor"], moving_numbers(taken, conditions, "instructor"))
+    return _finite(fan.recovery_within(99.0), fan.recovery) / FT
 
 
 def _finite(found: float, lost: Floats) -> float:
@@ -97,6 +100,6 @@ def _at_bucket(planned: PlannedFigure) -> PlannedFigure:
 
 
 def spread_of(planned: PlannedFigure, conditions: Conditions) -> Spread:
-    """At the nearest whole 2,000 ft: the margin changes by less than 1 % of the loss over that (tested), so
-    that a start height can be dragged without flying the fan again. Raises ValueError as `fly` does."""
+    """At the nearest whole 500 ft, so that a start height can be dragged without flying the fan again at
+    every step. Raises ValueError as `fly` does."""
     return flown_by_many(_at_bucket(planned), conditions)

@@ -9,21 +9,29 @@ from numba.np.unsafe.ndarray import to_fixed_tuple
 from keelturn.motion.equations import (
     AROUND,
     BANK,
+    BEFORE_G,
     BODY_COLUMNS,
     BY_LOOP,
     BY_ROLL,
     BY_ROLL_PAST,
     BY_ROLL_STOP,
     BY_ROLL_THROUGH,
+    BY_ROLL_WITHIN,
     BY_TIME,
     EAST,
     END,
     END_AT,
+    FLIES,
+    G_CMD,
+    G_WAIT,
     HEIGHT0,
     HELD,
     KIND,
+    LAG,
     LEAST_EAS,
     LEG_COLUMNS,
+    LIFT,
+    LIFT_G,
     LX,
     LY,
     LZ,
@@ -201,12 +209,17 @@ def banked(y, bank):
 
 
 @compiled
-def begun(y, leg, g, throttle, roll, side):
-    """What a leg holds from where it begins: controls, which way to roll, how far to pitch, the height."""
+def begun(y, leg, g, throttle, roll, side, asked, before, waiting):
+    """What a leg holds from where it begins: controls, which way to roll, how far to pitch, the height.
+    asked: the g of the leg before, which the aeroplane answers in `waiting` seconds; before: what was asked
+    until then."""
     end, goal = leg[END], 0.0
-    if end == BY_ROLL or end == BY_ROLL_PAST:
+    # A change of what is asked is answered late, once: a leg that asks the same goes on waiting.
+    if leg[LIFT] != LIFT_G or leg[G_CMD] != asked:
+        waiting, before = leg[LAG], asked
+    if end == BY_ROLL or end == BY_ROLL_PAST or end == BY_ROLL_WITHIN:
         if roll == 0.0:
-            way = leg[BANK] - bank_of(y)
+            way = (leg[BANK] if end != BY_ROLL_WITHIN else 0.0) - bank_of(y)
             side = 1.0 if way - 2.0 * math.pi * math.floor(way / (2.0 * math.pi) + 0.5) > 0.0 else -1.0
     elif end == BY_ROLL_THROUGH or leg[KIND] == YAWS:
         side = leg[BANK]
@@ -216,7 +229,7 @@ def begun(y, leg, g, throttle, roll, side):
         goal -= 2.0 * math.pi * math.floor(goal / (2.0 * math.pi))
         if goal < 1e-7:
             goal = 2.0 * math.pi
-    return (g, throttle, roll, side, goal, y[UP])
+    return (g, throttle, roll, side, goal, y[UP], waiting, before)
 
 
 @compiled
@@ -237,6 +250,7 @@ def fly_legs(y0, g0, throttle0, legs, body_row, dt, rows, summary, ends):
     y, body = to_fixed_tuple(y0, STATES), to_fixed_tuple(body_row, BODY_COLUMNS)
     n, throttle, p, side = g0, throttle0, 0.0, 1.0
     clock, filled, status = 0.0, 0, MADE
+    asked, before, waiting = g0, g0, 0.0
     for j in range(legs.shape[0]):
         leg, result = to_fixed_tuple(legs[j], LEG_COLUMNS), summary[j]
         if status != MADE:
@@ -244,7 +258,7 @@ def fly_legs(y0, g0, throttle0, legs, body_row, dt, rows, summary, ends):
             result[S_STATUS], result[S_LOWEST], result[S_HIGHEST] = status, y[UP], y[UP]
             continue
         t, done = 0.0, 0.0
-        held = begun(y, leg, n, throttle, p, side)
+        held = begun(y, leg, n, throttle, p, side, asked, before, waiting)
         side = held[SIDE]
         sigma = density_ratio(y[UP], body)
         eas = y[V] * math.sqrt(sigma)
@@ -310,6 +324,8 @@ def fly_legs(y0, g0, throttle0, legs, body_row, dt, rows, summary, ends):
             status,
         )
         clock += t
+        asked = leg[G_CMD] if leg[LIFT] == LIFT_G and leg[KIND] == FLIES else n
+        before, waiting = held[BEFORE_G], max(0.0, held[G_WAIT] - t)
     for i in range(STATES):
         ends[i] = y[i]
     ends[E_G], ends[E_THROTTLE] = n, throttle

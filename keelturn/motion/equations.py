@@ -63,8 +63,9 @@ BODY_COLUMNS = 14
     LEAST_EAS,
     TOP_RUDDER,
     EASED,
-) = range(18)
-LEG_COLUMNS = 18
+    LAG,
+) = range(19)
+LEG_COLUMNS = 19
 # What is flown: the wing; or, too slow for it, a swing of the nose about the lift vector (yaw) or about the
 # wing (pitch)
 FLIES, YAWS, PITCHES = 0.0, 1.0, 2.0
@@ -85,11 +86,12 @@ LIFT_G, LIFT_LINE, LIFT_SHARE = 0.0, 1.0, 2.0
     BY_ROLL_THROUGH,
     BY_LOOP,
     BY_CLIMB,
-) = range(12)
+    BY_ROLL_WITHIN,
+) = range(13)
 # What is held when a leg begins: controls, the side of its roll, how far to pitch (or whether a roll began
-# steep), the height
-AT_G, AT_THROTTLE, AT_ROLL, SIDE, GOAL, HEIGHT0 = range(6)
-HELD = 6
+# steep), the height; until when the aeroplane still answers the g that was asked before, and that g
+AT_G, AT_THROTTLE, AT_ROLL, SIDE, GOAL, HEIGHT0, G_WAIT, BEFORE_G = range(8)
+HELD = 8
 
 SHORTEST_STEP = 1e-9
 STEEP = 1.0
@@ -162,6 +164,17 @@ def _ramp(start, target, rate, t):
 
 
 @inlined
+def g_commanded(t, leg, held):
+    """The load factor on its way to what is asked: the aeroplane answers late, and goes on meanwhile to what
+    was asked before."""
+    wait = held[G_WAIT]
+    before = _ramp(held[AT_G], held[BEFORE_G], leg[ONSET], min(t, wait))
+    if t <= wait:
+        return before
+    return _ramp(before, leg[G_CMD], leg[ONSET], t - wait)
+
+
+@inlined
 def roll_most(y, body, side):
     """Roll rate at full aileron: proportional to true speed up to the card's speed, then held (aileron
     forces)."""
@@ -176,7 +189,7 @@ def controls(y, t, leg, held, body, eas):
     if leg[KIND] != FLIES:
         return 0.0, 0.0, held[AT_THROTTLE], limited
     if leg[LIFT] == LIFT_G:
-        n = _ramp(held[AT_G], leg[G_CMD], leg[ONSET], t)
+        n = g_commanded(t, leg, held)
     else:
         n = math.sqrt(y[UX] * y[UX] + y[UY] * y[UY])
         # On the vertical there is no bank, and nothing to hold up.
@@ -200,13 +213,18 @@ def controls(y, t, leg, held, body, eas):
     throttle = _ramp(held[AT_THROTTLE], leg[POWER], 1.0 / max(1e-6, leg[POWER_S]), t)
     p = 0.0
     end = leg[END]
-    if end == BY_ROLL or end == BY_ROLL_PAST or end == BY_ROLL_THROUGH:
+    if is_rolling(end):
         p = _ramp(
             held[AT_ROLL], held[SIDE] * leg[ROLL_SHARE] * roll_most(y, body, held[SIDE]), leg[ROLL_ACC], t
         )
     elif end == BY_ROLL_STOP:
         p = _ramp(held[AT_ROLL], 0.0, leg[ROLL_ACC], t)
     return n, p, throttle, limited
+
+
+@inlined
+def is_rolling(end):
+    return end == BY_ROLL or end == BY_ROLL_PAST or end == BY_ROLL_THROUGH or end == BY_ROLL_WITHIN
 
 
 @inlined
@@ -335,6 +353,10 @@ def to_go(y, t, done, leg, held, body):
         return leg[END_AT] - abs(y[UP] - held[HEIGHT0])
     if end == BY_ROLL_STOP:
         return abs(held[AT_ROLL]) / leg[ROLL_ACC] - t
+    if end == BY_ROLL_WITHIN:
+        # Or where the roll must be stopped to end level.
+        _, p, _, _ = controls(y, t, leg, held, body, eas_of(y, body))
+        return -bank_of(y) * held[SIDE] - max(leg[BANK], 0.5 * p * p / leg[ROLL_ACC])
     if end == BY_ROLL_THROUGH:
         left = leg[AROUND] - done * held[SIDE]
     else:
@@ -355,14 +377,20 @@ def next_corner(y, t, leg, held, body):
     nearest = 1e9
     after = t + SHORTEST_STEP
     if leg[LIFT] == LIFT_G:
-        corner = abs(leg[G_CMD] - held[AT_G]) / leg[ONSET]
-        if corner > after:
+        wait = held[G_WAIT]
+        if after < wait:
+            nearest = wait
+            corner = abs(held[BEFORE_G] - held[AT_G]) / leg[ONSET]
+            if after < corner < nearest:
+                nearest = corner
+        corner = wait + abs(leg[G_CMD] - g_commanded(wait, leg, held)) / leg[ONSET]
+        if after < corner < nearest:
             nearest = corner
     corner = abs(leg[POWER] - held[AT_THROTTLE]) * leg[POWER_S]
     if corner > after and corner < nearest:
         nearest = corner
     end = leg[END]
-    if end == BY_ROLL or end == BY_ROLL_PAST or end == BY_ROLL_THROUGH:
+    if is_rolling(end):
         # The full rate moves with speed while it is reached: near enough for the end of a step.
         corner = (
             abs(held[SIDE] * leg[ROLL_SHARE] * roll_most(y, body, held[SIDE]) - held[AT_ROLL]) / leg[ROLL_ACC]

@@ -128,7 +128,7 @@ def fly_fan(
 
 def _held(ends: Floats) -> Held:
     return Held(
-        ends[:, : eq.STATES],
+        np.ascontiguousarray(ends[:, : eq.STATES]),
         np.ascontiguousarray(ends[:, engine.E_G]),
         np.ascontiguousarray(ends[:, engine.E_THROTTLE]),
     )

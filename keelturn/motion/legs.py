@@ -64,7 +64,8 @@ class Leg:
     a multiple of Vs. kind: "yaws over" and "falls through" swing the nose by `swing_deg` in `amount` seconds
     when there is no speed to fly; "spins" is the spin account. top_rudder: share of the weight that the
     fuselage carries at knife edge. eased: share of the lift limit not exceeded, as with the stick held still:
-    g falls with the square of the speed."""
+    g falls with the square of the speed. roll_within_deg: rolls toward level until the bank is within this,
+    and on into the next leg."""
 
     part: str
     g: Number | None = None
@@ -74,6 +75,7 @@ class Leg:
     amount: Number = 0.0
     lift: Lift = "g"
     roll_through_deg: Number | None = None
+    roll_within_deg: Number | None = None
     roll_share: Number = "roll_share"
     roll_on: bool = False
     drag: Number = 1.0
@@ -113,9 +115,13 @@ def _row(leg: Leg, throttle: Number, numbers: Numbers, stall_eas: float) -> list
     row[eq.EASED] = look_up(leg.eased, numbers)
     row[eq.TOP_RUDDER] = look_up(leg.top_rudder, numbers)
     row[eq.LEAST_EAS] = leg.least_vs * stall_eas
+    row[eq.LAG] = numbers.get("lag_s", 0.0)
     if leg.roll_to_deg is not None:
         row[eq.BANK] = look_up(leg.roll_to_deg, numbers) * DEG
         row[eq.END] = float(eq.BY_ROLL_PAST if leg.roll_on else eq.BY_ROLL)
+    elif leg.roll_within_deg is not None:
+        row[eq.BANK] = look_up(leg.roll_within_deg, numbers) * DEG
+        row[eq.END] = float(eq.BY_ROLL_WITHIN)
     elif leg.roll_through_deg is not None:
         around = look_up(leg.roll_through_deg, numbers)
         row[eq.BANK], row[eq.AROUND] = np.sign(around), np.abs(around) * DEG
@@ -141,11 +147,9 @@ def _stops_a_roll(leg: Leg) -> bool:
     return (leg.roll_to_deg is not None or leg.roll_through_deg is not None) and not leg.roll_on
 
 
-def rows_of(legs: Sequence[Leg], numbers: Numbers) -> int:
-    """How many rows these legs make: a roll is two, and where the aeroplane lags each but the first has a
-    wait before it."""
-    waits = max(0, len(legs) - 1) if np.max(numbers.get("lag_s", 0.0)) > 0 else 0
-    return sum(2 if _stops_a_roll(leg) else 1 for leg in legs) + waits
+def rows_of(legs: Sequence[Leg]) -> int:
+    """How many rows these legs make: a roll that is stopped is two."""
+    return sum(2 if _stops_a_roll(leg) else 1 for leg in legs)
 
 
 def compile_legs(
@@ -154,21 +158,15 @@ def compile_legs(
     """Legs as the engine takes them, shape (pilots, rows, LEG_COLUMNS), and the account part of each row.
 
     `numbers` must hold the pilot's: onset_g_s, lift_share, throttle_s, roll_share, roll_acc_deg_s2. A roll
-    becomes two rows: rolling, and stopping the roll. Where lag_s is given, every leg but the first begins
-    that late. stall_eas: Vs today, m/s EAS, that multiples of Vs refer to."""
+    becomes two rows: rolling, and stopping the roll. Where lag_s is given, the aeroplane answers each change
+    of g that late, and goes on meanwhile to what was asked before; a roll's own delay is its acceleration.
+    stall_eas: Vs today, m/s EAS, that multiples of Vs refer to."""
     rows: list[list[float | Floats]] = []
     parts: list[str] = []
     throttle: Number = "throttle_start"
-    lags = np.max(numbers.get("lag_s", 0.0)) > 0
     for leg in legs:
         throttle = throttle if leg.throttle is None else leg.throttle
         row = _row(leg, throttle, numbers, stall_eas)
-        if lags and rows:
-            # The aeroplane answers this late: what was held before goes on.
-            waits = list(rows[-1])
-            waits[eq.END], waits[eq.END_AT], waits[eq.KIND] = float(eq.BY_TIME), numbers["lag_s"], eq.FLIES
-            rows.append(waits)
-            parts.append(leg.part)
         rows.append(row)
         parts.append(leg.part)
         if _stops_a_roll(leg):
@@ -186,5 +184,7 @@ def compile_legs(
 def rolling_rows(legs: Floats) -> NDArray[np.bool_]:
     """Which compiled rows (of the first pilot) roll."""
     end = legs[0, :, eq.END]
-    rolling: NDArray[np.bool_] = (end == eq.BY_ROLL) | (end == eq.BY_ROLL_PAST) | (end == eq.BY_ROLL_THROUGH)
+    rolling: NDArray[np.bool_] = np.isin(
+        end, (eq.BY_ROLL, eq.BY_ROLL_PAST, eq.BY_ROLL_THROUGH, eq.BY_ROLL_WITHIN)
+    )
     return rolling

@@ -3,7 +3,6 @@
 Which are shown is decided here for every reader: the flight manual's only where the card has a procedure, a
 pull-through only where the lift points below the horizon."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from keelturn.figures.catalogue import figure_of
@@ -16,10 +15,7 @@ from keelturn.recoveries.schools import FLIGHT_MANUAL, School, schools_for
 from keelturn.units import FT
 from keelturn.working import Answer, worked
 
-ALIKE = (
-    "The card has one figure of turns to stop: by height this model cannot tell it from the others that cost"
-    " the same."
-)
+NOT_THIS_TYPE = "The card says that this does not stop it."
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,10 +46,9 @@ def schools_beside(
     """pilot: the usual student's numbers where left out. Raises ValueError as `fly` does."""
     numbers = pilot_numbers("student") if pilot is None else pilot
     in_use = school_of(planned, conditions)
-    shown = _shown(planned, in_use)
     return tuple(
-        replace(_beside(school, in_use, planned, conditions, numbers), note=_note(school, shown))
-        for school in shown
+        replace(_beside(school, in_use, planned, conditions, numbers), note=_note(school, conditions))
+        for school in _shown(planned, in_use)
     )
 
 
@@ -69,10 +64,9 @@ def _shown(planned: PlannedFigure, in_use: School | None) -> list[School]:
     ]
 
 
-def _note(school: School, shown: Sequence[School]) -> str:
-    """Whether another spin school is flown by the same legs and numbers, and so costs the same."""
-    alike = [s for s in shown if (s.legs, dict(s.numbers)) == (school.legs, dict(school.numbers))]
-    return ALIKE if school.situation == "spin" and len(alike) > 1 else ""
+def _note(school: School, conditions: Conditions) -> str:
+    spin = conditions.card.spin
+    return NOT_THIS_TYPE if spin is not None and school.name in spin.does_not_stop else ""
 
 
 def _beside(

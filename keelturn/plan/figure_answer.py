@@ -13,8 +13,9 @@ from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import Flown, Shortfall, fly_usual
 from keelturn.flying.course import fly, school_of
 from keelturn.flying.entry import entry_speed
-from keelturn.flying.pilots import FAN, usual_numbers
+from keelturn.flying.pilots import usual_numbers
 from keelturn.margins.checks import Verdict
+from keelturn.margins.fan import FAN
 from keelturn.margins.floors import (
     floor_of,
     instructor_recovery,
@@ -33,6 +34,7 @@ from keelturn.working import Answer, Lever, Rounding, Source, given, in_number, 
 LEVERS = (
     ("pull_g", 0.1, "Pull 0.1 g harder"),
     ("delay_s", -0.25, "First input a quarter second sooner"),
+    ("call_s", -0.25, "First input a quarter second sooner"),
     ("gap_s", -0.25, "Stick a quarter second sooner after rudder"),
     ("onset_g_s", 0.5, "g on half as fast again"),
     ("speed_error_kt", -3.0, "Enter 3 kt slower"),
@@ -249,7 +251,7 @@ def _turns_allowed(
     spin = conditions.spin
     if not figure_of(planned.key).counts_turns or spin is None:
         return None
-    per_turn = spin.turn / FT * (spin.left_factor if planned.side == "left" else 1.0)
+    per_turn = spin.further_turn_ft(planned.side == "left")
     return turns_allowed(planned.parameter("turns"), start, lowest, per_turn)
 
 

@@ -15,12 +15,13 @@ from keelturn.document import Document
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import pilot_numbers
-from keelturn.flying.course import IN_SPIN, Course, fly
+from keelturn.flying.course import Course, fly
 from keelturn.flying.entry import entry_speed
 from keelturn.flying.numbers import ias_along, tas_at
 from keelturn.flying.pilots import Who
 from keelturn.flying.trace import (
-    BANK,
+    AILERON,
+    ALPHA,
     EAS,
     EAST,
     HEADING,
@@ -29,12 +30,17 @@ from keelturn.flying.trace import (
     NORTH,
     PATH,
     ROLL,
+    RUDDER,
+    STICK,
     TAS,
     THROTTLE,
     TIME,
     G,
     attitude,
     trace_of,
+)
+from keelturn.flying.trace import (
+    COLUMNS as TRUTH_COLUMNS,
 )
 from keelturn.motion.legs import Floats
 from keelturn.plan.chain import climb_fpm, link
@@ -106,7 +112,7 @@ def record(
         )
         place = (float(flown[-1, EAST]), float(flown[-1, NORTH]))
         speed = float(ias_along(conditions, flown[-1:, EAS], flown[-1:, HEIGHT])[0])
-    truth = np.vstack(pieces) if pieces else np.zeros((0, LEG + 1))
+    truth = np.vstack(pieces) if pieces else np.zeros((0, TRUTH_COLUMNS))
     return Table(
         (*COLUMNS, *(CONTROLS if sensors.controls else ())), _sensed(truth, conditions, sensors), tuple(spans)
     )
@@ -126,7 +132,8 @@ def _climb(
     card = conditions.card
     climbing = max(0.0, to_ft - from_ft) / climb_fpm(conditions, (from_ft + to_ft) / 2.0) * 60.0
     times = np.unique(np.concatenate([np.arange(0.0, seconds, 1.0), [min(climbing, seconds), seconds]]))
-    rows = np.zeros((len(times), LEG + 1))
+    rows = np.zeros((len(times), TRUTH_COLUMNS))
+    rows[:, [ALPHA, STICK, RUDDER, AILERON]] = np.nan
     tas = tas_at(conditions, card.speeds.climb_ias.value, (from_ft + to_ft) / 2.0 * FT)
     share = np.clip(times / climbing, 0.0, 1.0) if climbing > 0 else np.ones(len(times))
     rows[:, TIME], rows[:, HEIGHT] = clock + times, (from_ft + (to_ft - from_ft) * share) * FT
@@ -202,16 +209,16 @@ def _sensed(truth: Floats, conditions: Conditions, sensors: Sensors) -> Floats:
 def _controls(
     rows: Floats, truth: Floats, sample: Callable[[Floats], Floats], conditions: Conditions
 ) -> None:
-    """Throttle, aileron, rudder, elevator as shares of full travel, right and back positive; full pro-spin in
-    a spin."""
+    """Throttle, aileron, rudder, elevator as shares of full travel, right and back positive."""
     first = len(COLUMNS)
     frame = conditions.frame
-    spinning = truth[:, LEG] == IN_SPIN
+    spinning = ~np.isnan(truth[:, STICK])
     rows[:, first] = np.clip(sample(truth[:, THROTTLE]), 0.0, 1.0)
-    rows[:, first + 1] = np.clip(sample(truth[:, ROLL]) / frame.roll_right, -1.0, 1.0)
-    rows[:, first + 2] = sample(np.where(spinning, np.sign(truth[:, BANK]), 0.0))
+    rolled = np.where(spinning, truth[:, AILERON], truth[:, ROLL] / frame.roll_right)
+    rows[:, first + 1] = np.clip(sample(rolled), -1.0, 1.0)
+    rows[:, first + 2] = sample(np.where(spinning, truth[:, RUDDER], 0.0))
     share = truth[:, G] * (frame.stall / np.maximum(truth[:, EAS], 1.0)) ** 2
-    rows[:, first + 3] = np.clip(sample(np.where(spinning, 1.0, share)), -1.0, 1.0)
+    rows[:, first + 3] = np.clip(sample(np.where(spinning, truth[:, STICK], share)), -1.0, 1.0)
 
 
 def _kept(number: int, sensors: Sensors, chance: np.random.Generator) -> NDArray[np.bool_]:

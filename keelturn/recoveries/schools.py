@@ -16,9 +16,22 @@ Situation = Literal["spin", "nose low", "stall", "nose high", "inverted", "no sp
 
 
 @dataclass(frozen=True, slots=True)
+class SpinInputs:
+    """How a way out of a spin moves the controls, the throttle closed in all: rudder (-1 fully against) and
+    stick (1 fully back, -1 fully forward) go there, the stick after the rudder by the pilot's gap or with it.
+    hands_free: the stick finds its place itself."""
+
+    rudder_to: float
+    stick_to: float
+    stick_after_rudder: bool
+    hands_free: bool = False
+
+
+@dataclass(frozen=True, slots=True)
 class School:
     """steps: what to do, in order, as briefed; spoken: the same in a breath, for the air. legs: flown by the
-    engine. numbers: pilot's numbers that this school sets differently. compared_only: not taught, its cost is
+    engine; spin_inputs: what comes before them in a spin. numbers: pilot's numbers that this school sets
+    differently. compared_only: not taught, its cost is
     shown beside the others."""
 
     key: str
@@ -30,6 +43,7 @@ class School:
     source: Source = Source("common practice", "no published source")
     numbers: Mapping[str, float] = field(default_factory=lambda: MappingProxyType({}))
     compared_only: bool = False
+    spin_inputs: SpinInputs | None = None
 
     @property
     def taught(self) -> bool:
@@ -38,11 +52,15 @@ class School:
 
 
 PRACTICE = Source("common practice", "no published source")
-# After the rotation has stopped every spin school centres the rudder and eases out: the same two legs.
-EASE_OUT = (
-    Leg("Pull-out", g="centre_g", throttle=0.0, until="seconds", amount="centre_s"),
-    Leg("Pull-out", g="pull_g", throttle=0.0, until="path_up_to_deg", amount=0.0),
+# After the rotation has stopped every spin school eases out: the same leg.
+EASE_OUT = (Leg("Pull-out", g="pull_g", throttle=0.0, until="path_up_to_deg", amount=0.0),)
+# Nobody waits for wings level to the degree: the pull begins at the pilot's bank, and the rest of the roll
+# goes on while the g comes, inside the rolling limit.
+PULL_FROM_BANK = (
+    Leg("Pull-out", g="rolling_pull_g", roll_to_deg=0.0),
+    Leg("Pull-out", g="pull_g", until="path_up_to_deg", amount=0.0),
 )
+RUDDER_THEN_STICK = SpinInputs(-1.0, -0.4, stick_after_rudder=True)
 FLIGHT_MANUAL = "flight_manual"
 
 SCHOOLS: tuple[School, ...] = (
@@ -60,6 +78,7 @@ SCHOOLS: tuple[School, ...] = (
         ),
         "Closed. Neutral. Full {opposite} rudder. Stick forward. Stops: rudder centre. Ease out to {pull}.",
         EASE_OUT,
+        spin_inputs=RUDDER_THEN_STICK,
     ),
     School(
         "centralise",
@@ -73,6 +92,7 @@ SCHOOLS: tuple[School, ...] = (
         ),
         "Closed. Everything to the middle. Wait. Stops: ease out to {pull}.",
         EASE_OUT,
+        spin_inputs=SpinInputs(0.0, 0.0, stick_after_rudder=False),
     ),
     School(
         "hands_off",
@@ -88,6 +108,7 @@ SCHOOLS: tuple[School, ...] = (
         "Closed. Hands off. Full {opposite} rudder. Stops: rudder centre. Take the stick. Ease out to"
         " {pull}.",
         EASE_OUT,
+        spin_inputs=SpinInputs(-1.0, 0.1, stick_after_rudder=False, hands_free=True),
     ),
     School(
         FLIGHT_MANUAL,
@@ -97,6 +118,7 @@ SCHOOLS: tuple[School, ...] = (
         "As the flight manual says. Ease out to {pull}.",
         EASE_OUT,
         Source("flight manual", "spin recovery"),
+        spin_inputs=RUDDER_THEN_STICK,
     ),
     School(
         "power_roll_pull",
@@ -111,8 +133,8 @@ SCHOOLS: tuple[School, ...] = (
         "Power back. Roll level. Now pull to {pull}. Horizon: power.",
         (
             Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
-            Leg("Roll level", g="roll_g", throttle=0.0, roll_to_deg=0.0),
-            Leg("Pull-out", g="pull_g", until="path_up_to_deg", amount=0.0),
+            Leg("Roll level", g="roll_g", throttle=0.0, roll_within_deg="pull_from_bank_deg"),
+            *PULL_FROM_BANK,
         ),
     ),
     School(
@@ -128,9 +150,9 @@ SCHOOLS: tuple[School, ...] = (
         "Push. Roll. Power. Pull to {pull}. Stabilise.",
         (
             Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
-            Leg("Unload", g="unload_g", until="seconds", amount="unload_s"),
-            Leg("Roll level", g="unload_g", throttle=0.0, roll_to_deg=0.0),
-            Leg("Pull-out", g="pull_g", until="path_up_to_deg", amount=0.0),
+            # The push and the roll begin together: held light before it rolls, the nose only falls.
+            Leg("Roll level, light", g="light_g", throttle=0.0, roll_within_deg="pull_from_bank_deg"),
+            *PULL_FROM_BANK,
         ),
         Source("regulation", "FAA AC 120-111 (from memory)"),
     ),
@@ -248,8 +270,8 @@ SCHOOLS: tuple[School, ...] = (
             Leg("Seeing it", g="g_before", until="seconds", amount="delay_s"),
             Leg("Push", g="push_g", throttle=0.5, until="seconds", amount="unload_s"),
             Leg("Roll upright", g="push_g", roll_to_deg="side_90", roll_on=True),
-            Leg("Roll upright", g="roll_g", roll_to_deg=0.0),
-            Leg("Pull-out", g="pull_g", until="path_up_to_deg"),
+            Leg("Roll upright", g="roll_g", roll_within_deg="pull_from_bank_deg"),
+            *PULL_FROM_BANK,
         ),
     ),
     School(
@@ -281,8 +303,8 @@ SCHOOLS: tuple[School, ...] = (
         "Closed. Centre. Hold. Wait. Now ease out.",
         (
             Leg("Speed comes", g=0.0, throttle=0.0, until="stall_ratio_up_to", amount="pull_ratio"),
-            Leg("Roll level", g=0.0, roll_to_deg=0.0),
-            Leg("Pull-out", g="pull_g", until="path_up_to_deg"),
+            Leg("Roll level", g=0.0, roll_within_deg="pull_from_bank_deg"),
+            *PULL_FROM_BANK,
         ),
     ),
 )
@@ -313,6 +335,7 @@ def school_in_use(situation: str, chosen: str | None, card: Card) -> School:
             spoken,
             manual.legs,
             Source("flight manual", card.spin.ref or "spin recovery"),
+            spin_inputs=manual.spin_inputs,
         )
     fitting = [s for s in schools_for(situation) if s.key != FLIGHT_MANUAL]
     if chosen is None or chosen == FLIGHT_MANUAL:

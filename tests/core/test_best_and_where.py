@@ -92,7 +92,7 @@ def test_the_schools_choice_is_not_the_students_fault():
 
 
 def test_a_number_that_there_is_not_is_named():
-    with pytest.raises(ValueError, match="pilot.courage: no such number"):
+    with pytest.raises(ValueError, match="courage: no such number"):
         where_height_went(figure("nose_low"), C, {"courage": 2.0})
 
 

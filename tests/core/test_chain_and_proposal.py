@@ -161,7 +161,7 @@ def test_what_is_proposed_keeps_floor_and_block():
 
 def test_the_smallest_change_is_a_turn_fewer_before_a_figure_less():
     document = plan(figure("spin", turns=4), figure("steep_turn"))
-    found = propose(document, in_block(document, 5000))
+    found = propose(document, in_block(document, 4600))
     assert found.fits
     assert found.changes == ("Spin (number 1): 3 turns instead of 4",)
     assert "more than the block has" in found.why

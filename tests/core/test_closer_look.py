@@ -1,7 +1,7 @@
 """One figure looked at closely: its path, its gate, what would change it, schools and faults in feet."""
 
 import math
-from dataclasses import fields, replace
+from dataclasses import fields
 
 import pytest
 
@@ -10,11 +10,8 @@ from keelturn.figures.faults import TABLE as FAULTS
 from keelturn.flying.costs import fly_usual
 from keelturn.flying.pilots import STUDENT
 from keelturn.flying.side_view import MOST_MOMENTS, side_view
-from keelturn.plan import beside
 from keelturn.plan.beside import schools_beside
 from keelturn.plan.what_if import closer_look, fault_costs, gate_map, what_ifs
-from keelturn.recoveries import schools
-from keelturn.recoveries.schools import schools_for
 from keelturn.school.standards import FigureStandard, Standard, Standards
 from tests.flights import HEAVY, conditions, figure, plan
 
@@ -64,16 +61,16 @@ def test_each_what_if_costs_height_or_breaks_something():
     found = {
         w.key: w
         for w in what_ifs(
-            figure("spin", start_ft=4300, turns=1.0),
+            figure("spin", start_ft=3800, turns=1.0),
             C,
-            fly_usual(figure("spin", start_ft=4300, turns=1.0), C),
+            fly_usual(figure("spin", start_ft=3800, turns=1.0), C),
         )
     }
     assert set(found) == {"later", "softer", "turn"}
     assert all(w.more.value > 50 for w in found.values())
-    assert found["turn"].more.value == pytest.approx(290, abs=25)
+    assert found["turn"].more.value == pytest.approx(310, abs=25)
     assert "below the floor" in found["turn"].broken
-    assert found["later"].lowest.value == pytest.approx(4300 - found["later"].lost.value)
+    assert found["later"].lowest.value == pytest.approx(3800 - found["later"].lost.value)
 
 
 def test_pulling_through_is_asked_only_where_the_lift_points_down():
@@ -106,18 +103,17 @@ def test_schools_stand_side_by_side_with_the_one_in_use():
     assert [s.name for s in schools_beside(figure("spin"), C) if s.in_use] == ["Flight manual"]
 
 
-def test_spin_schools_are_said_to_be_alike_only_where_they_cost_the_same(monkeypatch):
-    def slower(situation):
-        pause = replace(schools_for(situation)[0], key="pause", name="Pause", numbers={"gap_s": 1.2})
-        return (*schools_for(situation), pause)
-
-    monkeypatch.setattr(beside, "schools_for", slower)
-    monkeypatch.setattr(schools, "schools_for", slower)
-    spin = schools_beside(figure("spin"), conditions(card=HEAVY))
-    costs = [s.lost.shown for s in spin]
-    assert [bool(s.note) for s in spin] == [costs.count(s.lost.shown) > 1 for s in spin]
-    assert (spin[-1].key, spin[-1].note) == ("pause", "")
-    assert "cannot tell" in spin[0].note
+def test_spin_schools_stand_beside_each_other_with_their_own_costs_and_what_the_card_rules_out():
+    spin = {s.name: s for s in schools_beside(figure("spin", start_ft=8000), conditions(card=HEAVY))}
+    costs = [s.lost.shown for s in spin.values()]
+    assert len(spin) == 3 and len(set(costs)) >= 2
+    ruled_out = HEAVY.model_copy(
+        update={"spin": HEAVY.spin.model_copy(update={"does_not_stop": ("Centralise",)})}
+    )
+    beside = {s.name: s for s in schools_beside(figure("spin", start_ft=8000), conditions(card=ruled_out))}
+    assert beside["Centralise"].lost is None
+    assert "does not stop" in beside["Centralise"].note
+    assert beside["Hands off"].note == ""
 
 
 def test_faults_cost_what_their_number_costs_and_the_rest_say_nothing():

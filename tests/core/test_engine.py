@@ -81,11 +81,64 @@ def test_faster_aircraft_roll_faster_up_to_the_cards_speed():
 
 def test_g_comes_on_at_its_onset():
     _, rows, _ = fly(
-        Leg("pull", g=2.5, until="seconds", amount=2.0), start=Start(1500.0, 70.0), onset_g_s=1.5
+        Leg("pull", g=2.5, until="seconds", amount=2.0), start=Start(1500.0, 70.0), onset_g_s=1.5, lag_s=0.0
     )
     early = rows[rows[:, engine.R_TIME] < 0.9]
     assert early[:, engine.R_G] == pytest.approx(1.0 + 1.5 * early[:, engine.R_TIME])
     assert rows[-1, engine.R_G] == pytest.approx(2.5)
+
+
+def test_the_aeroplane_answers_a_change_of_g_late_and_once():
+    """0.3 s late: nothing until then; a push of 0.5 s is answered 0.3 s later and lasts as long; a leg that
+    asks the same goes on with the same answer."""
+    _, rows, _ = fly(
+        Leg("pull", g=2.0, until="seconds", amount=0.6),
+        Leg("same", g=2.0, until="seconds", amount=0.4),
+        Leg("less", g=1.0, until="seconds", amount=1.0),
+        start=Start(1500.0, 70.0),
+        onset_g_s=2.0,
+        lag_s=0.3,
+    )
+
+    def g(at):
+        return float(np.interp(at, rows[:, engine.R_TIME], rows[:, engine.R_G]))
+
+    assert [round(g(t), 2) for t in (0.3, 0.5, 0.8, 1.0, 1.29, 1.5, 1.8)] == [
+        1.0,
+        1.4,
+        2.0,
+        2.0,
+        2.0,
+        1.6,
+        1.0,
+    ]
+
+
+def test_a_change_of_mind_within_the_lag_is_still_answered():
+    _, rows, _ = fly(
+        Leg("push", g=0.0, until="seconds", amount=0.2),
+        Leg("pull", g=1.0, until="seconds", amount=1.0),
+        start=Start(1500.0, 70.0),
+        onset_g_s=2.0,
+        lag_s=0.3,
+    )
+    lowest = rows[:, engine.R_G].min()
+    assert lowest == pytest.approx(1.0 - 2.0 * 0.3, abs=0.02)
+
+
+@pytest.mark.parametrize("bank", [50.0, -50.0, 170.0])
+def test_the_pull_begins_at_the_pilots_bank_and_the_roll_goes_on_to_level(bank):
+    _, rows, _ = fly(
+        Leg("roll", g=1.0, roll_within_deg=12.0),
+        Leg("pull", g=2.0, roll_to_deg=0.0),
+        start=Start(1500.0, 70.0, bank=np.radians(bank)),
+        lag_s=0.0,
+    )
+    pulled = rows[rows[:, engine.R_G] > 1.01]
+    assert abs(np.degrees(pulled[0, engine.R_BANK])) == pytest.approx(12.0, abs=4.0)
+    assert np.degrees(rows[-1, engine.R_BANK]) == pytest.approx(0.0, abs=2.0)
+    level = [Leg("roll", g=1.0, roll_within_deg=12.0), Leg("pull", g=2.0, until="seconds", amount=0.5)]
+    assert np.abs(fly(*level, start=Start(1500.0, 70.0))[1][:, engine.R_BANK]).max() < 1e-6
 
 
 def test_the_throttle_takes_its_time():

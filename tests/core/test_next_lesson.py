@@ -92,10 +92,10 @@ def too_shallow(top_ft):
 
 
 def test_a_block_too_shallow_for_whole_spins_is_told_the_smallest_way_out():
-    _, one = too_shallow(4300)
+    _, one = too_shallow(4000)
     assert one.changes == ("incipient spin instead of spin (number 5)",)
     assert "Spin needs" in one.why
-    document, both = too_shallow(4000)
+    document, both = too_shallow(3850)
     assert both.changes == ("incipient spin instead of spin (number 5 and 6)",)
     kinds = [d.kind for d in differences(document, both)]
     assert kinds.count("settings") == 2

@@ -192,7 +192,9 @@ def point_mass(flight: Flight, throttle: float = 0.0) -> np.ndarray:
     def rate(t: float, y: np.ndarray) -> np.ndarray:
         n, p = np.interp(t, flight.t, flight.n), np.interp(t, flight.t, flight.p)
         leg[eq.G_CMD] = n
-        return engine.rates_of(y, 0.0, leg, np.array([n, throttle, p, 1.0, 0.0, 0.0]), body)[: eq.STATES]
+        return engine.rates_of(y, 0.0, leg, np.array([n, throttle, p, 1.0, 0.0, 0.0, 0.0, n]), body)[
+            : eq.STATES
+        ]
 
     for t, after in zip(flight.t, flight.t[1:], strict=False):
         h = after - t

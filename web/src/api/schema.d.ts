@@ -2306,6 +2306,17 @@ export interface components {
             /** Figures are for */
             at_ft: components["schemas"]["Above"];
             /**
+             * Mass lies
+             * @default along the fuselage
+             * @enum {string}
+             */
+            mass: "along the fuselage" | "along the wings";
+            /**
+             * The manual says these do not stop it
+             * @default []
+             */
+            does_not_stop: ("Power, aileron, rudder, elevator" | "Centralise" | "Hands off")[];
+            /**
              * Recovery as the manual has it, one step a line
              * @default []
              */
@@ -2784,9 +2795,9 @@ export interface components {
         /**
          * FieldSpec
          * @description path: by names and dots from the document. under: the heading it stands under. unit: "speed" is the
-         *     aircraft's own. stated: a number with its source, of which choices has the usual one first. section:
-         *     whether the optional part of the document at this path is there at all; what stands in it has its path as
-         *     `within`. list: of how many rows, and the fields of one.
+         *     aircraft's own. stated: a number with its source, of which choices has the usual one first. choices: any
+         *     of them. section: whether the optional part of the document at this path is there at all; what stands in
+         *     it has its path as `within`. list: of how many rows, and the fields of one.
          */
         FieldSpec: {
             /** Path */
@@ -2795,7 +2806,7 @@ export interface components {
              * Enter
              * @enum {string}
              */
-            enter: "stated" | "number" | "text" | "lines" | "choice" | "switch" | "section" | "list" | "by figure";
+            enter: "stated" | "number" | "text" | "lines" | "choice" | "choices" | "switch" | "section" | "list" | "by figure";
             /** Label */
             label: string;
             /** Unit */

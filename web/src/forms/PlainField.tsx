@@ -77,6 +77,26 @@ function Entered({ field, value, onChange, speedUnit }: EnteredProps) {
         ))}
       </TextField>
     );
+  if (field.enter === "choices")
+    return (
+      <TextField
+        select
+        fullWidth
+        label={field.label}
+        value={(value as string[] | undefined) ?? []}
+        onChange={(e) => onChange(e.target.value)}
+        slotProps={{
+          select: { multiple: true, displayEmpty: true, renderValue: (v) => (v as string[]).join("; ") || "none" },
+          inputLabel: { shrink: true },
+        }}
+      >
+        {field.choices.map((choice) => (
+          <MenuItem key={choice} value={choice}>
+            {choice}
+          </MenuItem>
+        ))}
+      </TextField>
+    );
   if (field.enter === "lines")
     return (
       <TextField

@@ -1,0 +1,110 @@
+"""Many pilots of one figure, and the percentiles of what they lose, from few flights.
+
+Only the numbers that move the figure are drawn, the most influential first. A percentile of so few is
+corrected by what the same points leave out: a third-degree polynomial fitted to the flights tells, on many
+thousand pilots that nobody has to fly, how far the percentile of the few is off (a control variate, textbook
+Monte Carlo; from memory). Against 40,000 random pilots: tests/core/test_spread.py."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from threading import Lock
+
+import numpy as np
+from cachetools import LRUCache, cached
+
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.costs import losses_of, within
+from keelturn.flying.course import fly
+from keelturn.flying.pilots import PILOTS, Pilot, Who, drawn_of
+from keelturn.motion.legs import Floats
+from keelturn.units import FT
+
+FAN = 512
+# Pilots that the polynomial is asked for.
+ASKED = 8192
+# Numbers that have a third-degree term of their own: the most influential.
+BENT = 6
+# A flight that a number changes by less than this (m, and s) is not moved by it.
+STIRS = 1e-6
+
+
+@dataclass(frozen=True, slots=True)
+class Fan:
+    """lost, recovery: m from the start and from where the recovery begins to the lowest point, arrays (N,),
+    nan for a pilot who never gets out. numbers: what was drawn, by name, in order of influence, as multiples
+    of how much each varies (N, D)."""
+
+    lost: Floats
+    recovery: Floats
+    names: tuple[str, ...]
+    pilot: Pilot
+    drawn: Mapping[str, Floats]
+
+    def lost_within(self, times_in_100: float) -> float:
+        return self._within(self.lost, times_in_100)
+
+    def recovery_within(self, times_in_100: float) -> float:
+        return self._within(self.recovery, times_in_100)
+
+    def _within(self, lost: Floats, times_in_100: float) -> float:
+        """m; inf when too many never get out."""
+        plain = within(lost, times_in_100)
+        if np.isnan(lost).any() or not self.names or np.ptp(lost) < 1e-9:
+            return plain
+        z = _multiples(self.pilot, self.names, self.drawn)
+        fitted, *_ = np.linalg.lstsq(_terms(z), lost, rcond=None)
+        many = _multiples(self.pilot, self.names, drawn_of(self.pilot, ASKED, self.names))
+        asked, few = _terms(many) @ fitted, _terms(z) @ fitted
+        return plain + within(asked, times_in_100) - within(few, times_in_100)
+
+
+def _multiples(pilot: Pilot, names: tuple[str, ...], drawn: Mapping[str, Floats]) -> Floats:
+    return np.stack([(drawn[name] - pilot[name].usual) / pilot[name].varies for name in names], axis=1)
+
+
+def _terms(z: Floats) -> Floats:
+    """Columns of a polynomial: every product of two, and the cubes of the first."""
+    first, second = np.triu_indices(z.shape[1])
+    return np.hstack([np.ones((len(z), 1)), z, z[:, first] * z[:, second], z[:, :BENT] ** 3])
+
+
+def _asked(planned: PlannedFigure, conditions: Conditions, who: Who) -> object:
+    return planned.as_flown, conditions.same_air_and_aircraft, who
+
+
+@cached(LRUCache(512), key=_asked, lock=Lock())
+def moving_numbers(planned: PlannedFigure, conditions: Conditions, who: Who) -> tuple[str, ...]:
+    """The numbers of this pilot that change this figure, the one that changes its loss most first."""
+    return moving_of(planned, conditions, PILOTS[who])
+
+
+def moving_of(planned: PlannedFigure, conditions: Conditions, pilot: Pilot) -> tuple[str, ...]:
+    """The same for any pilot: each number is moved up and down by itself."""
+    varying = [key for key, number in pilot.items() if number.varies > 0.0]
+    drawn = {key: np.full(2 * len(varying) + 1, number.usual) for key, number in pilot.items()}
+    for i, key in enumerate(varying):
+        number = pilot[key]
+        for row, by in ((2 * i + 1, 1.5), (2 * i + 2, -1.5)):
+            drawn[key][row] = np.clip(number.usual + by * number.varies, number.least, number.most)
+    start_m = planned.start_ft * FT
+    course = fly(planned, conditions, drawn, start_m)
+    seen = np.stack(
+        [course.lowest, *(part.lost for part in course.parts), *(part.seconds for part in course.parts)]
+    )
+    off = np.abs(seen[:, 1:] - seen[:, :1]).reshape(len(seen), -1, 2).max(axis=2)
+    order = np.argsort(-off[0], kind="stable")
+    return tuple(varying[i] for i in order if off[:, i].max() > STIRS)
+
+
+def fan_of(
+    planned: PlannedFigure,
+    conditions: Conditions,
+    pilot: Pilot,
+    names: tuple[str, ...],
+    pilots: int = FAN,
+) -> Fan:
+    """Raises ValueError as `fly` does."""
+    drawn = drawn_of(pilot, pilots, names)
+    lost, recovery = losses_of(fly(planned, conditions, drawn, planned.start_ft * FT), planned.start_ft * FT)
+    return Fan(lost, recovery, names, pilot, drawn)

@@ -1,0 +1,1 @@
+"""The spin as motion: angle of attack and rotation beside the point mass."""

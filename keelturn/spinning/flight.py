@@ -1,0 +1,128 @@
+"""The front door of the spin: an aircraft in the day's air, spun by one pilot or a thousand."""
+
+from dataclasses import astuple, dataclass
+from typing import Literal
+
+import numpy as np
+
+from keelturn.motion import equations as eq
+from keelturn.motion.engine import R_BANK, R_G, R_LEG, R_TIME
+from keelturn.motion.flight import Held
+from keelturn.motion.legs import Floats
+from keelturn.spinning import engine
+
+STEP_S, FAN_STEP_S = 0.1, 0.2
+MOST_ROWS = 1200
+# What stands in the trace's column of legs while it spins.
+IN_SPIN = -1.0
+Outcome = Literal["spun", "spiralled", "other way", "never stopped"]
+
+
+@dataclass(frozen=True, slots=True)
+class Spinner:
+    """One aircraft in one kind of spin: what equations.py needs beside the engine's airframe. Speeds EAS m/s:
+    lifts_at the stall today (inverted: that one), moments_at the upright one. growth, rudder:
+    1/s and rad/s^2 there. equilibrium: rad of rotation for each metre flown. inertia: rad of angle of attack
+    for each (rad/s)^2. reference: sine of the spin's angle of attack. power_lifts, aileron_lifts: rad."""
+
+    lifts_at: float
+    moments_at: float
+    growth: float
+    rudder: float
+    equilibrium: float
+    inertia: float
+    reference: float
+    power_lifts: float
+    aileron_lifts: float
+
+
+@dataclass(frozen=True, slots=True)
+class Spun:
+    """told: (N, TOLD_COLUMNS) of spinning/engine.py; held: where the pull-out begins; rows: the trace of one
+    pilot (R, SPIN_ROW_COLUMNS), None for many."""
+
+    told: Floats
+    held: Held
+    rows: Floats | None
+
+    def seconds(self, mark: int) -> Floats:
+        """Since the stall, (N,)."""
+        found: Floats = self.told[:, 2 * mark]
+        return found
+
+    def height(self, mark: int) -> Floats:
+        """m, (N,)."""
+        found: Floats = self.told[:, 2 * mark + 1]
+        return found
+
+
+def spin(
+    spinner: Spinner,
+    body: Floats,
+    inputs: Floats,
+    begin: Held,
+    inverted: bool = False,
+    trace: bool = False,
+    step_s: float | None = None,
+) -> Spun:
+    """inputs: (N, INPUT_COLUMNS); begin: at the stall, states (N, STATES). body: motion/flight.py. An
+    inverted spin is the same motion with the lift on the other side of the aeroplane.
+
+    Handed over wings level: without yaw and sideslip the motion's bank when the rotation stops is not
+    believed, and pilots stop it upright (docs/model.md)."""
+    pilots = len(inputs)
+    states, g = np.ascontiguousarray(begin.states), begin.g
+    if inverted:
+        states, g = _other_side_up(states), np.abs(g)
+    row = np.array(astuple(spinner))
+    told, ends = np.empty((pilots, engine.TOLD_COLUMNS)), np.empty((pilots, eq.STATES + 2))
+    rows: Floats | None = None
+    if trace:
+        rows = np.empty((MOST_ROWS, engine.SPIN_ROW_COLUMNS))
+        filled = engine.spin_one(
+            states[0],
+            g[0],
+            begin.throttle[0],
+            inputs[0],
+            row,
+            body,
+            step_s or STEP_S,
+            rows,
+            told[0],
+            ends[0],
+        )
+        rows = _levelled(rows[:filled], told[0])
+        if inverted:
+            rows[:, [R_G, engine.X_ALPHA, engine.X_STICK]] *= -1.0
+            rows[:, R_BANK] = (rows[:, R_BANK] + 2.0 * np.pi) % (2.0 * np.pi) - np.pi
+        rows[:, R_LEG] = IN_SPIN
+    else:
+        engine.spin_many(states, g, begin.throttle, inputs, row, body, step_s or FAN_STEP_S, told, ends)
+    states, g = np.ascontiguousarray(ends[:, : eq.STATES]), np.ascontiguousarray(ends[:, eq.STATES])
+    states = _wings_level(states)
+    if inverted:
+        g = -g
+        told[:, [engine.T_G_MOST, engine.T_G_LEAST]] = -told[:, [engine.T_G_LEAST, engine.T_G_MOST]]
+    return Spun(told, Held(states, g, np.ascontiguousarray(ends[:, eq.STATES + 1])), rows)
+
+
+def _other_side_up(states: Floats) -> Floats:
+    turned = states.copy()
+    turned[:, [eq.LX, eq.LY, eq.LZ]] *= -1.0
+    return turned
+
+
+def _wings_level(states: Floats) -> Floats:
+    level = states.copy()
+    u = states[:, [eq.UX, eq.UY, eq.UZ]]
+    flat = np.sqrt(np.maximum(1.0 - u[:, 2:] ** 2, 1e-12))
+    level[:, [eq.LX, eq.LY, eq.LZ]] = (np.array([[0.0, 0.0, 1.0]]) - u[:, 2:] * u) / flat
+    return level
+
+
+def _levelled(rows: Floats, told: Floats) -> Floats:
+    """The trace's bank on its way to level from where the rotation stopped to the hand-over."""
+    stopped, ended = told[2 * engine.M_STOPPED], told[2 * engine.M_ENDED]
+    share = np.clip((rows[:, R_TIME] - stopped) / max(1e-6, ended - stopped), 0.0, 1.0)
+    rows[:, R_BANK] *= 1.0 - share
+    return rows
