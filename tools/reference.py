@@ -31,9 +31,10 @@ def reference_end(held: Held, legs: Floats, body: Floats, rtol: float = 1e-10) -
     """The state (STATES,) of the first pilot after these compiled legs (L, columns)."""
     y, g, throttle, roll, side = held.states[0].copy(), float(held.g[0]), float(held.throttle[0]), 0.0, 1.0
     fixed = tuple(float(b) for b in body)
+    asked, before, waiting = g, g, 0.0
     for row in legs:
         leg = tuple(float(v) for v in row)
-        at = engine.begun(tuple(y), leg, g, throttle, roll, side)
+        at = engine.begun(tuple(y), leg, g, throttle, roll, side, asked, before, waiting)
         side = at[eq.SIDE]
 
         at_array = np.array(at)
@@ -62,6 +63,8 @@ def reference_end(held: Held, legs: Floats, body: Floats, rtol: float = 1e-10) -
                 break
         y = y[: eq.STATES]
         g, roll, throttle, _ = eq.controls(tuple(y), t, leg, at, fixed, eq.eas_of(tuple(y), fixed))
+        asked = leg[eq.G_CMD] if leg[eq.LIFT] == eq.LIFT_G and leg[eq.KIND] == eq.FLIES else g
+        before, waiting = at[eq.BEFORE_G], max(0.0, at[eq.G_WAIT] - t)
         if leg[eq.END] == eq.BY_ROLL_STOP:
             roll = 0.0
         if leg[eq.END] == eq.BY_ROLL_STOP and leg[eq.AROUND] == 0.0:

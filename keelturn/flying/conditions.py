@@ -3,16 +3,13 @@
 from dataclasses import dataclass
 from datetime import datetime
 from functools import cached_property
-from threading import Lock
-
-from cachetools import LRUCache, cached
 
 from keelturn.air import DayAir
 from keelturn.aircraft.airframe import Airframe, airframe
 from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import Load, Loading, manoeuvring_speed, stall_speed
 from keelturn.figures.figure import Stage
-from keelturn.flying.spin import SpinCharacter, calibrate
+from keelturn.flying.spin import SpinCharacter, spin_of
 from keelturn.motion.flight import body_of
 from keelturn.motion.legs import Floats
 from keelturn.school.place import Place
@@ -21,9 +18,6 @@ from keelturn.units import FT, HPA, ZERO_C
 from keelturn.weather.aloft import wind_at
 from keelturn.weather.day import Day
 from keelturn.working import Answer, Source, given, worked
-
-# Once for each card: it takes longer than a figure.
-_calibrated = cached(LRUCache(64), key=Card.model_dump_json, lock=Lock())(calibrate)
 
 
 @dataclass(frozen=True)
@@ -74,7 +68,7 @@ class Conditions:
     def spin(self) -> SpinCharacter | None:
         """Calibrated to the card; None when the card has no spin section. `SpinCharacter.spinner` moves it to
         today."""
-        return None if self.card.spin is None else _calibrated(self.card)
+        return None if self.card.spin is None else spin_of(self.card)
 
     @cached_property
     def stall(self) -> Answer:

@@ -28,9 +28,9 @@ from keelturn.spinning.engine import (
 )
 from keelturn.spinning.flight import spin
 from keelturn.spinning.kinds import KINDS, inputs_of
-from keelturn.units import DEG, FT
+from keelturn.units import DEG, FT, G0
 
-HEIGHT_KEEPING = "Height keeping"
+HEIGHT_KEEPING, BY_THE_CARD = "Height keeping", "More, by the card"
 # What a way out does of which the manual says that it does not stop this type: nothing.
 NOTHING_WORKS = SpinInputs(1.0, 1.0, stick_after_rudder=False, hands_free=True)
 
@@ -267,7 +267,16 @@ def _spin(
     for name, lost, seconds in lines_of(spun, turns, top):
         course.parts.append(Part(name, lost, seconds, recovers))
         recovers = recovers or name == RECOVERY_AFTER
+    more_m = conditions.spin.more_ft(turns, left) * FT
+    if more_m > 0.0:
+        course.parts.append(Part(BY_THE_CARD, np.full(len(top), more_m), np.zeros(len(top)), True))
+        spun.held.states[:, eq.UP] -= more_m
+        spun.held.states[:, eq.WORK] -= G0 * more_m
+        spun.told[:, T_LOWEST] -= more_m
     if spun.rows is not None:
+        sunk = more_m * spun.rows[:, engine.R_TIME] / spun.rows[-1, engine.R_TIME]
+        spun.rows[:, engine.R_HEIGHT] -= sunk
+        spun.rows[:, engine.R_WORK] -= G0 * sunk
         spun.rows[:, engine.R_TIME] += course.clock
         course.rows.append(spun.rows)
     told = spun.told

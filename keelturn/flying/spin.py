@@ -4,7 +4,10 @@ lines of the account read off the motion (keelturn/spinning)."""
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from threading import Lock
 from types import MappingProxyType
+
+from cachetools import LRUCache, cached
 
 from keelturn.air import RHO0, DayAir
 from keelturn.aircraft.airframe import Airframe, airframe
@@ -17,6 +20,7 @@ from keelturn.spinning.engine import M_CALLED, M_ENDED, M_FIRST, M_INPUTS, M_PLA
 from keelturn.spinning.flight import Spinner, Spun
 from keelturn.spinning.kinds import KINDS
 from keelturn.units import FT
+from keelturn.working import in_words
 
 # Which of a card's other spins each kind is.
 VARIANT_OF: Mapping[SpinKind, SpinVariant] = MappingProxyType(
@@ -46,6 +50,12 @@ class SpinCharacter:
         """Of what the card says and what the motion gives, the larger."""
         larger = max(self.said.further_turn_ft, self.given.further_turn_ft)
         return larger * (self.left_factor if left else 1.0)
+
+    def more_ft(self, turns: float, left: bool) -> float:
+        """What the card says beyond what the motion gives: no spin is planned cheaper than its card."""
+        one = max(0.0, self.said.one_turn_ft - self.given.one_turn_ft)
+        each = max(0.0, self.said.further_turn_ft - self.given.further_turn_ft)
+        return (one * min(1.0, turns) + each * max(0.0, turns - 1.0)) * (self.left_factor if left else 1.0)
 
     def descent(self, weight_lb: float, density_ratio: float) -> float:
         """m/s true in the developed spin at this weight and density: with the stall speed."""
@@ -145,3 +155,52 @@ def lines_of(spun: Spun, turns: float, start_m: Floats) -> list[tuple[str, Float
 
 
 RECOVERY_AFTER = "Called late"
+
+# Once for each card: it takes longer than a figure.
+spin_of = cached(LRUCache(64), key=Card.model_dump_json, lock=Lock())(calibrate)
+
+
+@dataclass(frozen=True, slots=True)
+class FitLine:
+    """What the card says of its spin and what the motion gives, in words; apart where they differ by more
+    than a tenth."""
+
+    label: str
+    said: str
+    given: str
+    apart: bool
+
+
+APART = 0.1
+
+
+def fit_lines(card: Card) -> tuple[FitLine, ...]:
+    """For the card's reader; empty without a spin section."""
+    if card.spin is None:
+        return ()
+    character = spin_of(card)
+    rows = (
+        ("One turn with recovery", "ft", character.said.one_turn_ft, character.given.one_turn_ft),
+        ("Each further turn", "ft", character.said.further_turn_ft, character.given.further_turn_ft),
+        ("Seconds a turn", "s", character.said.turn_s, character.given.turn_s),
+        ("Turns to recover", "turns", character.said.recovery_turns, character.given.recovery_turns),
+        ("Path when it stops", "° down", character.said.path_down_deg, character.given.path_down_deg),
+    )
+    return tuple(
+        FitLine(label, _words(said, unit), _words(given, unit), not abs(given / said - 1.0) <= APART)
+        for label, unit, said, given in rows
+    )
+
+
+def _words(value: float, unit: str) -> str:
+    if math.isnan(value):
+        return "does not stop"
+    if unit == "ft":
+        return in_words(value, unit)
+    return (
+        f"{value:.0f}{unit}"
+        if unit == "° down"
+        else f"{value:.2g} {unit}"
+        if value < 10
+        else f"{value:.0f} {unit}"
+    )

@@ -117,6 +117,8 @@ SPUN, SPIRALLED, OTHER_WAY, NEVER_STOPPED = 0.0, 1.0, 2.0, 3.0
 # source).
 STOPPED_RATE = 20.0 * DEG
 # Below this rate the pull-out begins.
+# How near the call and the stop are met (rad, rad/s), and the shortest step.
+CLOSE, SHORTEST = 1e-5, 1e-6
 LETS_GO_RATE = 60.0 * DEG
 # Where the stick goes when the rotation has stopped and the pull-out is about to begin.
 EASED_STICK = 0.2
@@ -192,17 +194,20 @@ def _recovering(s, held, again, inputs):
 
 
 @inlined
-def _controls(t, phase, later, called, stopped, throttle0, held, again, inputs):
-    """Stick, rudder, aileron, power at time t. phase: 0 let spin, 1 recovering, 2 stopped, 3 let go."""
+def _controls(t, when, inputs):
+    """Stick, rudder, aileron, power at time t. when: phase (0 let spin, 1 recovering, 2 stopped, 3 let go);
+    the times of LATER, of the call and of the stop; the throttle it began with; controls at the call; whether
+    it is the second recovery; the side it turns to."""
+    phase, later, called, stopped, throttle0, held, again, _ = when
     if phase == 0:
         return _spinning(t, later, throttle0, inputs)
     now = _recovering(t - called - inputs[DELAY_S], held, again, inputs)
     if phase == 3:
-        since = t - stopped
+        since, hand = t - stopped, inputs[HAND_S]
         return (
-            _moved(since, inputs[HAND_S], now[0], EASED_STICK),
-            _moved(since - (0.0 if again else inputs[RUDDER_HELD_S]), inputs[HAND_S], now[1], 0.0),
-            _moved(since, inputs[HAND_S], now[2], 0.0),
+            _moved(since, hand, now[0], EASED_STICK),
+            _moved(since - (0.0 if again else inputs[RUDDER_HELD_S]), hand, now[1], 0.0),
+            _moved(since, hand, now[2], 0.0),
             now[3],
         )
     return now
@@ -229,23 +234,53 @@ def _on(y, k, h):
 
 
 @compiled
-def _step(y, t, dt, phase, later, called, stopped, throttle0, held, again, side, inputs, spinner, body):
+def _step(y, t, dt, when, inputs, spinner, body):
     """One RK4 step; the air is that of the middle of the step."""
     sigma = density_ratio(y[UP] + 0.5 * dt * y[V] * y[UZ], body)
-    spun = 1.0 if phase > 0 else 0.0
-    c1 = _controls(t, phase, later, called, stopped, throttle0, held, again, inputs)
-    c2 = _controls(t + 0.5 * dt, phase, later, called, stopped, throttle0, held, again, inputs)
-    c3 = _controls(t + dt, phase, later, called, stopped, throttle0, held, again, inputs)
+    spun, side = 1.0 if when[0] > 0 else 0.0, when[7]
+    c1, c2, c3 = (
+        _controls(t, when, inputs),
+        _controls(t + 0.5 * dt, when, inputs),
+        _controls(t + dt, when, inputs),
+    )
     k1 = spin_rates(y, c1[0], side * c1[1], side * c1[2], c1[3], spun, spinner, body, sigma)
-    k2 = spin_rates(
-        _on(y, k1, 0.5 * dt), c2[0], side * c2[1], side * c2[2], c2[3], spun, spinner, body, sigma
-    )
-    k3 = spin_rates(
-        _on(y, k2, 0.5 * dt), c2[0], side * c2[1], side * c2[2], c2[3], spun, spinner, body, sigma
-    )
-    k4 = spin_rates(_on(y, k3, dt), c3[0], side * c3[1], side * c3[2], c3[3], spun, spinner, body, sigma)
+    mid = _on(y, k1, 0.5 * dt)
+    k2 = spin_rates(mid, c2[0], side * c2[1], side * c2[2], c2[3], spun, spinner, body, sigma)
+    mid = _on(y, k2, 0.5 * dt)
+    k3 = spin_rates(mid, c2[0], side * c2[1], side * c2[2], c2[3], spun, spinner, body, sigma)
+    mid = _on(y, k3, dt)
+    k4 = spin_rates(mid, c3[0], side * c3[1], side * c3[2], c3[3], spun, spinner, body, sigma)
     sixth = dt / 6.0
     return straightened(_on(_on(_on(_on(y, k1, sixth), k2, 2.0 * sixth), k3, 2.0 * sixth), k4, sixth))
+
+
+@inlined
+def _to_go(y, when, inputs):
+    """What is left until the call, or until the rotation has stopped: nothing or less when it is there."""
+    if when[0] == 0:
+        return inputs[CALL_AT] - when[7] * y[TURNED]
+    return when[7] * y[RATE] - STOPPED_RATE
+
+
+@compiled
+def _close_in(y, t, step, left, new, when, inputs, spinner, body):
+    """The call or the stop comes inside this step: a little beyond it, by false position (Illinois)."""
+    low, high, f_low, f_high, stayed = 0.0, step, left, _to_go(new, when, inputs), 0.0
+    for _ in range(8):
+        if high - low < SHORTEST or f_high > -CLOSE:
+            break
+        middle = (low * f_high - high * f_low) / (f_high - f_low)
+        between = _step(y, t, middle, when, inputs, spinner, body)
+        f = _to_go(between, when, inputs)
+        if f > 0.0:
+            low, f_low = middle, f
+            f_high *= 0.5 if stayed > 0.0 else 1.0
+            stayed = 1.0
+        else:
+            high, f_high, new = middle, f, between
+            f_low *= 0.5 if stayed < 0.0 else 1.0
+            stayed = -1.0
+    return high, new
 
 
 @inlined
@@ -283,7 +318,7 @@ def spin_one(y0, g0, throttle0, input_row, spinner_row, body_row, dt, rows, told
             max(a_most, y[ALPHA]),
             max(p_most, abs(y[RATE])),
         )
-        now = _controls(t, phase, later, called, stopped, throttle0, held, again, inputs)
+        now = _controls(t, (phase, later, called, stopped, throttle0, held, again, side), inputs)
         if rows.shape[0] > filled:
             row = rows[filled]
             row[R_TIME], row[R_HEIGHT], row[R_TAS], row[R_EAS], row[R_G] = t, y[UP], y[V], eas, g
@@ -300,7 +335,7 @@ def spin_one(y0, g0, throttle0, input_row, spinner_row, body_row, dt, rows, told
         flying = y[ALPHA] <= STALL_ALPHA
         if phase == 0:
             spiral = flying and t > SPIRAL_AFTER_S and eas > spinner[LIFTS_AT] + SPIRAL_FASTER
-            if done >= inputs[CALL_AT] - 1e-6 or spiral or t >= NO_TURNS_S:
+            if done >= inputs[CALL_AT] or spiral or t >= NO_TURNS_S:
                 if flying:
                     outcome = SPIRALLED
                 phase, called, held = 1, t, now
@@ -341,60 +376,18 @@ def spin_one(y0, g0, throttle0, input_row, spinner_row, body_row, dt, rows, told
             break
         step = dt
         if phase == 1 and t < first_input < t + step:
-            step = max(1e-6, first_input - t)
+            step = max(SHORTEST, first_input - t)
         if phase == 3 and not again and t < stopped + inputs[RUDDER_HELD_S] < t + step:
-            step = max(1e-6, stopped + inputs[RUDDER_HELD_S] - t)
+            step = max(SHORTEST, stopped + inputs[RUDDER_HELD_S] - t)
         if phase == 2 and t < stopped + centre < t + step:
-            step = max(1e-6, stopped + centre - t)
-        new = _step(
-            y, t, step, phase, later, called, stopped, throttle0, held, again, side, inputs, spinner, body
-        )
-        turned = side * new[TURNED] if not again else done
-        if phase == 0 and turned > inputs[CALL_AT]:
-            # The call comes inside this step: close in on it.
-            for _ in range(3):
-                step *= min(1.5, max(0.0, inputs[CALL_AT] - done) / max(1e-12, turned - done))
-                step = max(1e-9, step)
-                new = _step(
-                    y,
-                    t,
-                    step,
-                    phase,
-                    later,
-                    called,
-                    stopped,
-                    throttle0,
-                    held,
-                    again,
-                    side,
-                    inputs,
-                    spinner,
-                    body,
-                )
-                turned = side * new[TURNED]
-        elif phase == 1 and t >= first_input and side * new[RATE] < STOPPED_RATE < side * y[RATE]:
-            low = step
-            for _ in range(3):
-                low *= (side * y[RATE] - STOPPED_RATE) / max(1e-9, side * y[RATE] - side * new[RATE])
-                low = max(1e-9, low)
-                new = _step(
-                    y,
-                    t,
-                    low,
-                    phase,
-                    later,
-                    called,
-                    stopped,
-                    throttle0,
-                    held,
-                    again,
-                    side,
-                    inputs,
-                    spinner,
-                    body,
-                )
-            step = low
-            turned = side * new[TURNED] if not again else done
+            step = max(SHORTEST, stopped + centre - t)
+        when = (phase, later, called, stopped, throttle0, held, again, side)
+        left = _to_go(y, when, inputs)
+        new = _step(y, t, step, when, inputs, spinner, body)
+        looked_for = phase == 0 or (phase == 1 and t >= first_input)
+        if looked_for and left > 0.0 and _to_go(new, when, inputs) <= 0.0:
+            step, new = _close_in(y, t, step, left, new, when, inputs, spinner, body)
+        turned = done if again else side * new[TURNED]
         if t <= first_input < t + step or turned_at_input == 0.0 and t >= first_input:
             turned_at_input = done
         for mark, at in ((M_FIRST, inputs[FIRST_AT]), (M_PLANNED, inputs[PLANNED_AT])):
@@ -412,7 +405,7 @@ def spin_one(y0, g0, throttle0, input_row, spinner_row, body_row, dt, rows, told
             and told[2 * M_STOPPED] < 0.0
             and phase == 1
             and t >= first_input
-            and side * y[RATE] <= STOPPED_RATE + 1e-9
+            and side * y[RATE] <= STOPPED_RATE
         ):
             told[2 * M_STOPPED], told[2 * M_STOPPED + 1] = t, y[UP]
     for i in range(MARKS):
@@ -424,6 +417,9 @@ def spin_one(y0, g0, throttle0, input_row, spinner_row, body_row, dt, rows, told
     if outcome == OTHER_WAY or outcome == NEVER_STOPPED:
         told[2 * M_STOPPED], told[2 * M_STOPPED + 1] = t, y[UP]
     told[2 * M_ENDED], told[2 * M_ENDED + 1] = t, y[UP]
+    for mark, after in ((M_PLANNED, M_CALLED), (M_FIRST, M_PLANNED)):
+        if abs(told[2 * after] - told[2 * mark]) < 1e-4:
+            told[2 * mark], told[2 * mark + 1] = told[2 * after], told[2 * after + 1]
     if told[2 * M_INPUTS] > told[2 * M_STOPPED]:
         told[2 * M_INPUTS], told[2 * M_INPUTS + 1] = told[2 * M_STOPPED], told[2 * M_STOPPED + 1]
     lift, _ = lift_and_drag(y[ALPHA], eas, spinner, body)

@@ -7,6 +7,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 
 from keelturn.aircraft.loading import PARACHUTE_LB, usual_fuel
+from keelturn.flying.spin import fit_lines
 from server.api.doors import REFUSALS, asking
 from server.api.plan_schemas import ChangeOut
 from server.api.schemas import AircraftIn, AircraftOut, PlaceIn, PlaceOut, StandardsOut
@@ -26,6 +27,7 @@ def _aircraft(found: Aircraft) -> AircraftOut:
         parachutes_packed_on=found.parachutes_packed_on,
         usual_fuel_usgal=usual_fuel(found.document().balance),
         parachute_lb=PARACHUTE_LB,
+        spin_fit=list(fit_lines(found.document())),
     )
 
 

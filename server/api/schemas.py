@@ -11,6 +11,7 @@ from keelturn.aircraft.card import Card
 from keelturn.assess.attempts import Attempt, LossAccount
 from keelturn.figures.figure import Stage as StudentStage
 from keelturn.figures.planned import FlownBy
+from keelturn.flying.spin import FitLine
 from keelturn.formats.fields import FieldSpec
 from keelturn.margins.checks import Verdict
 from keelturn.plan.briefing import Brief, BriefItem, BriefPage
@@ -231,6 +232,7 @@ class AircraftOut(Schema):
     parachutes_packed_on: date | None
     usual_fuel_usgal: dict[str, float]
     parachute_lb: float
+    spin_fit: list[FitLine]
 
 
 class AircraftIn(Schema):

@@ -12,7 +12,7 @@ from keelturn.aircraft.airframe import airframe
 from keelturn.aircraft.card import Card
 from keelturn.flying.costs import fly_usual, pilot_numbers
 from keelturn.flying.course import fly
-from keelturn.flying.spin import calibrate
+from keelturn.flying.spin import calibrate, spin_of
 from keelturn.formats.documents import PredictRequest
 from keelturn.margins.spread import spread_of
 from keelturn.motion import engine
@@ -47,7 +47,7 @@ START_FT = 5000.0
 
 def spun(card, turns=2.0, **changed_inputs):
     """The reference pilot's spin to the right at the card's weight, with these inputs changed."""
-    character, frame, air = calibrate(card), airframe(card, card.speeds.reference_lb.value), DayAir()
+    character, frame, air = spin_of(card), airframe(card, card.speeds.reference_lb.value), DayAir()
     inputs = reference_inputs(np.array([turns]))
     for name, value in changed_inputs.items():
         inputs[0, getattr(spins, name)] = value
@@ -191,8 +191,8 @@ def test_the_cards_figures_come_out_or_both_are_given(card):
         for t in (1.0, 2.0, 4.0)
     )
     said, given = c.spin.said, c.spin.given
-    assert one == pytest.approx(given.one_turn_ft, abs=8)
-    assert (four - two) / 2 == pytest.approx(given.further_turn_ft, abs=8)
+    assert one == pytest.approx(max(said.one_turn_ft, given.one_turn_ft), abs=8)
+    assert (four - two) / 2 == pytest.approx(max(said.further_turn_ft, given.further_turn_ft), abs=8)
     for name in ("one_turn_ft", "further_turn_ft", "turn_s", "recovery_turns"):
         assert getattr(given, name) == pytest.approx(getattr(said, name), rel=0.13), name
 
@@ -217,7 +217,7 @@ def test_left_is_wilder_by_the_cards_factor():
 def test_lines_are_those_of_the_account_and_the_seconds_those_of_the_trace():
     flown = fly_usual(figure("spin", turns=2.0), conditions())
     names = [name for name, _, _ in flown.parts]
-    assert names == ["Entry and first turn", "Further turns", "Inputs", "Until it stops", "Dive", "Pull-out"]
+    assert names == ["Entry and first turn", "Further turns", "Inputs", "Until it stops", "Dive", "More, by the card", "Pull-out"]
     assert sum(lost for _, lost, _ in flown.parts) == pytest.approx(flown.lost_ft, abs=1e-9)
     assert sum(seconds for _, _, seconds in flown.parts) == pytest.approx(flown.seconds, abs=1e-6)
 

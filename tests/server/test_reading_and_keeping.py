@@ -174,7 +174,6 @@ def test_standards_are_kept_with_who_changed_them(school, as_):
 @pytest.mark.parametrize(
     ("changes", "where", "words"),
     [
-        ({"spin": {"one_turn_ft": {"value": 420}}}, "card.spin.one_turn_ft", "leaves only"),
         (
             {"speeds": {"climb_fpm": {"value": 20}, "level_ias": {"value": 160}}},
             "card.speeds.climb_fpm",

@@ -2132,6 +2132,8 @@ export interface components {
             };
             /** Parachute Lb */
             parachute_lb: number;
+            /** Spin Fit */
+            spin_fit: components["schemas"]["FitLine"][];
         };
         /**
          * Balance
@@ -2203,6 +2205,21 @@ export interface components {
             approved: {
                 [key: string]: components["schemas"]["Above"] | null;
             };
+        };
+        /**
+         * FitLine
+         * @description What the card says of its spin and what the motion gives, in words; apart where they differ by more
+         *     than a tenth.
+         */
+        FitLine: {
+            /** Label */
+            label: string;
+            /** Said */
+            said: string;
+            /** Given */
+            given: string;
+            /** Apart */
+            apart: boolean;
         };
         /** Limits */
         Limits: {

@@ -8,6 +8,9 @@ import { VerdictMark } from "../verdict/VerdictMark";
 
 const styles = {
   spins: { display: "flex", gap: 1, alignItems: "center", fontWeight: 680 },
+  fit: { border: `1px solid ${tokens.hairline}`, p: 1.5, mb: 2, maxWidth: 520 },
+  fitted: { display: "grid", gridTemplateColumns: "1fr 110px 110px", gap: 1 },
+  small: { fontSize: 13, mt: 0.5 },
 } as const;
 
 const FACTS = { display: "flex", gap: 3, flexWrap: "wrap", mb: 1.5, alignItems: "center" };
@@ -49,6 +52,7 @@ export function CardSheet({ aircraft, fields, names }: Props) {
           <b>Spin recovery of the manual ({card.spin.ref}):</b> {card.spin.recovery?.join(" ")}
         </Typography>
       )}
+      <SpinFit lines={aircraft.spin_fit} />
       <Box sx={SHEETS}>
         {byHeading([...stated.filter((f) => f.under !== ""), ...stated.filter((f) => f.under === "")])
           .filter(([heading]) => !heading.startsWith("Spin, "))
@@ -60,6 +64,27 @@ export function CardSheet({ aircraft, fields, names }: Props) {
           ))}
       </Box>
     </>
+  );
+}
+
+/** What the card says of its spin beside what the motion gives: both, where they are not one. */
+function SpinFit({ lines }: { lines: Aircraft["spin_fit"] }) {
+  const apart = lines.filter((line) => line.apart);
+  if (apart.length === 0) return null;
+  return (
+    <Paper sx={styles.fit}>
+      <Typography variant="h2">Spin: the card says, the motion gives</Typography>
+      {apart.map((line) => (
+        <Typography key={line.label} sx={styles.fitted}>
+          <span>{line.label}</span>
+          <b>{line.said}</b>
+          <b>{line.given}</b>
+        </Typography>
+      ))}
+      <Typography sx={styles.small}>
+        Plans use the motion. Check the card; if it is right, allow for the difference.
+      </Typography>
+    </Paper>
   );
 }
 

@@ -83,10 +83,14 @@ function Entered({ field, value, onChange, speedUnit }: EnteredProps) {
         select
         fullWidth
         label={field.label}
-        value={(value as string[] | undefined) ?? []}
+        value={value ?? []}
         onChange={(e) => onChange(e.target.value)}
         slotProps={{
-          select: { multiple: true, displayEmpty: true, renderValue: (v) => (v as string[]).join("; ") || "none" },
+          select: {
+            multiple: true,
+            displayEmpty: true,
+            renderValue: () => ((value as string[] | undefined) ?? []).join("; ") || "none",
+          },
           inputLabel: { shrink: true },
         }}
       >
