@@ -15,6 +15,9 @@ from typing import Any
 
 from keelturn.formats.reading import Refused, read_document, refused
 
+BYTE_ORDER_MARK = "\ufeff"
+# So many problems of a document are named.
+MOST_NAMED = 20
 FINE, USAGE, REFUSED, NOT_COMPUTED, FILES, FAULT = 0, 2, 3, 4, 5, 70
 
 
@@ -61,20 +64,33 @@ def read(source: str) -> Any:
         raise Unreadable(
             f"Cannot read {source}: {why}. Check the name and that it is a JSON file."
         ) from error
-    try:
-        return json.loads(
-            text, parse_constant=lambda word: (_ for _ in ()).throw(ValueError(f"{word} is not a number"))
+    if text.startswith(BYTE_ORDER_MARK):
+        raise refused(
+            "line 1, column 1", "the file begins with a byte-order mark", "Save it as UTF-8 without one."
         )
+    try:
+        # NaN and Infinity are read as such: the document says at which field.
+        return json.loads(text, object_pairs_hook=_each_key_once)
     except json.JSONDecodeError as error:
         raise refused(
             f"line {error.lineno}, column {error.colno}",
             f"not JSON: {error.msg.lower()}",
             "Correct it there, or export the document again.",
         ) from error
-    except ValueError as error:
-        raise refused("document", str(error), "Write a number.") from error
     except RecursionError as error:
         raise refused("document", "nested too deep", "Send a document of the published schema.") from error
+    except ValueError as error:
+        raise refused("document", "a number has too many digits", "Write it shorter.") from error
+
+
+def _each_key_once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    """Raises Refused for a key that stands twice in one object: which was meant cannot be known."""
+    found: dict[str, Any] = {}
+    for key, value in pairs:
+        if key in found:
+            raise refused(key, "stands twice in one object", "Keep one of them.")
+        found[key] = value
+    return found
 
 
 def write(target: str, answer: bytes) -> None:
@@ -82,7 +98,10 @@ def write(target: str, answer: bytes) -> None:
         sys.stdout.buffer.write(answer.rstrip(b"\n") + b"\n")
         sys.stdout.flush()
         return
-    path, part = Path(target), Path(f"{target}.part")
+    path = Path(target).resolve()
+    part = path.with_name(f"{path.name}.part")
+    if path.exists() and not path.is_file():
+        raise Unreadable(f"Cannot write {target}: it is not a file. Choose another place with --out.")
     try:
         # Written beside and moved into place, so that nothing is ever half written.
         part.write_bytes(answer.rstrip(b"\n") + b"\n")
@@ -129,8 +148,10 @@ def main(argv: Sequence[str] | None = None) -> int:
         else:
             write(arguments.out, answer_of(arguments, read(arguments.document)))
     except Refused as refusal:
-        for problem in refusal.problems:
+        for problem in refusal.problems[:MOST_NAMED]:
             print(f"{problem.where}: {problem.what}. {problem.do}", file=sys.stderr)
+        if (more := len(refusal.problems) - MOST_NAMED) > 0:
+            print(f"And {more:,} more. Correct these first.", file=sys.stderr)
         return REFUSED
     except Unreadable as error:
         print(error, file=sys.stderr)

@@ -1,9 +1,11 @@
 """What the open documents are made of: parts that refuse unknown fields, and numbers that say where they came
 from."""
 
-from typing import Annotated, Any, Literal
+from functools import lru_cache
+from types import UnionType
+from typing import Annotated, Any, Literal, Union, cast, get_args, get_origin
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from keelturn.working import Answer, Provenance, Rounding, Source, given
 
@@ -28,6 +30,48 @@ class Document(BaseModel):
     """A part of an open document: unknown fields are refused, with their place."""
 
     model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
+
+    @model_validator(mode="before")
+    @classmethod
+    def numbers_are_numbers(cls, given: Any) -> Any:
+        """true and "5000" are not taken for numbers, as the validator would by itself."""
+        if not isinstance(given, dict):
+            return given
+        wrong = tuple(
+            (where, f"{_as_written(value)} is not a number", "Write a number, without quotation marks.")
+            for name, value in given.items()
+            if (field := cls.model_fields.get(name)) is not None
+            and _wants_numbers(cast(Any, field.annotation))
+            for where, value in _members(name, value)
+            if isinstance(value, bool | str)
+        )
+        if wrong:
+            raise Wrong(*wrong)
+        return given
+
+
+@lru_cache(maxsize=512)
+def _wants_numbers(annotation: Any) -> bool:
+    """Whether numbers, alone or by name, are all that may stand there."""
+    made = get_origin(annotation)
+    if made is Annotated:
+        return _wants_numbers(get_args(annotation)[0])
+    if made is dict:
+        return _wants_numbers(get_args(annotation)[1])
+    if made in (Union, UnionType):
+        kinds = [kind for kind in get_args(annotation) if kind is not type(None)]
+        return bool(kinds) and all(_wants_numbers(kind) for kind in kinds)
+    return annotation in (float, int)
+
+
+def _members(name: str, value: Any) -> list[tuple[str, Any]]:
+    if isinstance(value, dict):
+        return [(f"{name}.{key}", member) for key, member in value.items()]
+    return [(name, value)]
+
+
+def _as_written(value: bool | str) -> str:
+    return ("true" if value else "false") if isinstance(value, bool) else repr(value[:40])
 
 
 SPEED = "speed"

@@ -96,8 +96,32 @@ def problem_of_detail(detail: dict[str, Any]) -> Problem:
         return Problem(where, str(context.get("error", detail["msg"])), "Correct it and try again.")
     if kind == "literal_error":
         return Problem(where, f"{shown} is not one of {context['expected']}", "Choose one of these.")
-    if kind.startswith("string_too"):
-        return Problem(
-            where, str(detail["msg"]).replace("String should have", "text needs"), "Change the text."
-        )
-    return Problem(where, str(detail["msg"]), "Correct it and try again.")
+    if kind in LENGTHS:
+        name, side, of = LENGTHS[kind]
+        return Problem(where, f"has {side} than {context[name]:,g} {of}", "Change how much it has.")
+    for part, (what, do) in SHAPES.items():
+        if kind.startswith(part):
+            return Problem(where, what, do)
+    return Problem(where, "cannot be read as what belongs here", "See the published schema of this document.")
+
+
+# By what the validator calls them: in our words, which say nothing of the validator.
+LENGTHS = {
+    "string_too_short": ("min_length", "fewer", "letters"),
+    "string_too_long": ("max_length", "more", "letters"),
+    "too_short": ("min_length", "fewer", "entries"),
+    "too_long": ("max_length", "more", "entries"),
+}
+SHAPES = {
+    "model": ("is not an object with named fields", "Write { } with its fields."),
+    "dict": ("is not an object with named fields", "Write { } with its fields."),
+    "dataclass": ("is not an object with named fields", "Write { } with its fields."),
+    "tuple": ("is not a list", "Write [ ] with its entries."),
+    "list": ("is not a list", "Write [ ] with its entries."),
+    "string": ("is not text", "Write it between quotation marks."),
+    "bool": ("is not true or false", "Write true or false."),
+    "enum": ("is not one of the words for this", "See the published schema of this document."),
+    "datetime": ("is not a date and time", "Write it as 2026-11-25T09:30:00Z."),
+    "date": ("is not a date", "Write it as 2026-11-25."),
+    "time": ("is not a time", "Write it as 09:30."),
+}

@@ -130,7 +130,51 @@ def test_simulate_writes_csv_to_a_file(keelturn, tmp_path):
     ("document", "code", "words"),
     [
         ("{", 3, "line 1, column 2: not JSON"),
-        ('{"version": NaN}', 3, "NaN is not a number"),
+        ('{"version": NaN}', 3, "version: nan is not one of 1"),
+        (json.dumps({**PREDICT, "start_ft": 12345.5}).replace("12345.5", "NaN"), 3, "start_ft: nan is not a number"),
+        (json.dumps({**PREDICT, "start_ft": 12345.5}).replace("12345.5", "1e999"), 3, "start_ft: inf is"),
+        (
+            {**PREDICT, "start_ft": True},
+            3,
+            "start_ft: true is not a number. Write a number, without quotation",
+        ),
+        ({**PREDICT, "start_ft": "5000"}, 3, "start_ft: '5000' is not a number"),
+        (
+            {**PREDICT, "load": {**LOAD, "fuel_usgal": {"Centre": "18"}}},
+            3,
+            "load.fuel_usgal.Centre: '18' is not",
+        ),
+        ('{"version": 1, "version": 1}', 3, "version: stands twice in one object"),
+        ("\ufeff{}", 3, "line 1, column 1: the file begins with a byte-order mark"),
+        ({**PREDICT, "card": 3}, 3, "card: is not an object with named fields"),
+        ({**PREDICT, "figures": 3}, 3, "figures: is not a list"),
+        ({**PREDICT, "off_blocks": "soon"}, 3, "off_blocks: is not a date and time"),
+        ({**PREDICT, "figures": [NOSE_LOW] * 61}, 3, "figures: has more than 60 entries"),
+        (
+            {**PREDICT, "pilot": {"numbers": {"onset_g_s": -1}}},
+            3,
+            "numbers.onset_g_s: -1 g/s is outside 0.1 to",
+        ),
+        (
+            {**PREDICT, "pilot": {"numbers": {"turn_error": -5}}},
+            3,
+            "numbers.turn_error: -5 turns is outside -1 to",
+        ),
+        (
+            {**PREDICT, "pilot": {"numbers": {"speed_error_kt": -500}}},
+            3,
+            "numbers.speed_error_kt: -500 kt is",
+        ),
+        (
+            {**PREDICT, "pilot": {"numbers": {"height_keeping_ft": -1e6}}},
+            3,
+            "numbers.height_keeping_ft: -1e+06",
+        ),
+        (
+            {**PREDICT, "pilot": {"numbers": {"delay_s": {"usual": 1.0, "varies": 0.2, "most": 99}}}},
+            3,
+            "numbers.delay_s: 99 s is outside 0 to 10",
+        ),
         ("[" * 100000, 3, "nested too deep"),
         ([], 3, "document: "),
         ({**PREDICT, "version": 2}, 3, "version: "),
@@ -157,6 +201,50 @@ def test_wrong_input_is_refused_with_where_what_and_what_to_do(document, code, w
     assert found == code
     assert words in err
     assert out == b""
+
+
+@pytest.mark.parametrize("command", ["predict", "assess", "simulate"])
+def test_a_number_of_the_pilot_is_taken_or_refused_alike_by_every_command(command, keelturn):
+    def asked(number, value):
+        pilot = {"numbers": {number: value}}
+        document = dict(BY_COMMAND[command])
+        if command == "assess":
+            return {**document, "flown": [{"figure": NOSE_LOW, "pilot": pilot}]}
+        return {**document, "pilot": pilot}
+
+    assert keelturn(command, document=asked("roll_acc_deg_s2", 300.0))[0] == cli.FINE
+    assert keelturn(command, document=asked("roll_acc_deg_s2", -300.0))[0] == cli.REFUSED
+    assert keelturn(command, document=asked("courage", 1.0))[0] == cli.REFUSED
+
+
+def test_a_pilot_may_be_given_as_distributions(keelturn):
+    def spread(**number):
+        asked = {**PREDICT, "pilots": 2000, "pilot": {"numbers": {"delay_s": number}}}
+        _, out, _ = keelturn("predict", document=asked)
+        return json.loads(out)["figures"][0]["spread"]
+
+    still, wild = spread(usual=1.5), spread(usual=1.5, varies=0.5)
+    assert wild["p95_ft"] > still["p95_ft"] + 30
+    assert wild["median_ft"] == pytest.approx(still["median_ft"], rel=0.03)
+
+
+def test_ten_thousand_wrong_figures_are_named_by_the_first_twenty(keelturn):
+    wrong = [{**NOSE_LOW, "id": f"f{i}", "start_ft": -1} for i in range(10_000)]
+    code, _, err = keelturn("plan", document={**PLAN, "plan": {"load": LOAD, "figures": wrong}})
+    assert code == cli.REFUSED
+    lines = err.strip().split("\n")
+    assert len(lines) <= 21 and "pydantic" not in err
+
+
+def test_out_follows_a_link_and_refuses_what_is_no_file(keelturn, tmp_path):
+    real, link = tmp_path / "real.json", tmp_path / "link.json"
+    real.write_text("old")
+    link.symlink_to(real)
+    assert keelturn("simulate", "--out", str(link), document=PLAN)[0] == cli.FINE
+    assert link.is_symlink() and json.loads(real.read_text())["version"] == 1
+    for no_file in ("/dev/null", str(tmp_path)):
+        code, _, err = keelturn("simulate", "--out", no_file, document=PLAN)
+        assert code == cli.FILES and "not a file" in err
 
 
 def test_files_that_cannot_be_read_or_written(keelturn, tmp_path):

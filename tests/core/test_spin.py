@@ -217,7 +217,15 @@ def test_left_is_wilder_by_the_cards_factor():
 def test_lines_are_those_of_the_account_and_the_seconds_those_of_the_trace():
     flown = fly_usual(figure("spin", turns=2.0), conditions())
     names = [name for name, _, _ in flown.parts]
-    assert names == ["Entry and first turn", "Further turns", "Inputs", "Until it stops", "Dive", "More, by the card", "Pull-out"]
+    assert names == [
+        "Entry and first turn",
+        "Further turns",
+        "Inputs",
+        "Until it stops",
+        "Dive",
+        "More, by the card",
+        "Pull-out",
+    ]
     assert sum(lost for _, lost, _ in flown.parts) == pytest.approx(flown.lost_ft, abs=1e-9)
     assert sum(seconds for _, _, seconds in flown.parts) == pytest.approx(flown.seconds, abs=1e-6)
 
