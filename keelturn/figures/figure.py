@@ -82,8 +82,9 @@ class Figure:
     approves it; the card decides. stage: the least a student has reached who flies it. unsettles: load on
     balance and stomach, 0 none to 10 most. holds_height: what the pilot lets go of the height is part of the
     account. titled: its name by its settings, where the name alone does not tell. gentler: key of the figure
-    that asks less and teaches the same. counts_turns: the height at its start is shown as turns. All common
-    practice, no published source, unless said."""
+    that asks less and teaches the same. counts_turns: the height at its start is shown as turns. keeps_ft: a
+    gate speed at which it ends lower than this is none of its gate's. All common practice, no published
+    source, unless said."""
 
     key: str
     name: str
@@ -110,6 +111,7 @@ class Figure:
     titled: Callable[[Mapping[str, float]], str] | None = None
     gentler: str | None = None
     counts_turns: bool = False
+    keeps_ft: float | None = None
 
     @property
     def upset(self) -> bool:

@@ -27,6 +27,8 @@ MIXED = faults(*LOOP, *(key for key in ROLL if key not in LOOP), *PULL_OUT, *EVE
 # Over the top not slower than eight tenths of Vs, with a quarter of the lift in hand; a roll at the top wants
 # ailerons that answer.
 TOP_VS, ROLL_VS = 0.8, 1.0
+# On the line up, rolling on to the back, not slower than this.
+LINE_ROLL_VS = 1.15
 UP = Leg("Pull up", g="pull_g", throttle=1.0, until="pulled_to_deg", amount=60.0)
 DOWN = Leg("Down and round", g="pull_g", throttle="down_power", until="pulled_to_deg", amount=360.0)
 
@@ -59,6 +61,7 @@ REVERSE_LEGS = (
         roll_through_deg="side_180",
         roll_share="full_roll",
         top_rudder="top_rudder",
+        least_vs=LINE_ROLL_VS,
     ),
     Leg("Over the top", g="pull_g", eased="top_share", until="pulled_to_deg", amount=225.0, least_vs=TOP_VS),
     Leg("Down and round", g="pull_g", throttle=0.3, until="pulled_to_deg", amount=360.0),

@@ -14,6 +14,7 @@ rolled = partial(
     category="aerobatic",
     throttle=0.8,
     take_over=TAKE_OVER,
+    keeps_ft=200.0,
     stop_words=STOP,
     take_over_words="the nose drops on its back",
     faults=faults(*ROLL, *PULL_OUT, *EVERY),

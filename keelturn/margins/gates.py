@@ -19,6 +19,7 @@ from keelturn.flying.course import Course, fly
 from keelturn.flying.entry import at_the_stall, usual_entry
 from keelturn.flying.numbers import flapped, ias_along, tas_at
 from keelturn.margins.checks import most_g
+from keelturn.motion import equations as eq
 from keelturn.motion.legs import Floats
 from keelturn.units import FT
 from keelturn.working import Answer, relabelled, worked
@@ -142,8 +143,11 @@ def _slow_and_fast(
     margin, g, and Va where the gate is bound to it."""
     gate, course = figure_of(planned.key).gate, _at_speeds(planned, conditions, speeds)
     slow: NDArray[np.bool_] = (course.margin < 0) | (course.made == 0)
-    if figure_of(planned.key).holds_height:
+    figure = figure_of(planned.key)
+    if figure.holds_height:
         slow |= course.limited > 0
+    if figure.keeps_ft is not None and course.end is not None:
+        slow |= planned.start_ft * FT - course.end.states[:, eq.UP] > figure.keeps_ft * FT
     fast: NDArray[np.bool_] = _fastest(course, conditions) > conditions.fastest_allowed.value
     fast |= course.most_g > most_g(conditions, flapped(planned)).value + 1e-6
     if gate.full_controls or not gate.to_never_exceed:
@@ -179,16 +183,13 @@ def _would_help(
     figure = figure_of(planned.key)
     if "pull_g" in figure.parameters:
         parameter, asked = figure.parameters["pull_g"], planned.parameter("pull_g")
-        most = min(parameter.most, conditions.card.limits.most_g.value)
+        # Never beyond the limit, with flap the flap's.
+        most = min(parameter.most, most_g(conditions, flapped(planned)).value)
         for pull in np.arange(asked + 0.25, most + 1e-9, 0.25):
             trial = planned.model_copy(update={"parameters": {**planned.parameters, "pull_g": float(pull)}})
             speeds = np.linspace(conditions.stall.value, conditions.card.speeds.never_exceed_ias.value, 41)
-            course = _at_speeds(trial, conditions, speeds)
-            made = (
-                (course.margin >= 0)
-                & (course.made > 0)
-                & (_fastest(course, conditions) <= conditions.fastest_allowed.value)
-            )
+            too_slow, too_fast = _slow_and_fast(trial, conditions, speeds)
+            made = ~too_slow & ~too_fast
             if made.any():
                 return (
                     f"A pull of {pull:.1f} g from {speeds[int(np.argmax(made))]:.0f}"

@@ -135,6 +135,9 @@ def what_ifs(planned: PlannedFigure, conditions: Conditions, usual: Flown) -> tu
     found = []
     for key, words, other, changed in asked:
         flown = fly_usual(other, conditions, "student", **changed)
+        # A warning only where it is one.
+        if key == "through" and flown.deepest_ft <= usual.deepest_ft:
+            continue
         made = _what_if(key, words, planned, conditions, usual, flown)
         if (
             abs(flown.deepest_ft - usual.deepest_ft) >= 5.0

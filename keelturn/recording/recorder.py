@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
+from keelturn.air import RHO0
 from keelturn.document import Document
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
@@ -46,6 +47,9 @@ from keelturn.motion.legs import Floats
 from keelturn.plan.chain import climb_fpm, link
 from keelturn.plan.ground import along_line, carried
 from keelturn.units import DEG, FT
+
+# Seconds in which the speed is brought from one figure to the climb, and from it to the next gate.
+CHANGE_S = 12.0
 
 
 class Sensors(Document):
@@ -100,7 +104,10 @@ def record(
     for planned in figures:
         course = fly(planned, conditions, numbers, planned.start_ft * FT, trace=True)
         joined = link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions).value)
-        climb = _climb(conditions, clock, joined.minutes * 60.0, height, planned.start_ft, heading, place)
+        speeds = (speed, entry_speed(planned, conditions).value)
+        climb = _climb(
+            conditions, clock, joined.minutes * 60.0, height, planned.start_ft, heading, place, speeds
+        )
         clock, place = float(climb[-1, TIME]), (float(climb[-1, EAST]), float(climb[-1, NORTH]))
         flown = _truth(course, clock, heading, place, planned, conditions)
         spans.append((planned.id, clock, float(flown[-1, TIME])))
@@ -126,23 +133,35 @@ def _climb(
     to_ft: float,
     heading: float,
     place: tuple[float, float],
+    speeds: tuple[float | None, float],
 ) -> Floats:
     """Straight to the next start: at the climb speed while there is height to win, then level for the
-    lookout."""
+    lookout; from the speed that the figure before left (None at the very beginning) and to that of the next
+    gate."""
     card = conditions.card
     climbing = max(0.0, to_ft - from_ft) / climb_fpm(conditions, (from_ft + to_ft) / 2.0) * 60.0
     times = np.unique(np.concatenate([np.arange(0.0, seconds, 1.0), [min(climbing, seconds), seconds]]))
     rows = np.zeros((len(times), TRUTH_COLUMNS))
     rows[:, [ALPHA, STICK, RUDDER, AILERON]] = np.nan
-    tas = tas_at(conditions, card.speeds.climb_ias.value, (from_ft + to_ft) / 2.0 * FT)
+    climb_ias = card.speeds.climb_ias.value
+    left, next_gate = climb_ias if speeds[0] is None else speeds[0], speeds[1]
+    change_s = min(CHANGE_S, seconds / 3.0)
+    ias = np.interp(
+        times, [0.0, change_s, seconds - change_s, seconds], [left, climb_ias, climb_ias, next_gate]
+    )
+    tas = np.array([tas_at(conditions, float(v), (from_ft + to_ft) / 2.0 * FT) for v in ias])
     share = np.clip(times / climbing, 0.0, 1.0) if climbing > 0 else np.ones(len(times))
     rows[:, TIME], rows[:, HEIGHT] = clock + times, (from_ft + (to_ft - from_ft) * share) * FT
-    rows[:, TAS], rows[:, EAS] = tas, card.speed_si(card.speeds.climb_ias.value)
+    rows[:, TAS], rows[:, EAS] = (
+        tas,
+        tas * np.sqrt(conditions.air.density((from_ft + to_ft) / 2.0 * FT) / RHO0),
+    )
     rows[:, G], rows[:, HEADING], rows[:, THROTTLE], rows[:, LEG] = 1.0, heading, 1.0, -2.0
     rows[:, PATH] = np.where(
         times < climbing, np.arcsin(np.clip((to_ft - from_ft) * FT / max(climbing, 1.0) / tas, -1, 1)), 0.0
     )
-    east, north = np.sin(heading) * tas * times, np.cos(heading) * tas * times
+    gone = np.concatenate([[0.0], np.cumsum(np.diff(times) * (tas[1:] + tas[:-1]) / 2.0)])
+    east, north = np.sin(heading) * gone, np.cos(heading) * gone
     drifted = carried(conditions, times, rows[:, HEIGHT])
     rows[:, EAST], rows[:, NORTH] = place[0] + east + drifted[:, 0], place[1] + north + drifted[:, 1]
     return rows

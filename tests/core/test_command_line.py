@@ -131,7 +131,11 @@ def test_simulate_writes_csv_to_a_file(keelturn, tmp_path):
     [
         ("{", 3, "line 1, column 2: not JSON"),
         ('{"version": NaN}', 3, "version: nan is not one of 1"),
-        (json.dumps({**PREDICT, "start_ft": 12345.5}).replace("12345.5", "NaN"), 3, "start_ft: nan is not a number"),
+        (
+            json.dumps({**PREDICT, "start_ft": 12345.5}).replace("12345.5", "NaN"),
+            3,
+            "start_ft: nan is not a number",
+        ),
         (json.dumps({**PREDICT, "start_ft": 12345.5}).replace("12345.5", "1e999"), 3, "start_ft: inf is"),
         (
             {**PREDICT, "start_ft": True},

@@ -7,7 +7,7 @@ from keelturn.figures.catalogue import FIGURES
 from keelturn.flying.costs import fly_usual
 from keelturn.margins.gates import FINE, OVER_BLOCK, TOO_FAST, TOO_HARD, TOO_SLOW, entry_gate, entry_map
 from keelturn.school.place import Place
-from tests.flights import HEAVY, conditions, figure
+from tests.flights import HEAVY, TRAINER, conditions, figure
 
 C, H = conditions(), conditions(card=HEAVY)
 
@@ -71,3 +71,33 @@ def test_the_map_agrees_with_the_gate_and_has_every_verdict():
 def test_a_figure_without_a_pull_has_no_map():
     with pytest.raises(ValueError, match="no pull"):
         entry_map(figure("slow_flight"), C)
+
+
+@pytest.mark.parametrize("card", [TRAINER, HEAVY], ids=["light", "heavy"])
+@pytest.mark.parametrize("key", [f.key for f in FIGURES if f.keeps_ft is not None])
+def test_a_roll_keeps_its_height_within_200_ft_at_every_speed_of_its_gate(key, card):
+    c = conditions(card=card)
+    gate = entry_gate(figure(key, start_ft=6000), c)
+    assert gate.lowest is not None
+    for speed in (gate.lowest, gate.best, gate.highest):
+        assert fly_usual(figure(key, start_ft=6000, entry_ias=speed.value), c).lost_ft <= 205
+    if gate.lowest.value < 1.05 * c.stall.value:
+        return
+    slower = figure(key, start_ft=6000, entry_ias=gate.lowest.value - 3)
+    assert fly_usual(slower, c).lost_ft > 195 or not fly_usual(slower, c).made
+
+
+def test_a_reverse_half_cuban_is_rolled_with_its_margin_above_the_stall():
+    c = conditions()
+    lowest = entry_gate(figure("reverse_half_cuban"), c).lowest.value
+    assert lowest > 1.9 * c.stall.value
+    assert fly_usual(figure("reverse_half_cuban", entry_ias=lowest - 3), c).shortfall is not None
+
+
+def test_what_would_help_keeps_the_limit_with_flap():
+    """A figure with flap down is never advised beyond the flap's 2 g."""
+    c = conditions()
+    for pull in (1.5, 1.8):
+        gate = entry_gate(figure("nose_low", flap=1.0, pull_g=pull, path_deg=-60), c)
+        if gate.would_help.startswith("A pull of "):
+            assert float(gate.would_help.split()[3]) <= 2.0

@@ -90,3 +90,8 @@ def test_habits_show():
 
 def test_nothing_planned_writes_nothing():
     assert record((), C, CLEAN).rows.shape == (0, len(COLUMNS))
+
+
+def test_the_speed_goes_from_figure_to_climb_to_figure_without_a_jump():
+    rows = record(DOCUMENT.figures, C, CLEAN).rows
+    assert np.abs(np.diff(rows[:, 2])).max() < 4.0, "kt from one twentieth of a second to the next"
