@@ -55,6 +55,16 @@ class Gate:
 
 
 @dataclass(frozen=True, slots=True)
+class Closes:
+    """The number of a leg by which the pilot brings the figure out at the height it began, looked for between
+    least and most; most None for the pull."""
+
+    number: str
+    least: float
+    most: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class Begin:
     """Bank and flight path (deg) in which the legs begin."""
 
@@ -83,8 +93,8 @@ class Figure:
     balance and stomach, 0 none to 10 most. holds_height: what the pilot lets go of the height is part of the
     account. titled: its name by its settings, where the name alone does not tell. gentler: key of the figure
     that asks less and teaches the same. counts_turns: the height at its start is shown as turns. keeps_ft: a
-    gate speed at which it ends lower than this is none of its gate's. All common practice, no published
-    source, unless said."""
+    gate speed at which it ends lower than this is none of its gate's. closes: how the pilot makes it end
+    where it began. All common practice, no published source, unless said."""
 
     key: str
     name: str
@@ -112,6 +122,7 @@ class Figure:
     gentler: str | None = None
     counts_turns: bool = False
     keeps_ft: float | None = None
+    closes: Closes | None = None
 
     @property
     def upset(self) -> bool:

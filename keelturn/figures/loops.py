@@ -3,8 +3,8 @@
 from functools import partial
 
 from keelturn.figures.faults import EVERY, LOOP, PULL_OUT, ROLL, faults
-from keelturn.figures.figure import Family, Figure, Gate, Parameter
-from keelturn.motion.legs import Leg
+from keelturn.figures.figure import Closes, Family, Figure, Gate, Parameter
+from keelturn.motion.legs import Leg, Number
 
 PULL = Parameter("Pull", "g", 3.5, 2.0, 6.0)
 STOP = (
@@ -30,10 +30,10 @@ TOP_VS, ROLL_VS = 0.8, 1.0
 # On the line up, rolling on to the back, not slower than this.
 LINE_ROLL_VS = 1.15
 UP = Leg("Pull up", g="pull_g", throttle=1.0, until="pulled_to_deg", amount=60.0)
-DOWN = Leg("Down and round", g="pull_g", throttle="down_power", until="pulled_to_deg", amount=360.0)
+DOWN = Leg("Down and round", g="round_g", throttle="down_power", until="pulled_to_deg", amount=360.0)
 
 
-def over(to_deg: float) -> Leg:
+def over(to_deg: Number) -> Leg:
     return Leg(
         "Over the top", g="pull_g", eased="top_share", until="pulled_to_deg", amount=to_deg, least_vs=TOP_VS
     )
@@ -51,7 +51,8 @@ LINE_DOWN = (
     ),
     Leg("Pull-out", g="pull_g", until="path_up_to_deg"),
 )
-HALF_CUBAN_LEGS = (UP, over(225.0), *LINE_DOWN)
+HALF_CUBAN_LEGS = (UP, over("over_to_deg"), *LINE_DOWN)
+CUBAN = Closes("over_to_deg", 205.0, 230.0)
 REVERSE_LEGS = (
     Leg("Pull up", g="pull_g", throttle=1.0, until="pulled_to_deg", amount=45.0),
     Leg(
@@ -66,7 +67,7 @@ REVERSE_LEGS = (
     Leg("Over the top", g="pull_g", eased="top_share", until="pulled_to_deg", amount=225.0, least_vs=TOP_VS),
     Leg("Down and round", g="pull_g", throttle=0.3, until="pulled_to_deg", amount=360.0),
 )
-DIVE = Leg("Down and round", g=0.0, until="stall_ratio_up_to", amount=1.6)
+DIVE = Leg("Down and round", g=0.0, until="stall_ratio_up_to", amount="dive_vs")
 QUARTER_LEGS = (
     Leg("Pull up", g="pull_g", throttle=1.0, until="pulled_to_deg", amount=65.0),
     Leg("Quarter roll", g=0.3, roll_through_deg="side_90", roll_share="full_roll"),
@@ -94,6 +95,7 @@ LOOP_FIGURE = looping(
         "Round the bottom pull again.",
     ),
     legs=(UP, over(240.0), DOWN),
+    closes=Closes("round_g", 1.7),
 )
 HALF_LOOP = looping(
     key="half_loop_roll_out",
@@ -139,6 +141,7 @@ HALF_CUBAN = looping(
         "Pull out where you began, the other way.",
     ),
     legs=HALF_CUBAN_LEGS,
+    closes=CUBAN,
 )
 CUBAN_EIGHT = looping(
     key="cuban_eight",
@@ -151,6 +154,7 @@ CUBAN_EIGHT = looping(
     gate=Gate("stall", 2.75, "full", "level, on a line", to_never_exceed=True),
     steps=("Half Cuban one way.", "Half Cuban back, with the speed you have."),
     legs=(*HALF_CUBAN_LEGS, *HALF_CUBAN_LEGS),
+    closes=CUBAN,
 )
 REVERSE_HALF_CUBAN = looping(
     key="reverse_half_cuban",
@@ -216,6 +220,7 @@ CLOVERLEAF = looping(
     gate=Gate("stall", 2.65, "full", "level, on a line", to_never_exceed=True),
     steps=("Quarter clover four times, each with the speed the last one left.",),
     legs=(*QUARTER_LEGS[:4], DIVE, *QUARTER_LEGS[4:]) * 4,
+    closes=Closes("dive_vs", 1.0, 2.0),
 )
 FIGURES = (
     LOOP_FIGURE,

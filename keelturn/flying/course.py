@@ -3,13 +3,17 @@ of spinning, in order."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from threading import Lock
 
 import numpy as np
+from cachetools import LRUCache, cached
 
 from keelturn.figures.catalogue import figure_of
+from keelturn.figures.figure import Closes
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.numbers import entry_tas, figure_numbers, flapped
+from keelturn.flying.pilots import usual_numbers
 from keelturn.flying.spin import RECOVERY_AFTER, lines_of
 from keelturn.motion import engine
 from keelturn.motion import equations as eq
@@ -130,6 +134,10 @@ def fly(
         **(school.numbers if school else {}),
         **(given or {}),
     }
+    if figure.closes is not None and figure.closes.number not in numbers:
+        numbers[figure.closes.number] = closing(planned, conditions, start_m) * _as_hard(
+            figure.closes, planned, numbers
+        )
     pilots = max(np.size(value) for value in numbers.values())
     course, held = _begun(planned, conditions, numbers, start_m, pilots)
     course.lowest, course.highest = held.states[:, eq.UP].copy(), np.full(pilots, start_m)
@@ -146,6 +154,36 @@ def fly(
     course.recovery_m = np.where(np.isnan(course.recovery_m), start_m, course.recovery_m)
     course.end = held
     return course
+
+
+def _as_hard(closes: Closes, planned: PlannedFigure, numbers: Numbers) -> "float | Floats":
+    """How hard this pilot pulls against the plan, where the number is a pull."""
+    if closes.most is not None:
+        return 1.0
+    return np.asarray(numbers["pull_g"]) / planned.parameter("pull_g")
+
+
+def _alike(planned: PlannedFigure, conditions: Conditions, start_m: float) -> object:
+    return planned.as_flown, conditions.exactly, round(start_m)
+
+
+@cached(LRUCache(512), key=_alike, lock=Lock())
+def closing(planned: PlannedFigure, conditions: Conditions, start_m: float) -> float:
+    """The number with which the usual pilot's figure ends nearest the height it began at: nine flights at
+    once, and between the two that lie on either side."""
+    closes = figure_of(planned.key).closes
+    assert closes is not None
+    most = planned.parameter("pull_g") if closes.most is None else closes.most
+    tried = np.linspace(min(closes.least, most), most, 9)
+    course = fly(planned, conditions, usual_numbers("student"), start_m, given={closes.number: tried})
+    assert course.end is not None
+    # Only with the speed that it needs on the way.
+    flyable = (course.made > 0) & (course.margin >= 0.0)
+    off = np.where(flyable, course.end.states[:, eq.UP] - start_m, np.nan)
+    for i in range(len(tried) - 1):
+        if off[i] * off[i + 1] <= 0.0:
+            return float(tried[i] + (tried[i + 1] - tried[i]) * off[i] / (off[i] - off[i + 1]))
+    return float(tried[int(np.nanargmin(np.abs(off)))]) if not np.isnan(off).all() else float(most)
 
 
 def _begun(

@@ -8,7 +8,7 @@ from keelturn.aircraft.airframe import airframe
 from keelturn.aircraft.card import Card
 from keelturn.document import Trouble, Wrong
 from keelturn.figures.catalogue import BY_KEY
-from keelturn.flying.spin import calibrate
+from keelturn.flying.spin import spin_of
 
 
 def approvals_wrong(card: Card) -> Iterator[Trouble]:
@@ -34,6 +34,6 @@ def cannot_be_fitted(card: Card) -> Iterator[Trouble]:
     try:
         airframe(card, card.speeds.reference_lb.value)
         if card.spin is not None:
-            calibrate(card)
+            spin_of(card)
     except Wrong as error:
         yield from error.problems

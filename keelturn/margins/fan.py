@@ -22,9 +22,9 @@ from keelturn.units import FT
 
 FAN = 512
 # Pilots that the polynomial is asked for.
-ASKED = 8192
-# Numbers that have a third-degree term of their own: the most influential.
-BENT = 6
+ASKED = 4096
+# Numbers that have a third-degree term of their own, and that have one with each other: the most influential.
+BENT, TOGETHER = 6, 8
 # A flight that a number changes by less than this (m, and s) is not moved by it.
 STIRS = 1e-6
 
@@ -53,9 +53,12 @@ class Fan:
         if np.isnan(lost).any() or not self.names or np.ptp(lost) < 1e-9:
             return plain
         z = _multiples(self.pilot, self.names, self.drawn)
-        fitted, *_ = np.linalg.lstsq(_terms(z), lost, rcond=None)
+        terms = _terms(z)
+        # By the normal equations: the columns are near orthogonal, and this is ten times as fast.
+        gram = terms.T @ terms
+        fitted = np.linalg.solve(gram + 1e-9 * np.trace(gram) * np.eye(len(gram)), terms.T @ lost)
         many = _multiples(self.pilot, self.names, drawn_of(self.pilot, ASKED, self.names))
-        asked, few = _terms(many) @ fitted, _terms(z) @ fitted
+        asked, few = _terms(many) @ fitted, terms @ fitted
         return plain + within(asked, times_in_100) - within(few, times_in_100)
 
 
@@ -64,9 +67,9 @@ def _multiples(pilot: Pilot, names: tuple[str, ...], drawn: Mapping[str, Floats]
 
 
 def _terms(z: Floats) -> Floats:
-    """Columns of a polynomial: every product of two, and the cubes of the first."""
-    first, second = np.triu_indices(z.shape[1])
-    return np.hstack([np.ones((len(z), 1)), z, z[:, first] * z[:, second], z[:, :BENT] ** 3])
+    """Columns of a polynomial: every square, products of two and cubes of the first."""
+    first, second = np.triu_indices(min(TOGETHER, z.shape[1]), 1)
+    return np.hstack([np.ones((len(z), 1)), z, z**2, z[:, first] * z[:, second], z[:, :BENT] ** 3])
 
 
 def _asked(planned: PlannedFigure, conditions: Conditions, who: Who) -> object:

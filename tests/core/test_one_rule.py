@@ -96,7 +96,7 @@ def test_the_recorder_drifts_with_the_wind_at_height_and_works_along_the_line():
 
     seen = []
     for c in (still, windy):
-        climb = recorder._climb(c, 0.0, 120.0, 4000.0, 5000.0, 0.0, (0.0, 0.0))
+        climb = recorder._climb(c, 0.0, 120.0, 4000.0, 5000.0, 0.0, (0.0, 0.0), (None, 80.0))
         seen.append((climb[-1, EAST], climb[-1, TIME]))
     assert seen[1][0] - seen[0][0] == pytest.approx(30 * KT * seen[1][1])
     table = record((figure("steep_turn"),), windy, Sensors(angle_noise_deg=0.0))
