@@ -113,7 +113,7 @@ def test_a_spin_lesson_in_a_block_too_shallow_is_told_the_smallest_way_out(perso
     person.log_in("tam")
     new_sortie(person, "Rhea Solanpike", "Spins, both ways")
     person.press("Place")
-    person.type("My own floor", "5600")
+    person.type("My own floor", "5550")
     person.until(lambda: person.all("//*[@data-check='floor_f5']"))
     person.press("Find the smallest way out")
     person.sees("The smallest way out: incipient spin instead of spin (number 5 and 6).")
@@ -121,7 +121,7 @@ def test_a_spin_lesson_in_a_block_too_shallow_is_told_the_smallest_way_out(perso
     assert person.serious_faults_of_access() == []
     person.press("Accept")
     person.until(lambda: len(person.all("//ol/li[.//button[contains(., 'Incipient spin')]]")) == 4)
-    person.sees("no stops")
+    person.sees("7 to mind")
 
 
 def test_a_brief_is_presented_read_asked_about_and_answered(person):
