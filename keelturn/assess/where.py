@@ -45,7 +45,7 @@ STEPS: tuple[tuple[str, Mapping[str, float]], ...] = (
     ("Rudder to stick", {"gap_s": 0.0}),
     ("Stick", {"stick_error": 0.0}),
     ("Inputs taken out too soon", {"gives_up_s": 0.0}),
-    ("Rudder held after it stopped", {"rudder_held_s": 0.0}),
+    ("Held after it stopped", {"rudder_held_s": 0.0, "stick_held_s": 0.0}),
     ("g while rolling", {"roll_g": 1.0}),
     ("Rolling slowly", {"roll_share": 1.0, "roll_acc_deg_s2": 1e6}),
     ("Rotation stops to pull", {"centre_s": 0.0}),

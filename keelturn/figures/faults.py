@@ -123,7 +123,7 @@ TABLE = (
         "stick_too_far",
         "Stick too far or held",
         "Past the vertical: everyone floats and the dive deepens.",
-        {"stick_error": -0.6, "centre_s": 0.5},
+        {"stick_error": -0.6, "stick_held_s": 0.5},
         "stick fully forward, and half a second longer",
     ),
     Fault(

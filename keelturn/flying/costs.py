@@ -13,7 +13,7 @@ from keelturn.flying.numbers import ias_along, ias_of
 from keelturn.flying.pilots import Who, usual_numbers
 from keelturn.motion import engine
 from keelturn.motion.legs import Floats, Numbers
-from keelturn.spinning.engine import NEVER_STOPPED, T_OUTCOME
+from keelturn.spinning.engine import NEVER_STOPPED, OTHER_WAY, SPIRALLED, T_OUTCOME
 from keelturn.units import FT
 
 # The buffet is felt from this share of the lift limit on (common practice, no published source).
@@ -162,14 +162,20 @@ def profile_of(course: Course, start_m: float, points: int = 40) -> tuple[tuple[
     )
 
 
+DOES_NOT_STOP = Shortfall("Until it stops", "the rotation does not stop so", None)
+SPUN_OTHERWISE = {
+    SPIRALLED: Shortfall("Entry", "becomes a spiral, not a spin", None),
+    OTHER_WAY: Shortfall("Until it stops", "goes over into a spin the other way", None),
+    NEVER_STOPPED: DOES_NOT_STOP,
+}
 STATUS_WORDS = {engine.STOPPED_FLYING: "runs out of speed", engine.TIMED_OUT: "never gets there"}
 
 
 def shortfall_of(planned: PlannedFigure, conditions: Conditions, course: Course) -> Shortfall | None:
     """What stops the usual pilot: a leg too slow to be flown as meant, or one that never ends; None when it
     can be flown."""
-    if course.spun is not None and course.spun[0, T_OUTCOME] == NEVER_STOPPED:
-        return Shortfall("Until it stops", "the rotation does not stop so", None)
+    if course.spun is not None and course.spun[0, T_OUTCOME] in SPUN_OTHERWISE:
+        return SPUN_OTHERWISE[float(course.spun[0, T_OUTCOME])]
     for summaries, names in course.flown:
         for row, name in zip(summaries[0], names, strict=True):
             if row[engine.S_MARGIN] < 0:

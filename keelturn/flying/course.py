@@ -124,11 +124,12 @@ def fly(
     start_m: float,
     trace: bool = False,
     given: Numbers | None = None,
+    school: School | None = None,
 ) -> Course:
     """Fly a planned figure from this height (m). pilot: arrays (N,) or numbers; `given` overrides any number
-    by name, entry_tas (m/s) included. Raises ValueError when the aircraft's card lacks what the figure
-    needs."""
-    figure, school = figure_of(planned.key), school_of(planned, conditions)
+    by name, entry_tas (m/s) included; school: the one in use where left out. Raises ValueError when the
+    aircraft's card lacks what the figure needs."""
+    figure, school = figure_of(planned.key), school or school_of(planned, conditions)
     numbers = {
         **figure_numbers(planned, conditions, pilot, start_m),
         **(school.numbers if school else {}),

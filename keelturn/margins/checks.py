@@ -11,7 +11,7 @@ from enum import StrEnum
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
-from keelturn.flying.costs import Shortfall
+from keelturn.flying.costs import SPUN_OTHERWISE, Shortfall
 from keelturn.flying.numbers import flapped
 from keelturn.working import Answer, Source, given, in_words
 
@@ -291,8 +291,10 @@ def _possible(m: Measured, c: Conditions) -> Iterable[Check]:
     missing = "" if lacks.speed is None else f", {in_words(lacks.speed, m.entry.unit, 'up')} short there"
     title = f"{m.name}: cannot be flown so"
     words = f"Entered at {m.entry.shown}: {lacks.words} ({lacks.part.lower()}{missing})."
-    hint = "Enter faster, or ask less of it."
-    yield Check(Kind.POSSIBLE, Verdict.STOP, title, words, m.entry, None, "not enough speed", hint=hint)
+    spun = lacks in SPUN_OTHERWISE.values()
+    room = "not as planned" if spun else "not enough speed"
+    hint = "Another way out, or leave it out." if spun else "Enter faster, or ask less of it."
+    yield Check(Kind.POSSIBLE, Verdict.STOP, title, words, m.entry, None, room, hint=hint)
 
 
 def most_g(c: Conditions, flap: bool) -> Answer:

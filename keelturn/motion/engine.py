@@ -111,7 +111,8 @@ ROLLED_IN_A_STEP = 2.0
 
 
 @inlined
-def _on(y, k, h):
+def on(y, k, h):
+    """The state y moved by h times k."""
     return (
         y[0] + h * k[0],
         y[1] + h * k[1],
@@ -128,6 +129,17 @@ def _on(y, k, h):
 
 
 @inlined
+def straightened(y):
+    """The state with its directions unit vectors at right angles again."""
+    size = 1.0 / math.sqrt(y[UX] * y[UX] + y[UY] * y[UY] + y[UZ] * y[UZ])
+    ux, uy, uz = y[UX] * size, y[UY] * size, y[UZ] * size
+    along = y[LX] * ux + y[LY] * uy + y[LZ] * uz
+    lx, ly, lz = y[LX] - along * ux, y[LY] - along * uy, y[LZ] - along * uz
+    size = 1.0 / math.sqrt(lx * lx + ly * ly + lz * lz)
+    return (y[V], ux, uy, uz, lx * size, ly * size, lz * size, y[EAST], y[NORTH], y[UP], y[WORK])
+
+
+@inlined
 def _thinner(air, up):
     """Density ratio `up` metres above where `air` (ratio, its relative slope and curvature) was taken."""
     return air[0] * (1.0 + up * (air[1] + 0.5 * up * (air[1] * air[1] + air[2])))
@@ -138,19 +150,14 @@ def _step(y, t, dt, leg, held, body, air):
     """One RK4 step. air: density ratio at y, and its relative slopes with height (Taylor inside the step)."""
     half, sixth = 0.5 * dt, dt / 6.0
     k1 = rates(y, t, leg, held, body, air[0])
-    mid = _on(y, k1, half)
+    mid = on(y, k1, half)
     k2 = rates(mid, t + half, leg, held, body, _thinner(air, mid[UP] - y[UP]))
-    mid = _on(y, k2, half)
+    mid = on(y, k2, half)
     k3 = rates(mid, t + half, leg, held, body, _thinner(air, mid[UP] - y[UP]))
-    mid = _on(y, k3, dt)
+    mid = on(y, k3, dt)
     k4 = rates(mid, t + dt, leg, held, body, _thinner(air, mid[UP] - y[UP]))
-    new = _on(_on(_on(_on(y, k1, sixth), k2, 2.0 * sixth), k3, 2.0 * sixth), k4, sixth)
-    size = 1.0 / math.sqrt(new[UX] * new[UX] + new[UY] * new[UY] + new[UZ] * new[UZ])
-    ux, uy, uz = new[UX] * size, new[UY] * size, new[UZ] * size
-    along = new[LX] * ux + new[LY] * uy + new[LZ] * uz
-    lx, ly, lz = new[LX] - along * ux, new[LY] - along * uy, new[LZ] - along * uz
-    size = 1.0 / math.sqrt(lx * lx + ly * ly + lz * lz)
-    return (new[V], ux, uy, uz, lx * size, ly * size, lz * size, new[EAST], new[NORTH], new[UP], new[WORK])
+    new = on(on(on(on(y, k1, sixth), k2, 2.0 * sixth), k3, 2.0 * sixth), k4, sixth)
+    return straightened(new)
 
 
 @compiled
@@ -233,7 +240,7 @@ def begun(y, leg, g, throttle, roll, side, asked, before, waiting):
 
 
 @compiled
-def _write(row, clock, y, eas, n, p, leg_number, throttle):
+def write(row, clock, y, eas, n, p, leg_number, throttle):
     row[R_TIME], row[R_HEIGHT], row[R_TAS], row[R_EAS], row[R_G] = clock, y[UP], y[V], eas, n
     row[R_PATH], row[R_BANK] = math.asin(max(-1.0, min(1.0, y[UZ]))), bank_of(y)
     row[R_HEADING], row[R_EAST], row[R_NORTH] = math.atan2(y[UX], y[UY]), y[EAST], y[NORTH]
@@ -269,7 +276,7 @@ def fly_legs(y0, g0, throttle0, legs, body_row, dt, rows, summary, ends):
         left = to_go(y, t, done, leg, held, body)
         while True:
             if rows.shape[0] > filled:
-                _write(rows[filled], clock + t, y, eas, n, p, j, throttle)
+                write(rows[filled], clock + t, y, eas, n, p, j, throttle)
                 filled += 1
             if left <= NOTHING_LEFT:
                 status = MADE

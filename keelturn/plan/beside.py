@@ -76,8 +76,8 @@ def _beside(
     conditions: Conditions,
     numbers: Numbers,
 ) -> SchoolBeside:
-    other = planned.model_copy(update={"school": school.key})
-    flown = flown_of(other, conditions, fly(other, conditions, numbers, planned.start_ft * FT, trace=True))
+    course = fly(planned, conditions, numbers, planned.start_ft * FT, trace=True, school=school)
+    flown = flown_of(planned, conditions, course)
     lost = worked(
         f"Likely loss, {school.name.lower()}",
         flown.deepest_ft,

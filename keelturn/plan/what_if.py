@@ -13,7 +13,7 @@ from keelturn.figures.faults import BY_KEY as FAULTS
 from keelturn.figures.figure import Family
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
-from keelturn.flying.costs import Flown, fly_usual
+from keelturn.flying.costs import DOES_NOT_STOP, Flown, fly_usual
 from keelturn.flying.entry import at_the_stall, entry_speed
 from keelturn.flying.side_view import SideView, side_view
 from keelturn.margins.floors import floor_of
@@ -202,13 +202,14 @@ def fault_costs(planned: PlannedFigure, conditions: Conditions, usual: Flown) ->
     found = []
     likely = worked("Likely loss", usual.deepest_ft, "ft", "the usual student's flight", rounding="up")
     for fault in figure_of(planned.key).faults:
-        more = None
+        more, ends = None, None
         if fault.numbers:
             flown = fly_usual(planned, conditions, "student", **fault.numbers)
             with_it = worked(
                 "Likely loss with it", flown.deepest_ft, "ft", f"the same with {fault.assumed}", rounding="up"
             )
-            if abs(flown.deepest_ft - usual.deepest_ft) >= 1.0:
+            ends = flown.shortfall if flown.shortfall != usual.shortfall else None
+            if abs(flown.deepest_ft - usual.deepest_ft) >= 1.0 and ends != DOES_NOT_STOP:
                 more = worked(
                     f"{fault.words} costs",
                     flown.deepest_ft - usual.deepest_ft,
@@ -217,8 +218,10 @@ def fault_costs(planned: PlannedFigure, conditions: Conditions, usual: Flown) ->
                     with_it,
                     likely,
                 )
-        assumed = "" if more is None else fault.assumed
-        said = "not computed" if more is None else more_or_less(more.value)
+        known = more is not None or ends is not None
+        assumed = (fault.assumed if known else "") + (f": {ends.words}" if ends else "")
+        said = "does not stop" if ends == DOES_NOT_STOP else "not computed"
+        said = said if more is None else more_or_less(more.value)
         found.append(FaultCost(fault.key, fault.words, fault.does, more, said, assumed))
     return tuple(
         sorted(found, key=lambda cost: (cost.more is None, 0.0 if cost.more is None else -cost.more.value))

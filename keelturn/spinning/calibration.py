@@ -18,7 +18,7 @@ from keelturn.motion.engine import S_HEIGHT
 from keelturn.motion.flight import Start, begin, body_of, fly_fan
 from keelturn.motion.legs import Floats, Numbers, compile_legs
 from keelturn.recoveries.schools import EASE_OUT
-from keelturn.spinning import engine
+from keelturn.spinning import controls, engine
 from keelturn.spinning.engine import M_CALLED, M_ENDED
 from keelturn.spinning.equations import BACK, plate
 from keelturn.spinning.flight import Spinner, spin
@@ -133,15 +133,15 @@ def _spinner(z: Floats, said: SpinFigures, frame: Airframe, at_ft: float, ailero
 
 def reference_inputs(turns: Floats) -> Floats:
     """Inputs of the reference pilot, for each number of turns (N,), to the right."""
-    inputs = np.zeros((len(turns), engine.INPUT_COLUMNS))
+    inputs = np.zeros((len(turns), controls.INPUT_COLUMNS))
     around = 2.0 * np.pi * turns
-    inputs[:, engine.SIDE] = inputs[:, engine.STICK_IN] = inputs[:, engine.RUDDER_IN] = 1.0
-    inputs[:, engine.FIRST_AT] = np.minimum(2.0 * np.pi, around)
-    inputs[:, engine.PLANNED_AT] = inputs[:, engine.CALL_AT] = around
-    inputs[:, engine.LATER_AT] = np.inf
-    inputs[:, engine.THROTTLE_S], inputs[:, engine.HAND_S] = 0.5, REFERENCE_HAND_S
-    inputs[:, engine.RUDDER_TO], inputs[:, engine.STICK_TO] = -1.0, REFERENCE_STICK
-    inputs[:, engine.STICK_S], inputs[:, engine.CENTRE_S] = REFERENCE_GAP_S, REFERENCE_CENTRE_S
+    inputs[:, controls.SIDE] = inputs[:, controls.STICK_IN] = inputs[:, controls.RUDDER_IN] = 1.0
+    inputs[:, controls.FIRST_AT] = np.minimum(2.0 * np.pi, around)
+    inputs[:, controls.PLANNED_AT] = inputs[:, controls.CALL_AT] = around
+    inputs[:, controls.LATER_AT] = np.inf
+    inputs[:, controls.THROTTLE_S], inputs[:, controls.HAND_S] = 0.5, REFERENCE_HAND_S
+    inputs[:, controls.RUDDER_TO], inputs[:, controls.STICK_TO] = -1.0, REFERENCE_STICK
+    inputs[:, controls.STICK_S], inputs[:, controls.CENTRE_S] = REFERENCE_GAP_S, REFERENCE_CENTRE_S
     return inputs
 
 

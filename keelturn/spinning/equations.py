@@ -19,19 +19,15 @@ import math
 
 from keelturn.aircraft.laws import drag_over_weight
 from keelturn.motion.equations import (
-    EAST,
     GLIDE,
     LX,
     LY,
     LZ,
-    NORTH,
     RATIO,
     STATES,
-    UP,
     UX,
     UY,
     UZ,
-    WORK,
     V,
     compiled,
     inlined,
@@ -193,29 +189,3 @@ def normal_load(y, eas, spinner, body):
     """What a g meter shows: lift and drag across the wing, over weight."""
     lift, drag = lift_and_drag(y[ALPHA], eas, spinner, body)
     return lift * math.cos(y[ALPHA]) + drag * math.sin(y[ALPHA])
-
-
-@inlined
-def straightened(y):
-    """The state with its directions unit vectors at right angles again."""
-    size = 1.0 / math.sqrt(y[UX] * y[UX] + y[UY] * y[UY] + y[UZ] * y[UZ])
-    ux, uy, uz = y[UX] * size, y[UY] * size, y[UZ] * size
-    along = y[LX] * ux + y[LY] * uy + y[LZ] * uz
-    lx, ly, lz = y[LX] - along * ux, y[LY] - along * uy, y[LZ] - along * uz
-    size = 1.0 / math.sqrt(lx * lx + ly * ly + lz * lz)
-    return (
-        y[V],
-        ux,
-        uy,
-        uz,
-        lx * size,
-        ly * size,
-        lz * size,
-        y[EAST],
-        y[NORTH],
-        y[UP],
-        y[WORK],
-        y[ALPHA],
-        y[RATE],
-        y[TURNED],
-    )

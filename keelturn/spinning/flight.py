@@ -1,7 +1,6 @@
 """The front door of the spin: an aircraft in the day's air, spun by one pilot or a thousand."""
 
 from dataclasses import astuple, dataclass
-from typing import Literal
 
 import numpy as np
 
@@ -15,7 +14,6 @@ STEP_S, FAN_STEP_S = 0.1, 0.2
 MOST_ROWS = 1200
 # What stands in the trace's column of legs while it spins.
 IN_SPIN = -1.0
-Outcome = Literal["spun", "spiralled", "other way", "never stopped"]
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,9 +11,10 @@ from keelturn.flying.costs import fly_usual
 from keelturn.flying.pilots import STUDENT
 from keelturn.flying.side_view import MOST_MOMENTS, side_view
 from keelturn.plan.beside import schools_beside
+from keelturn.plan.sequence import compute_plan
 from keelturn.plan.what_if import closer_look, fault_costs, gate_map, what_ifs
 from keelturn.school.standards import FigureStandard, Standard, Standards
-from tests.flights import HEAVY, conditions, figure, plan
+from tests.flights import HEAVY, TRAINER, conditions, figure, plan
 
 C, H = conditions(), conditions(card=HEAVY)
 
@@ -116,6 +117,20 @@ def test_spin_schools_stand_beside_each_other_with_their_own_costs_and_what_the_
     assert beside["Hands off"].note == ""
 
 
+def test_a_manual_s_own_procedure_does_not_hide_what_the_other_schools_cost():
+    own = TRAINER.model_copy(
+        update={"spin": TRAINER.spin.model_copy(update={"recovery": ("Rudder against.", "Stick forward.")})}
+    )
+    without = TRAINER.model_copy(update={"spin": TRAINER.spin.model_copy(update={"recovery": ()})})
+    beside = {s.name: s for s in schools_beside(figure("spin"), conditions(card=own))}
+    alone = {s.name: s for s in schools_beside(figure("spin"), conditions(card=without))}
+    assert beside["Flight manual"].in_use
+    assert beside["Flight manual"].steps == ("Rudder against.", "Stick forward.")
+    for school in ("Centralise", "Hands off", "Power, aileron, rudder, elevator"):
+        assert beside[school].lost.value == pytest.approx(alone[school].lost.value)
+    assert beside["Centralise"].lost.value != beside["Flight manual"].lost.value
+
+
 def test_faults_cost_what_their_number_costs_and_the_rest_say_nothing():
     planned = figure("nose_low")
     costs = {f.key: f for f in fault_costs(planned, C, fly_usual(planned, C))}
@@ -125,6 +140,25 @@ def test_faults_cost_what_their_number_costs_and_the_rest_say_nothing():
     assert costs["no_lookout"].assumed == ""
     feet = [f.more.value for f in costs.values() if f.more]
     assert feet == sorted(feet, reverse=True)
+
+
+def test_a_fault_that_ends_as_something_else_says_what_it_becomes():
+    planned = figure("spin", start_ft=8000)
+    light = {f.key: f for f in fault_costs(planned, C, fly_usual(planned, C))}
+    assert light["stick_not_back"].assumed == "stick a third back: becomes a spiral, not a spin"
+    assert light["rudder_late"].assumed == "rudder a second later"
+
+
+def test_a_plan_that_does_not_stop_is_stopped_for_that_and_not_for_speed():
+    own = TRAINER.spin.model_copy(update={"does_not_stop": ("Centralise",), "recovery": ()})
+    card = TRAINER.model_copy(update={"spin": own})
+    wanted = plan(figure("spin", start_ft=6000, school="centralise"))
+    checks = [
+        c for c in compute_plan(wanted, conditions(wanted, card=card)).checks if "cannot be flown" in c.title
+    ]
+    assert [c.verdict for c in checks] == ["stop"]
+    assert "the rotation does not stop so" in checks[0].sentence
+    assert "faster" not in checks[0].hint
 
 
 def test_what_a_fault_costs_is_said_with_the_number_of_the_pilot_that_it_changes():

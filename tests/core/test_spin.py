@@ -18,6 +18,7 @@ from keelturn.margins.spread import spread_of
 from keelturn.motion import engine
 from keelturn.motion.flight import Start, begin, body_of
 from keelturn.recoveries.schools import SCHOOLS
+from keelturn.spinning import controls
 from keelturn.spinning import engine as spins
 from keelturn.spinning.calibration import reference_inputs
 from keelturn.spinning.flight import spin
@@ -50,7 +51,7 @@ def spun(card, turns=2.0, **changed_inputs):
     character, frame, air = spin_of(card), airframe(card, card.speeds.reference_lb.value), DayAir()
     inputs = reference_inputs(np.array([turns]))
     for name, value in changed_inputs.items():
-        inputs[0, getattr(spins, name)] = value
+        inputs[0, getattr(controls, name)] = value
     tas = 1.08 * frame.stall / (air.density(START_FT * FT) / RHO0) ** 0.5
     start = begin(Start(np.array([START_FT * FT]), tas), 1)
     return spin(character.right["upright"], body_of(frame, air), inputs, start, trace=True)
@@ -163,6 +164,7 @@ def test_stick_not_fully_back_is_a_spiral_with_the_speed_rising(card):
         ({"RUDDER_TO": -0.5}, 10),
         ({"GIVES_UP_S": 1.0}, 50),
         ({"RUDDER_HELD_S": 1.0}, 30),
+        ({"STICK_HELD_S": 0.5}, 30),
         ({"AILERON_TO": -1.0}, -10),
     ],
     ids=lambda v: "+".join(v) if isinstance(v, dict) else None,
