@@ -40,6 +40,7 @@ READ_TO = {
     "days": 1.0,
     "NM": 0.1,
     "°": 1.0,
+    "deg": 1.0,
 }
 # Units whose numbers are written without a needless ".0".
 WHOLE = {"", "turns"}

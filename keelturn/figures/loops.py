@@ -55,6 +55,7 @@ HALF_CUBAN_LEGS = (UP, over("over_to_deg"), *LINE_DOWN)
 CUBAN = Closes("over_to_deg", 205.0, 230.0)
 REVERSE_LEGS = (
     Leg("Pull up", g="pull_g", throttle=1.0, until="pulled_to_deg", amount=45.0),
+    Leg("Line up", until="seconds", amount="line_s"),
     Leg(
         "Half roll",
         g=1.0,
@@ -167,6 +168,7 @@ REVERSE_HALF_CUBAN = looping(
     gate=Gate("stall", 2.65, "full", "level, on a line", to_never_exceed=True),
     steps=("Pull to 45 degrees up.", "Roll inverted on the line.", "Pull through the back of the loop."),
     legs=REVERSE_LEGS,
+    closes=Closes("line_s", 0.0, 3.0),
 )
 SPLIT_S = looping(
     key="split_s",

@@ -3,11 +3,15 @@
 from functools import partial
 
 from keelturn.figures.faults import EVERY, PULL_OUT, ROLL, faults
-from keelturn.figures.figure import Family, Figure, Gate, Parameter
+from keelturn.figures.figure import Closes, Family, Figure, Gate, Parameter
 from keelturn.motion.legs import Leg
 
 STOP = ("Nose drops past 30 below: stop the roll the short way, then pull.", "Below the gate, stop.")
 TAKE_OVER = (120.0, -25.0)
+# The faster, and the faster it rolls, the less nose-up it takes to end level with where it began.
+HOW_HIGH = Closes("line_deg", 3.0, 25.0)
+# Not slower than this on the way round: it flies on its back and on its side, and the ailerons answer.
+ROLL_VS, FLICK_VS = 1.3, 1.15
 rolled = partial(
     Figure,
     family=Family.ROLLS,
@@ -15,6 +19,7 @@ rolled = partial(
     throttle=0.8,
     take_over=TAKE_OVER,
     keeps_ft=200.0,
+    closes=HOW_HIGH,
     stop_words=STOP,
     take_over_words="the nose drops on its back",
     faults=faults(*ROLL, *PULL_OUT, *EVERY),
@@ -39,6 +44,7 @@ POINT = (
         roll_through_deg="side_90",
         top_rudder="top_rudder",
         roll_share="point_share",
+        least_vs=ROLL_VS,
     ),
     Leg(
         "Point", g=1.0, lift="share of weight", until="seconds", amount=0.5, top_rudder="top_rudder", drag=1.2
@@ -53,16 +59,17 @@ AILERON_ROLL = rolled(
     purpose="Nose up, relax, then all the aileron: it is the stopping half way that hurts.",
     look_at="Straight ahead; let the horizon go round.",
     gate=Gate("manoeuvring", 0.92, CRUISE, "level", full_controls=True),
-    parameters={"line_deg": nose_up(22.0, 10.0, 40.0)},
+    parameters={"line_deg": nose_up(22.0, 3.0, 40.0)},
+    closes=Closes("line_deg", 3.0, 35.0),
     steps=(
-        "Nose up to the briefed angle.",
+        "Nose up to {angle}.",
         "Relax the pull, check it is still.",
         "Full aileron, hold it all the way round.",
         "Centre, ease level.",
     ),
     legs=(
         Leg("Pull up", g=2.0, until="path_up_to_deg", amount="line_deg"),
-        Leg("Roll", g="float_g", roll_through_deg="side_360", roll_share="full_roll"),
+        Leg("Roll", g="float_g", roll_through_deg="side_360", roll_share="full_roll", least_vs=ROLL_VS),
         *EASE,
     ),
 )
@@ -74,9 +81,9 @@ SLOW_ROLL = rolled(
     purpose="Hands and feet in turn: top rudder at the sides, forward stick on the back.",
     look_at="A point on the horizon; the nose draws a small circle round it.",
     gate=Gate("manoeuvring", 0.96, "full", "level, on a line", full_controls=True),
-    parameters={"line_deg": nose_up(15.0, 5.0, 25.0)},
+    parameters={"line_deg": nose_up(15.0, 3.0, 30.0)},
     steps=(
-        "Nose up to the briefed angle.",
+        "Nose up to {angle}.",
         "Half aileron, top rudder as the wing passes the vertical.",
         "Forward on your back, top rudder again.",
         "Let it off as the wings come level.",
@@ -91,6 +98,7 @@ SLOW_ROLL = rolled(
             roll_share="slow_share",
             top_rudder="top_rudder",
             drag=1.25,
+            least_vs=ROLL_VS,
         ),
         *EASE,
     ),
@@ -103,7 +111,8 @@ BARREL_ROLL = rolled(
     purpose="A wide, easy spiral at positive g: planning, and never hurrying the last half.",
     look_at="A point 45 degrees off the nose; fly round it.",
     gate=Gate("manoeuvring", 0.97, "full", "level, point off the wing", full_controls=True),
-    parameters={"line_deg": nose_up(45.0, 30.0, 60.0), "pull_g": Parameter("Pull", "g", 2.5, 1.8, 4.0)},
+    closes=Closes("line_deg", 15.0, 60.0),
+    parameters={"line_deg": nose_up(45.0, 15.0, 60.0), "pull_g": Parameter("Pull", "g", 2.5, 1.8, 4.0)},
     steps=(
         "Pull up and begin to roll.",
         "On your back with the nose on the horizon.",
@@ -112,7 +121,7 @@ BARREL_ROLL = rolled(
     ),
     legs=(
         Leg("Pull up", g="pull_g", throttle=1.0, until="path_up_to_deg", amount="line_deg"),
-        Leg("Round", g="barrel_g", roll_through_deg="side_360", roll_share="barrel_share"),
+        Leg("Round", g="barrel_g", roll_through_deg="side_360", roll_share="barrel_share", least_vs=ROLL_VS),
         EASE[0],
         Leg("Ease out", g="pull_g", until="path_up_to_deg"),
         EASE[2],
@@ -126,9 +135,9 @@ FOUR_POINT_ROLL = rolled(
     purpose="Stop it where you mean to, and hold the nose up there.",
     look_at="A point on the horizon; count the stops.",
     gate=Gate("manoeuvring", 0.98, "full", "level, on a line", full_controls=True),
-    parameters={"line_deg": nose_up(15.0, 5.0, 25.0)},
+    parameters={"line_deg": nose_up(15.0, 3.0, 30.0)},
     steps=(
-        "Nose up to the briefed angle.",
+        "Nose up to {angle}.",
         "Quarter, stop, top rudder.",
         "Quarter, stop, forward.",
         "Quarter, stop, top rudder.",
@@ -151,7 +160,7 @@ FLICK_ROLL = rolled(
     purpose="A spin along the flight path: enter it slow enough, stop it early.",
     look_at="Straight ahead; lead the stop.",
     gate=Gate("stall", 1.65, CRUISE, "a little nose up", full_controls=True),
-    parameters={"line_deg": nose_up(12.0, 5.0, 25.0)},
+    parameters={"line_deg": nose_up(12.0, 3.0, 30.0)},
     steps=(
         "Slow to the gate, nose a little up.",
         "Brisk back, full rudder.",
@@ -166,6 +175,7 @@ FLICK_ROLL = rolled(
             roll_share="flick_share",
             drag="flick_drag",
             onset_g_s=6.0,
+            least_vs=FLICK_VS,
         ),
         *EASE,
     ),

@@ -1,18 +1,19 @@
 """One figure flown, by one pilot with a trace or by many without: legs by the engine of motion, spins by that
 of spinning, in order."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from threading import Lock
 
 import numpy as np
 from cachetools import LRUCache, cached
+from numpy.typing import NDArray
 
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Closes
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
-from keelturn.flying.numbers import entry_tas, figure_numbers, flapped
+from keelturn.flying.numbers import ERRORS, entry_tas, figure_numbers, flapped, setting
 from keelturn.flying.pilots import usual_numbers
 from keelturn.flying.spin import RECOVERY_AFTER, lines_of
 from keelturn.motion import engine
@@ -135,9 +136,10 @@ def fly(
         **(school.numbers if school else {}),
         **(given or {}),
     }
-    if figure.closes is not None and figure.closes.number not in numbers:
-        numbers[figure.closes.number] = closing(planned, conditions, start_m) * _as_hard(
-            figure.closes, planned, numbers
+    closes = figure.closes
+    if closes is not None and closes.number not in {**planned.parameters, **(given or {})}:
+        numbers[closes.number] = _as_this_pilot(
+            closes, closing(planned, conditions, start_m), planned, numbers
         )
     pilots = max(np.size(value) for value in numbers.values())
     course, held = _begun(planned, conditions, numbers, start_m, pilots)
@@ -157,11 +159,13 @@ def fly(
     return course
 
 
-def _as_hard(closes: Closes, planned: PlannedFigure, numbers: Numbers) -> "float | Floats":
-    """How hard this pilot pulls against the plan, where the number is a pull."""
-    if closes.most is not None:
-        return 1.0
-    return np.asarray(numbers["pull_g"]) / planned.parameter("pull_g")
+def _as_this_pilot(
+    closes: Closes, found: float, planned: PlannedFigure, numbers: Numbers
+) -> "float | Floats":
+    """A pull with how hard this pilot pulls against the plan, a setting with the error in it."""
+    if closes.most is None:
+        return found * np.asarray(numbers["pull_g"]) / planned.parameter("pull_g")
+    return found + np.asarray(numbers[ERRORS[closes.number]]) if closes.number in ERRORS else found
 
 
 def _alike(planned: PlannedFigure, conditions: Conditions, start_m: float) -> object:
@@ -170,21 +174,70 @@ def _alike(planned: PlannedFigure, conditions: Conditions, start_m: float) -> ob
 
 @cached(LRUCache(512), key=_alike, lock=Lock())
 def closing(planned: PlannedFigure, conditions: Conditions, start_m: float) -> float:
-    """The number with which the usual pilot's figure ends nearest the height it began at: nine flights at
-    once, and between the two that lie on either side."""
+    """The number with which the usual pilot's figure ends nearest the height it began at."""
+    return float(_closed(planned, conditions, start_m, {}, 1)[0])
+
+
+# Of a gate, of a map.
+CLOSING_SPEEDS, CLOSING_GRID = 17, (9, 5)
+
+
+def closings(
+    planned: PlannedFigure, conditions: Conditions, start_m: float, tas: Floats, pulls: Floats | None
+) -> Floats:
+    """The same at other entry speeds (m/s TAS) and pulls (g), (N,): found at a few, linear between them."""
+    many = CLOSING_SPEEDS if pulls is None else CLOSING_GRID[0]
+    speeds = np.linspace(tas.min(), tas.max() + 1e-6, many)
+    if pulls is None:
+        found = _closed(planned, conditions, start_m, {"entry_tas": speeds}, len(speeds))
+        return np.interp(tas, speeds, found)
+    from scipy.interpolate import RegularGridInterpolator
+
+    hard = np.linspace(pulls.min(), pulls.max() + 1e-6, CLOSING_GRID[1])
+    at, by = (grid.ravel() for grid in np.meshgrid(speeds, hard, indexing="ij"))
+    found = _closed(planned, conditions, start_m, {"entry_tas": at, "pull_g": by}, len(at))
+    between = RegularGridInterpolator((speeds, hard), found.reshape(len(speeds), len(hard)))
+    closest: Floats = between(np.stack([tas, pulls], axis=1))
+    return closest
+
+
+def _closed(
+    planned: PlannedFigure, conditions: Conditions, start_m: float, given: Mapping[str, Floats], rows: int
+) -> Floats:
+    """For each row of what is given: nine flights at once, and between the two that lie on either side."""
     closes = figure_of(planned.key).closes
     assert closes is not None
-    most = planned.parameter("pull_g") if closes.most is None else closes.most
-    tried = np.linspace(min(closes.least, most), most, 9)
-    course = fly(planned, conditions, usual_numbers("student"), start_m, given={closes.number: tried})
+    pull = given.get("pull_g", setting(planned, "pull_g", 0.0))
+    most = np.broadcast_to(np.asarray(pull if closes.most is None else closes.most), rows)
+    least = np.minimum(closes.least, most)
+    tried = least[:, None] + (most - least)[:, None] * np.linspace(0.0, 1.0, 9)
+    asked = {name: np.repeat(values, 9) for name, values in given.items()}
+    course = fly(
+        planned,
+        conditions,
+        usual_numbers("student"),
+        start_m,
+        given={**asked, closes.number: tried.ravel()},
+    )
     assert course.end is not None
-    # Only with the speed that it needs on the way.
-    flyable = (course.made > 0) & (course.margin >= 0.0)
-    off = np.where(flyable, course.end.states[:, eq.UP] - start_m, np.nan)
-    for i in range(len(tried) - 1):
-        if off[i] * off[i + 1] <= 0.0:
-            return float(tried[i] + (tried[i + 1] - tried[i]) * off[i] / (off[i] - off[i + 1]))
-    return float(tried[int(np.nanargmin(np.abs(off)))]) if not np.isnan(off).all() else float(most)
+    # Only with the speed that it needs on the way; where there is none, what comes nearest to that.
+    margin = np.where(course.made > 0, course.margin, -np.inf).reshape(rows, 9)
+    off = (course.end.states[:, eq.UP] - start_m).reshape(rows, 9)
+    off[margin < 0.0] = np.nan
+    nearest = np.where(np.isnan(off), np.inf, np.abs(off))
+    flyable = np.isfinite(nearest).any(axis=1)
+    found = _taken(tried, np.where(flyable, nearest.argmin(axis=1), margin.argmax(axis=1)))
+    over = off[:, :-1] * off[:, 1:] <= 0.0
+    first = over.argmax(axis=1)
+    low, high = _taken(off, first), _taken(off, first + 1)
+    share = np.where(over.any(axis=1), low / np.where(low == high, 1.0, low - high), 0.0)
+    between: Floats = _taken(tried, first) + share * (_taken(tried, first + 1) - _taken(tried, first))
+    return np.where(over.any(axis=1), between, found)
+
+
+def _taken(table: Floats, columns: NDArray[np.intp]) -> Floats:
+    """One of each row."""
+    return np.take_along_axis(table, columns[:, None], axis=1)[:, 0]
 
 
 def _begun(

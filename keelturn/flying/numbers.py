@@ -112,15 +112,15 @@ def figure_numbers(
     # Power with the nose well down only adds to the dive.
     begins = look_up(figure.begin.path_deg, numbers)
     numbers["recovery_power"] = 0.0 if np.max(begins) < -20.0 else 1.0
-    numbers["level_power"] = level_power(planned, conditions, start_m)
+    numbers["level_power"] = level_power(planned, conditions, entry_speed(planned, conditions).value, start_m)
     return numbers
 
 
-def level_power(planned: PlannedFigure, conditions: Conditions, height_m: float) -> float:
-    """Share of full throttle that holds height at the entry speed."""
+def level_power(planned: PlannedFigure, conditions: Conditions, ias: float, height_m: float) -> float:
+    """Share of full throttle that holds height at this speed."""
     frame = conditions.frame_for(flapped(planned))
     density = conditions.air.density(height_m)
-    eas = eas_from_tas(tas_at(conditions, entry_speed(planned, conditions).value, height_m), density)
+    eas = eas_from_tas(tas_at(conditions, ias, height_m), density)
     return min(1.0, frame.drag(eas) / max(frame.full_thrust(eas, density / RHO0), 1e-6))
 
 

@@ -15,9 +15,9 @@ from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import pilot_numbers
-from keelturn.flying.course import Course, fly
+from keelturn.flying.course import Course, closings, fly
 from keelturn.flying.entry import at_the_stall, usual_entry
-from keelturn.flying.numbers import flapped, ias_along, tas_at
+from keelturn.flying.numbers import flapped, ias_along, level_power, tas_at
 from keelturn.margins.checks import most_g
 from keelturn.motion import equations as eq
 from keelturn.motion.legs import Floats
@@ -61,12 +61,15 @@ def _at_speeds(
     """The figure flown once at each entry speed (aircraft's unit) by the usual student without the usual
     errors."""
     start_m = planned.start_ft * FT
-    tas = np.interp(
-        speeds,
-        knots := np.linspace(speeds.min(), speeds.max() + 1e-6, 9),
-        [tas_at(conditions, float(k), start_m) for k in knots],
-    )
-    asked: dict[str, Floats] = {"entry_tas": tas} if pulls is None else {"entry_tas": tas, "pull_g": pulls}
+    knots = np.linspace(speeds.min(), speeds.max() + 1e-6, 9)
+    tas = np.interp(speeds, knots, [tas_at(conditions, float(k), start_m) for k in knots])
+    powers = [level_power(planned, conditions, float(k), start_m) for k in knots]
+    asked: dict[str, Floats] = {"entry_tas": tas, "level_power": np.interp(speeds, knots, powers)}
+    if pulls is not None:
+        asked["pull_g"] = pulls
+    closes = figure_of(planned.key).closes
+    if closes is not None and closes.number not in planned.parameters:
+        asked[closes.number] = closings(planned, conditions, start_m, tas, pulls)
     return fly(planned, conditions, pilot_numbers("student"), start_m, given=asked)
 
 

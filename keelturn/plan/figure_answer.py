@@ -11,8 +11,9 @@ from keelturn.figures.figure import Fault
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import Flown, Shortfall, fly_usual
-from keelturn.flying.course import fly, school_of
+from keelturn.flying.course import closing, fly, school_of
 from keelturn.flying.entry import entry_speed
+from keelturn.flying.numbers import setting
 from keelturn.flying.pilots import usual_numbers
 from keelturn.margins.checks import Verdict
 from keelturn.margins.fan import FAN
@@ -62,8 +63,8 @@ class FigureAnswer:
     """One planned figure, computed. likely, worst: start to the lowest point. recovers: height at which the
     recovery begins; ends: where the figure leaves the aeroplane; joined: how it got to the gate from the
     figure before; floor: this figure's own. school_words: what the chief asks to be said. starts_min,
-    ends_min: from take-off. profile: (seconds, feet from the start). track: (IAS, g). Losses are positive
-    feet."""
+    ends_min: from take-off. closes_with: the setting found for it where the plan leaves it open. profile:
+    (seconds, feet from the start). track: (IAS, g). Losses are positive feet."""
 
     id: str
     key: str
@@ -110,6 +111,7 @@ class FigureAnswer:
     ends_min: float
     spends: str
     verdict: Verdict
+    closes_with: Answer | None = None
 
 
 def _levers(planned: PlannedFigure, conditions: Conditions) -> tuple[Lever, ...]:
@@ -255,9 +257,29 @@ def _turns_allowed(
     return turns_allowed(planned.parameter("turns"), start, lowest, per_turn)
 
 
-def _spoken(planned: PlannedFigure, school: School | None) -> str:
+def _closes_with(planned: PlannedFigure, conditions: Conditions) -> Answer | None:
+    """The setting that the plan leaves to be found."""
     figure = figure_of(planned.key)
-    return (school.spoken if school else " ".join(figure.steps)).format(
+    closes = figure.closes
+    if closes is None or closes.number not in figure.parameters or closes.number in planned.parameters:
+        return None
+    asked = figure.parameters[closes.number]
+    found = closing(planned, conditions, planned.start_ft * FT)
+    return worked(
+        asked.label, found, asked.unit, "with which the usual student ends at the height of the start"
+    )
+
+
+def _steps(planned: PlannedFigure, closes_with: Answer | None) -> tuple[str, ...]:
+    """Of a figure without a school."""
+    figure = figure_of(planned.key)
+    angle = closes_with.value if closes_with else setting(planned, "line_deg", 0.0)
+    return tuple(step.format(angle=f"{angle:.0f} degrees") for step in figure.steps)
+
+
+def _spoken(planned: PlannedFigure, school: School | None, steps: tuple[str, ...]) -> str:
+    figure = figure_of(planned.key)
+    return (school.spoken if school else " ".join(steps)).format(
         opposite="right" if planned.side == "left" else "left",
         pull=f"{planned.parameter('pull_g'):.1f} g" if "pull_g" in figure.parameters else "level",
     )
@@ -280,6 +302,8 @@ def figure_answer(
     floor, lines = floor_of(planned.key, conditions, everywhere), account_of(flown)
     losses = _losses(flown, spread, levers, lines)
     lowest = lowest_start(floor, losses.worst, losses.recovery, conditions)
+    closes_with = _closes_with(planned, conditions)
+    steps = school.steps if school else _steps(planned, closes_with)
     spent = worked("Lost when the recovery begins", flown.before_recovery_ft, "ft", FLIGHT)
     left = worked("Lost by the end", flown.lost_ft, "ft", FLIGHT)
     rolling = None
@@ -295,8 +319,8 @@ def figure_answer(
         school_key=school.key if school else "",
         school_from=school.source if school else PRACTICE,
         of_the_manual=school is not None and school.key == FLIGHT_MANUAL,
-        steps=school.steps if school else figure.steps,
-        spoken=_spoken(planned, school),
+        steps=steps,
+        spoken=_spoken(planned, school, steps),
         purpose=figure.purpose,
         look_at=figure.look_at,
         power=figure.gate.power,
@@ -336,4 +360,5 @@ def figure_answer(
         ends_min=flown.seconds / 60.0,
         spends=spends(flown.deepest_ft, flown.rise_ft),
         verdict=Verdict.FINE,
+        closes_with=closes_with,
     )

@@ -34,6 +34,7 @@ def catalogue(request: HttpRequest) -> Catalogue:
                     least=p.least,
                     most=p.most,
                     switch=p.switch,
+                    found=f.closes is not None and n == f.closes.number,
                 )
                 for n, p in f.parameters.items()
             ],

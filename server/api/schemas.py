@@ -266,6 +266,7 @@ class ParameterOut(Schema):
     least: float
     most: float
     switch: bool
+    found: bool
 
 
 class SchoolOut(Schema):

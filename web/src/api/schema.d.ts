@@ -1078,8 +1078,8 @@ export interface components {
          * @description One planned figure, computed. likely, worst: start to the lowest point. recovers: height at which the
          *     recovery begins; ends: where the figure leaves the aeroplane; joined: how it got to the gate from the
          *     figure before; floor: this figure's own. school_words: what the chief asks to be said. starts_min,
-         *     ends_min: from take-off. profile: (seconds, feet from the start). track: (IAS, g). Losses are positive
-         *     feet.
+         *     ends_min: from take-off. closes_with: the setting found for it where the plan leaves it open. profile:
+         *     (seconds, feet from the start). track: (IAS, g). Losses are positive feet.
          */
         FigureAnswer: {
             /** Id */
@@ -1156,6 +1156,7 @@ export interface components {
             /** Spends */
             spends: string;
             verdict: components["schemas"]["Verdict"];
+            closes_with?: components["schemas"]["Answer"] | null;
         };
         /**
          * Joined
@@ -2797,6 +2798,8 @@ export interface components {
             most: number;
             /** Switch */
             switch: boolean;
+            /** Found */
+            found: boolean;
         };
         /** SchoolOut */
         SchoolOut: {

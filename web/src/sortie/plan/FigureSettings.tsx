@@ -40,6 +40,12 @@ export function FigureSettings({ planned, figure, catalogue, change, editable, u
     change(editFigure(planned.id, edit), gesture);
   const typing = (what: string) => `type ${planned.id} ${what}`;
   const value = (name: string, usual: number) => planned.parameters?.[name] ?? usual;
+  /** What is left empty and can be found is taken out of the plan. */
+  const setParameter = (name: string, v: number | null, found: boolean) => {
+    if (v === null && !found) return;
+    const others = Object.entries(planned.parameters ?? {}).filter(([other]) => other !== name);
+    set({ parameters: Object.fromEntries(v === null ? others : [...others, [name, v]]) }, typing(name));
+  };
   const numbers = kind?.parameters.filter((p) => !p.switch) ?? [],
     switches = kind?.parameters.filter((p) => p.switch) ?? [];
   const schools = kind?.schools ?? [];
@@ -69,12 +75,12 @@ export function FigureSettings({ planned, figure, catalogue, change, editable, u
           key={p.name}
           label={p.label}
           unit={p.unit === "turns" || p.unit === "" ? undefined : p.unit}
-          value={value(p.name, p.usual)}
+          value={p.found ? (planned.parameters?.[p.name] ?? null) : value(p.name, p.usual)}
           step={p.unit === "g" || p.unit === "" ? 0.1 : p.unit === "turns" ? 0.5 : 5}
+          optional={p.found}
+          placeholder={p.found ? figure?.closes_with?.number : undefined}
           disabled={!editable}
-          onValue={(v) =>
-            v !== null && set({ parameters: { ...planned.parameters, [p.name]: v } }, typing(p.name))
-          }
+          onValue={(v) => setParameter(p.name, v, p.found)}
         />
       ))}
       {kind?.has_sides && (
