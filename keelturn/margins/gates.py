@@ -61,10 +61,10 @@ def _at_speeds(
     """The figure flown once at each entry speed (aircraft's unit) by the usual student without the usual
     errors."""
     start_m = planned.start_ft * FT
-    knots = np.linspace(speeds.min(), speeds.max() + 1e-6, 9)
-    tas = np.interp(speeds, knots, [tas_at(conditions, float(k), start_m) for k in knots])
-    powers = [level_power(planned, conditions, float(k), start_m) for k in knots]
-    asked: dict[str, Floats] = {"entry_tas": tas, "level_power": np.interp(speeds, knots, powers)}
+    different, which = np.unique(speeds, return_inverse=True)
+    tas = np.array([tas_at(conditions, float(ias), start_m) for ias in different])[which]
+    powers = np.array([level_power(planned, conditions, float(ias), start_m) for ias in different])[which]
+    asked: dict[str, Floats] = {"entry_tas": tas, "level_power": powers}
     if pulls is not None:
         asked["pull_g"] = pulls
     closes = figure_of(planned.key).closes
