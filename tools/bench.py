@@ -12,6 +12,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable
+from functools import partial
 
 import numpy as np
 
@@ -19,7 +20,9 @@ from keelturn.assess.best import State, mathematical_bound, practical_best
 from keelturn.figures.catalogue import FIGURES
 from keelturn.flying import course as course_module
 from keelturn.flying.costs import fan_losses, fly_usual, pilot_numbers, usual_loss_ft
+from keelturn.flying.course import closing
 from keelturn.flying.pilots import drawn_numbers
+from keelturn.flying.spin import calibrate
 from keelturn.margins.gates import entry_map
 from keelturn.margins.influence import losses
 from keelturn.margins.spread import flown_by_many, recovery_99
@@ -27,25 +30,28 @@ from keelturn.motion import engine
 from keelturn.motion import equations as eq
 from keelturn.motion.flight import fly_fan, fly_one
 from keelturn.plan import figure_answer, sequence
+from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import compute_plan
 from keelturn.units import FT, KT
 from tests.flights import TRAINER, conditions, figure, plan
 from tools.reference import reference_end
 
-TWELVE = (
+DRY = (
     "steep_turn",
     "stall_power_off",
     "wing_over",
     "aileron_roll",
-    "incipient_spin",
-    "spin",
     "loop",
     "half_cuban",
     "stall_turn",
     "nose_low",
     "over_banked",
     "barrel_roll",
+    "inverted",
+    "nose_high",
 )
+SPINS = ("incipient_spin", "spin", "spin_accelerated", "spin_flat", "spin_out_aileron", "spin_inverted")
+SIX_SPINS = (*DRY[:6], *SPINS)
 
 
 def best_of(times: int, do: Callable[[], object]) -> float:
@@ -126,31 +132,53 @@ def what_screens_wait_for() -> None:
         best_of(10, lambda: (practical_best(state, c), mathematical_bound(state, c))),
         20e-3,
     )
-    twelve = plan(*(figure(key, 5000) for key in TWELVE))
-    its = conditions(twelve)
-
-    def cold() -> None:
-        flown_by_many.cache_clear()
-        recovery_99.cache_clear()
-        figure_answer.usual_flight.cache_clear()
-        sequence._alone.cache_clear()
-        compute_plan(twelve, its)
-
-    compute_plan(twelve, its)
-    line("plan of 12 figures with spread, from cold", best_of(3, cold), 0.3)
-    steps = iter(range(10_000))
-
-    def changed() -> None:
-        moved = twelve.figures[5].model_copy(update={"start_ft": 5000.0 + 10.0 * (next(steps) % 40)})
-        compute_plan(
-            twelve.model_copy(update={"figures": (*twelve.figures[:5], moved, *twelve.figures[6:])}), its
-        )
-
-    line("plan of 12 figures after a change to one", best_of(10, changed), 40e-3)
+    spinning = figure("spin", 6000)
+    line(
+        "one nominal spin to level, without the trace",
+        best_of(50, lambda: usual_loss_ft(spinning, c)),
+        0.5e-3,
+    )
+    line(
+        "1,000 pilots of a one-turn spin, one core",
+        best_of(5, lambda: fan_losses(spinning, c, thousand, 6000 * FT)),
+        60e-3,
+    )
+    line("a card's spin fitted, once for each card", best_of(1, lambda: calibrate(TRAINER)))
+    for words, keys, target in (("without spins", DRY, 0.3), ("with six spins", SIX_SPINS, 0.6)):
+        twelve = plan(*(figure(key, 6000) for key in keys))
+        line(f"plan of 12 figures from cold, {words}", best_of(3, partial(cold, twelve)), target)
+    spins = plan(*(figure(key, 6000) for key in SIX_SPINS))
+    faster = changing(spins, 5, lambda k: {"entry_ias": 110.0 + 0.1 * k})
+    longer = changing(spins, 7, lambda k: {"parameters": {"turns": 1.0 + 0.01 * k}})
+    line("plan of 12 after a change to one figure", best_of(10, faster), 40e-3)
+    line("plan of 12 after a change to a spin", best_of(10, longer), 120e-3)
     print(
         f"{'memory of this process':58s} {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:9.0f} MB "
         "  target 400 MB"
     )
+
+
+def cold(document: PlanDocument) -> None:
+    """Nothing remembered but what is so once for each card."""
+    for memory in (flown_by_many, recovery_99, figure_answer.usual_flight, sequence._alone, closing):
+        memory.cache_clear()
+    compute_plan(document, conditions(document))
+
+
+def changing(
+    document: PlanDocument, which: int, update: Callable[[int], dict[str, object]]
+) -> Callable[[], object]:
+    """The plan with one figure flown otherwise each time, as never before."""
+    steps = iter(range(1, 10_000))
+    its = conditions(document)
+    compute_plan(document, its)
+
+    def changed() -> None:
+        figures = list(document.figures)
+        figures[which] = figures[which].model_copy(update=update(next(steps)))
+        compute_plan(document.model_copy(update={"figures": tuple(figures)}), its)
+
+    return changed
 
 
 COLD_START = (
@@ -176,7 +204,7 @@ def cold_starts() -> None:
 
 def profile() -> None:
     """Where the time of a changed plan goes."""
-    twelve = plan(*(figure(key, 5000) for key in TWELVE))
+    twelve = plan(*(figure(key, 6000) for key in SIX_SPINS))
     its = conditions(twelve)
     compute_plan(twelve, its)
     profiler = cProfile.Profile()

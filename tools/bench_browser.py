@@ -10,7 +10,7 @@ from typing import Any
 from selenium import webdriver
 
 from tests.flights import figure
-from tools.bench import TWELVE
+from tools.bench import SIX_SPINS
 from tools.chromium import open_chromium
 from tools.shots import PASSWORD, log_in, seen, serve
 
@@ -112,7 +112,9 @@ def twelve_figures(url: str) -> int:
             "planned_for": "2030-05-14T10:00:00Z",
         },
     )
-    figures = [figure(key, 5000, id=f"f{i}").model_dump(mode="json") for i, key in enumerate(TWELVE, start=1)]
+    figures = [
+        figure(key, 5000, id=f"f{i}").model_dump(mode="json") for i, key in enumerate(SIX_SPINS, start=1)
+    ]
     caller.call(
         "PUT",
         f"/api/sorties/{made['id']}",

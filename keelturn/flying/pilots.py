@@ -4,6 +4,7 @@ Population defaults: common practice, no published source; chosen so that the fi
 out where instructors expect them. lag_s and pull_from_bank_deg are set together against the
 six-degree-of-freedom library (tests/outside)."""
 
+import math
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -248,12 +249,13 @@ def pilot_of(who: Who, given: Mapping[str, PilotNumber | float]) -> Pilot:
 
 @lru_cache(maxsize=64)
 def _evenly(numbers: int, pilots: int) -> Floats:
-    """Points spread evenly over a cube, (pilots, numbers): an additive recurrence (Roberts 2018, generalised
-    golden ratio, from memory) in place of random numbers, so that a plan does not flicker."""
-    phi = 2.0
-    for _ in range(60):
-        phi = (1.0 + phi) ** (1.0 / (numbers + 1.0))
-    return (0.5 + np.arange(1, pilots + 1)[:, None] * phi ** -(np.arange(numbers) + 1.0)) % 1.0
+    """Points spread evenly over a cube, (pilots, numbers): a scrambled Sobol sequence (scipy) in place of
+    random numbers, the same every time, so that a plan does not flicker."""
+    # Takes seconds, and is wanted only where many are drawn.
+    from scipy.stats.qmc import Sobol
+
+    points: Floats = Sobol(numbers, rng=np.random.default_rng(2)).random_base2(math.ceil(math.log2(pilots)))
+    return points[:pilots]
 
 
 @lru_cache(maxsize=64)
@@ -267,8 +269,7 @@ def _normally(numbers: int, pilots: int) -> Floats:
 
 def drawn_of(pilot: Pilot, pilots: int, names: tuple[str, ...] | None = None) -> dict[str, Floats]:
     """Pilots drawn evenly over the distributions of the numbers named (those that vary, where left out),
-    arrays of shape (pilots,); the others as usual. The same every time. The first names are spread the most
-    evenly."""
+    arrays of shape (pilots,); the others as usual. The same every time."""
     named = tuple(key for key, number in pilot.items() if number.varies > 0.0) if names is None else names
     drawn = {key: np.full(pilots, number.usual) for key, number in pilot.items()}
     for k, key in enumerate(named):

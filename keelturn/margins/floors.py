@@ -5,7 +5,7 @@ aircraft."""
 
 from keelturn.air import RHO0
 from keelturn.flying.conditions import Conditions
-from keelturn.margins.fan import FAN
+from keelturn.margins.fan import ASKED, FAN
 from keelturn.margins.spread import Spread
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, relabelled, worked
@@ -130,7 +130,8 @@ def instructor_recovery(spread: Spread) -> Answer:
         "Instructor's recovery, 99 times in 100",
         spread.recovery_99_ft,
         "ft",
-        f"recovery flown by {FAN} instructors of the population (docs/model.md)",
+        f"recovery flown by {FAN} instructors of the population, {ASKED:,} more asked by what was fitted to those"
+        " (docs/model.md)",
         rounding="up",
     )
 

@@ -1,8 +1,6 @@
 """What many pilots make of a figure: the loss 19 times in 20, and the instructor's recovery 99 times in
 100."""
 
-from collections.abc import Sequence
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from threading import Condition
 
@@ -82,16 +80,6 @@ def _finite(found: float, lost: Floats) -> float:
     if np.isfinite(found):
         return found
     return float(np.nanmax(lost)) if not np.isnan(lost).all() else HOPELESS_M
-
-
-def spreads_of(figures: Sequence[PlannedFigure], conditions: Conditions) -> list[Spread]:
-    """The spread of each; fans not flown before are flown on two threads (the engine frees the
-    interpreter)."""
-    known = flown_by_many.cache or {}
-    if all(_same_fan(_at_bucket(figure), conditions) in known for figure in figures):
-        return [spread_of(figure, conditions) for figure in figures]
-    with ThreadPoolExecutor(2) as pool:
-        return list(pool.map(lambda figure: spread_of(figure, conditions), figures))
 
 
 def _at_bucket(planned: PlannedFigure) -> PlannedFigure:

@@ -16,7 +16,7 @@ from keelturn.flying.entry import entry_speed
 from keelturn.flying.numbers import setting
 from keelturn.flying.pilots import usual_numbers
 from keelturn.margins.checks import Verdict
-from keelturn.margins.fan import FAN
+from keelturn.margins.fan import ASKED, FAN
 from keelturn.margins.floors import (
     floor_of,
     instructor_recovery,
@@ -221,7 +221,8 @@ def _losses(
         "Beyond the likely, 19 times in 20",
         spread.beyond_usual_ft,
         "ft",
-        f"{FAN} students of the population fly it; all but one in twenty stay within",
+        f"{FAN} students of the population fly it, and {ASKED:,} more are asked by what was fitted to those;"
+        " all but one in twenty stay within",
         rounding="up",
     )
     worst = worked(

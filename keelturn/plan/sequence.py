@@ -3,7 +3,9 @@ checks."""
 
 import math
 from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field, replace
+from itertools import repeat
 from threading import Condition
 
 from cachetools import LRUCache, cached
@@ -26,7 +28,7 @@ from keelturn.margins.checks import (
     worst,
 )
 from keelturn.margins.floors import deciding_floor, ground, leave_height, strictest_floor
-from keelturn.margins.spread import spread_of, spreads_of
+from keelturn.margins.spread import spread_of
 from keelturn.plan.chain import TAXI_MIN, Exposure, climb_fpm, exposure, link
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.figure_answer import FigureAnswer, figure_answer, joined_by, usual_flight
@@ -123,12 +125,21 @@ def _alone(planned: PlannedFigure, conditions: Conditions) -> tuple[FigureAnswer
     return replace(answer, verdict=worst(its)), tuple(its), flown
 
 
+def _each(
+    figures: Sequence[PlannedFigure], conditions: Conditions
+) -> list[tuple[FigureAnswer, tuple[Check, ...], Flown]]:
+    """Every figure by itself; where several are new, two at a time (the engine frees the interpreter)."""
+    known = _alone.cache or {}
+    if sum(_wholly(figure, conditions) not in known for figure in figures) < 2:
+        return [_alone(figure, conditions) for figure in figures]
+    with ThreadPoolExecutor(2) as pool:
+        return list(pool.map(_alone, figures, repeat(conditions)))
+
+
 def chained(figures: Sequence[PlannedFigure], conditions: Conditions, climb: Answer) -> Chained:
     """Each figure from where the one before left the aeroplane."""
     chain, height, speed = Chained(), conditions.place.elevation_ft, None
-    spreads_of(figures, conditions)  # Those not flown before, two at a time.
-    for planned in figures:
-        answer, its, flown = _alone(planned, conditions)
+    for planned, (answer, its, flown) in zip(figures, _each(figures, conditions), strict=True):
         joined = joined_by(
             link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions).value), climb
         )
