@@ -141,7 +141,7 @@ def fly(
         numbers[closes.number] = _as_this_pilot(
             closes, closing(planned, conditions, start_m), planned, numbers
         )
-    pilots = max((v.size for v in numbers.values() if isinstance(v, np.ndarray)), default=1)
+    pilots = max(1, *(v.size for v in numbers.values() if isinstance(v, np.ndarray)))
     course, held = _begun(planned, conditions, numbers, start_m, pilots)
     course.lowest, course.highest = held.states[:, eq.UP].copy(), np.full(pilots, start_m)
     course.recovery_m = np.full(pilots, np.nan)

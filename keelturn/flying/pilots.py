@@ -228,8 +228,11 @@ def usual_of(pilot: Pilot) -> dict[str, Floats]:
     return {key: np.array([number.usual]) for key, number in pilot.items()}
 
 
+_USUAL = {who: usual_of(pilot) for who, pilot in PILOTS.items()}
+
+
 def usual_numbers(who: Who) -> dict[str, Floats]:
-    return usual_of(PILOTS[who])
+    return dict(_USUAL[who])
 
 
 def pilot_of(who: Who, given: Mapping[str, PilotNumber | float]) -> Pilot:

@@ -130,8 +130,8 @@ def instructor_recovery(spread: Spread) -> Answer:
         "Instructor's recovery, 99 times in 100",
         spread.recovery_99_ft,
         "ft",
-        f"recovery flown by {FAN} instructors of the population, {ASKED:,} more asked by what was fitted to those"
-        " (docs/model.md)",
+        f"recovery flown by {FAN} instructors of the population, and {ASKED:,} more are asked by what was"
+        " fitted to those (docs/model.md)",
         rounding="up",
     )
 

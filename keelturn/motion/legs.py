@@ -181,10 +181,11 @@ def compile_legs(
     return found, tuple(parts)
 
 
+ROLLS = np.isin(np.arange(13), (eq.BY_ROLL, eq.BY_ROLL_PAST, eq.BY_ROLL_THROUGH, eq.BY_ROLL_WITHIN))
+
+
 def rolling_rows(legs: Floats) -> NDArray[np.bool_]:
     """Which compiled rows (of the first pilot) roll."""
     end = legs[0, :, eq.END]
-    rolling: NDArray[np.bool_] = np.isin(
-        end, (eq.BY_ROLL, eq.BY_ROLL_PAST, eq.BY_ROLL_THROUGH, eq.BY_ROLL_WITHIN)
-    )
+    rolling: NDArray[np.bool_] = ROLLS[end.astype(int)]
     return rolling

@@ -21,6 +21,10 @@ class FigureStandard(Document):
     words: str = Field("", max_length=400)
 
 
+# Of a figure that the chief says nothing of.
+NO_STANDARD = FigureStandard()
+
+
 class Standards(Document):
     """Heights above the ground unless said."""
 
@@ -132,4 +136,4 @@ class Standards(Document):
         return self
 
     def figure(self, key: str) -> FigureStandard:
-        return self.figures.get(key, FigureStandard())
+        return self.figures.get(key, NO_STANDARD)

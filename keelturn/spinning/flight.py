@@ -1,6 +1,6 @@
 """The front door of the spin: an aircraft in the day's air, spun by one pilot or a thousand."""
 
-from dataclasses import astuple, dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 
@@ -72,7 +72,7 @@ def spin(
     states, g = np.ascontiguousarray(begin.states), begin.g
     if inverted:
         states, g = _other_side_up(states), np.abs(g)
-    row = np.array(astuple(spinner))
+    row = np.array([getattr(spinner, column.name) for column in fields(spinner)])
     told, ends = np.empty((pilots, engine.TOLD_COLUMNS)), np.empty((pilots, eq.STATES + 2))
     rows: Floats | None = None
     if trace:
