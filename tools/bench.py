@@ -28,10 +28,12 @@ from keelturn.margins.influence import losses
 from keelturn.margins.spread import flown_by_many, recovery_99
 from keelturn.motion import engine
 from keelturn.motion import equations as eq
-from keelturn.motion.flight import fly_fan, fly_one
+from keelturn.motion.flight import Start, begin, fly_fan, fly_one
 from keelturn.plan import figure_answer, sequence
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import compute_plan
+from keelturn.spinning.calibration import reference_inputs
+from keelturn.spinning.flight import spin
 from keelturn.units import FT, KT
 from tests.flights import TRAINER, conditions, figure, plan
 from tools.reference import reference_end
@@ -133,11 +135,11 @@ def what_screens_wait_for() -> None:
         20e-3,
     )
     spinning = figure("spin", 6000)
-    line(
-        "one nominal spin to level, without the trace",
-        best_of(50, lambda: usual_loss_ft(spinning, c)),
-        0.5e-3,
-    )
+    assert c.spin is not None
+    spinner, once = c.spin.spinner("upright", False, c.frame), reference_inputs(np.ones(1))
+    at_stall = begin(Start(6000 * FT, 30.0), 1)
+    line("one spin, its motion alone", best_of(50, lambda: spin(spinner, c.body, once, at_stall)), 0.5e-3)
+    line("one spin to level, with its account", best_of(50, lambda: usual_loss_ft(spinning, c)), 0.5e-3)
     line(
         "1,000 pilots of a one-turn spin, one core",
         best_of(5, lambda: fan_losses(spinning, c, thousand, 6000 * FT)),
