@@ -2,7 +2,9 @@
 
 import numpy as np
 import pytest
+from pydantic import BaseModel
 
+from keelturn.air import standard_pressure
 from keelturn.aircraft.airframe import airframe, climb_rate
 from keelturn.aircraft.card import Card
 from keelturn.figures.catalogue import FIGURES, figure_of
@@ -10,12 +12,14 @@ from keelturn.flying.costs import fly_usual, pilot_numbers, usual_loss_ft
 from keelturn.flying.course import fly
 from keelturn.motion import engine
 from keelturn.spinning.kinds import KINDS
-from keelturn.units import FPM, FT, G0
+from keelturn.units import FPM, FT, G0, HPA, KT, MPH
+from keelturn.weather.day import Day
 from tests.cards import LIGHT
-from tests.flights import HEAVY, TRAINER, conditions, figure
+from tests.flights import HEAVY, PLACE, TRAINER, at_card_weight, conditions, figure, plan
 
 C, H = conditions(), conditions(card=HEAVY)
 KEYS = [f.key for f in FIGURES]
+KT_IN_MPH = KT / MPH
 EVEN = conditions(
     card=TRAINER.model_copy(
         update={
@@ -44,6 +48,48 @@ def test_energy_closes_with_the_work_of_thrust_and_drag_counted(key, c):
 def test_left_and_right_cost_the_same_when_the_aircraft_is_even(key):
     left, right = (usual_loss_ft(figure(key, start_ft=6000, side=side), EVEN) for side in ("left", "right"))
     assert left == pytest.approx(right, abs=0.01)
+
+
+def in_mph(part):
+    """The same card with its speeds in miles an hour."""
+    if isinstance(part, BaseModel):
+        found = part.model_copy(
+            update={name: in_mph(getattr(part, name)) for name in type(part).model_fields}
+        )
+        speeds = [n for n in type(part).model_fields if n.endswith("_ias") or n in ("ias", "cas")]
+        for name in speeds:
+            was = getattr(part, name)
+            now = was * KT_IN_MPH if isinstance(was, float) else None
+            if now is None and was is not None:
+                now = was.model_copy(update={"value": was.value * KT_IN_MPH})
+            found = found.model_copy(update={name: now})
+        return found
+    return tuple(in_mph(member) for member in part) if isinstance(part, tuple) else part
+
+
+@pytest.mark.parametrize("key", KEYS)
+def test_the_same_card_in_knots_and_in_miles_an_hour_gives_the_same_feet(key):
+    approved = {
+        k: v and v.model_copy(update={"value": v.value * KT_IN_MPH}) for k, v in TRAINER.approved.items()
+    }
+    mph = in_mph(TRAINER).model_copy(update={"speed_unit": "mph", "approved": approved})
+    assert TRAINER.speed_unit == "kt"
+    kt, miles = (fly_usual(figure(key, start_ft=6000), at_card_weight(card)) for card in (TRAINER, mph))
+    assert miles.deepest_ft == pytest.approx(kt.deepest_ft, abs=0.05)
+    assert miles.exit_ias == pytest.approx(kt.exit_ias * KT_IN_MPH, rel=1e-4)
+
+
+@pytest.mark.parametrize("key", KEYS)
+def test_the_same_air_read_on_qnh_and_on_qfe_gives_the_same_feet(key):
+    """Set to the pressure of a field 1,000 ft up, every height reads 1,000 ft less."""
+    field = PLACE.model_copy(update={"elevation_ft": 1000.0})
+    on_qnh = conditions(place=field)
+    qfe = Day(qnh_hpa=standard_pressure(1000 * FT) / HPA)
+    on_qfe = conditions(plan(day=qfe), place=PLACE)
+    high, low = (
+        fly_usual(figure(key, start_ft=ft), c).deepest_ft for ft, c in ((6000, on_qnh), (5000, on_qfe))
+    )
+    assert high == pytest.approx(low, abs=0.05)
 
 
 @pytest.mark.parametrize("key", KEYS)

@@ -7,12 +7,14 @@ from pathlib import Path
 
 import jsonschema
 import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
 
 from keelturn import cli
 from keelturn.formats.answers import ANSWERS
 from keelturn.formats.documents import REQUESTS
 from keelturn.formats.schemas import schema_of
-from tests.cards import LIGHT
+from tests.cards import LIGHT, changed
 
 SCHEMAS = Path(__file__).resolve().parents[2] / "docs" / "schemas"
 LOAD = {"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 18}}
@@ -273,6 +275,53 @@ def test_a_figure_the_card_cannot_compute_is_said_and_the_others_are_computed(ke
     made = json.loads(out)
     assert any("no spin figures" in refusal["why"] for refusal in made["refused"])
     assert len(made["figures"]) > 30
+
+
+def places_of(document, place=()):
+    members = document.items() if isinstance(document, dict) else enumerate(document)
+    for key, member in members:
+        yield (*place, key)
+        if isinstance(member, dict | list):
+            yield from places_of(member, (*place, key))
+
+
+def altered(document, place, how):
+    """The document with one thing otherwise."""
+    document = json.loads(json.dumps(document))
+    at = document
+    for key in place[:-1]:
+        at = at[key]
+    if how == "gone":
+        del at[place[-1]]
+    elif isinstance(how, float):
+        at[place[-1]] = at[place[-1]] * how if isinstance(at[place[-1]], int | float) else how
+    else:
+        at[place[-1]] = how
+    return document
+
+
+@settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(st.data())
+def test_nothing_that_can_be_typed_is_a_fault_of_the_program(keelturn, data):
+    """One thing of a good document otherwise, anywhere: answered, or refused with where, in our own words."""
+    command = data.draw(st.sampled_from(sorted(BY_COMMAND)))
+    document = {**BY_COMMAND[command], **({"pilots": 50} if command == "predict" else {})}
+    place = data.draw(st.sampled_from(list(places_of(document))))
+    oddities = ("gone", None, "", "x", True, -1, 0, [], {}, ["x"], 0.0, -1.0, 0.1, 0.7, 3.0, 1e3, 1e9)
+    how = data.draw(st.sampled_from(oddities))
+    code, out, err = keelturn(command, document=altered(document, place, how))
+    assert code in (0, 3, 4), (place, how, err)
+    assert bool(out) == (code == 0)
+    assert not any(words in err for words in ("fault of the program", "pydantic", "Input should", "http"))
+
+
+def test_a_number_that_no_aeroplane_has_is_refused_in_its_place(keelturn):
+    tank = {**LIGHT["balance"]["tanks"][0], "arm_in": 5000}
+    card = changed(LIGHT, speeds={"reference_lb": {"value": 1e6}}, balance={"tanks": [tank]})
+    code, _, err = keelturn("predict", document={**PREDICT, "card": card})
+    assert code == 3
+    assert "card.speeds.reference_lb: 1e+06 is outside 0 to 60000. Copy it again" in err
+    assert "card.balance.tanks[0].arm_in: 5000 is outside -1000 to 1000" in err
 
 
 def test_a_fault_of_the_program_is_one_sentence(keelturn, monkeypatch):

@@ -1,8 +1,11 @@
 import { render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { HeightAccount } from "./charts/HeightAccount";
-import { answer, figureAnswer, planAnswer } from "./fixtures";
+import { answer, draft, figureAnswer, planAnswer, planned } from "./fixtures";
+import { SpinFit } from "./fleet/CardSheet";
 import { isTyping } from "./frame/keys";
+import type { Catalogue } from "./api/types";
+import { FigureSettings } from "./sortie/plan/FigureSettings";
 import { NumberField } from "./sortie/plan/NumberField";
 import { HeightStrip } from "./strip/HeightStrip";
 import { ChecksColumn } from "./verdict/ChecksColumn";
@@ -170,5 +173,57 @@ describe("the strip", () => {
   it("has its text behind it", () => {
     render(<HeightStrip answer={planAnswer([figureAnswer("f1", 5000)])} />);
     expect(within(screen.getByRole("table")).getByText("1 Spin f1")).toBeInTheDocument();
+  });
+});
+
+describe("what a card says of its spin and what the motion gives", () => {
+  const line = (label: string, apart: boolean) => ({ label, said: "520 ft", given: "610 ft", apart });
+  it("is shown with both numbers where they are apart, and not at all where they are one", () => {
+    const { rerender } = render(<SpinFit lines={[line("One turn", true), line("Seconds a turn", false)]} />);
+    expect(screen.getByText("One turn")).toBeVisible();
+    expect(screen.getByText("520 ft")).toBeVisible();
+    expect(screen.getByText("610 ft")).toBeVisible();
+    expect(screen.queryByText("Seconds a turn")).toBeNull();
+    rerender(<SpinFit lines={[line("Seconds a turn", false)]} />);
+    expect(screen.queryByText(/the motion gives/)).toBeNull();
+  });
+});
+
+describe("a setting that can be found", () => {
+  const roll = planned("f1", { key: "slow_roll", parameters: {} });
+  const up = {
+    name: "line_deg",
+    label: "Nose up",
+    unit: "deg",
+    usual: 15,
+    least: 3,
+    most: 30,
+    switch: false,
+  };
+  const kind = { key: "slow_roll", name: "Slow roll", family: "Rolls", purpose: "", has_sides: true };
+  const catalogue = {
+    figures: [{ ...kind, schools: [], parameters: [{ ...up, found: true }] }],
+    flown_by: [],
+    lessons: [],
+  } as unknown as Catalogue;
+  const found = figureAnswer("f1", 5000, { closes_with: answer("Nose up", 12, "12 deg") });
+  it("stands where it would be typed, is stored when typed, and is found again when emptied", async () => {
+    let now = roll;
+    const change: Parameters<typeof FigureSettings>[0]["change"] = (edit) => {
+      now = edit(draft([now])).plan.figures[0]!;
+    };
+    const form = () => (
+      <FigureSettings planned={now} figure={found} catalogue={catalogue} change={change} editable unit="kt" />
+    );
+    const { rerender } = render(form());
+    const field = screen.getByLabelText(/Nose up/);
+    expect(field).toHaveValue("");
+    expect(field).toHaveAttribute("placeholder", "12");
+    await userEvent.type(field, "20{Enter}");
+    expect(now.parameters).toEqual({ line_deg: 20 });
+    rerender(form());
+    await userEvent.clear(field);
+    await userEvent.keyboard("{Enter}");
+    expect(now.parameters).toEqual({});
   });
 });

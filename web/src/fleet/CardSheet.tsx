@@ -68,7 +68,7 @@ export function CardSheet({ aircraft, fields, names }: Props) {
 }
 
 /** What the card says of its spin beside what the motion gives: both, where they are not one. */
-function SpinFit({ lines }: { lines: Aircraft["spin_fit"] }) {
+export function SpinFit({ lines }: { lines: Aircraft["spin_fit"] }) {
   const apart = lines.filter((line) => line.apart);
   if (apart.length === 0) return null;
   return (
@@ -82,7 +82,7 @@ function SpinFit({ lines }: { lines: Aircraft["spin_fit"] }) {
         </Typography>
       ))}
       <Typography sx={styles.small}>
-        Plans use the motion. Check the card; if it is right, allow for the difference.
+        Plans use the motion, and never less height than the card says. Check the card against the manual.
       </Typography>
     </Paper>
   );

@@ -102,6 +102,23 @@ describe("a form made from fields", () => {
       },
     ]);
   });
+  it("takes several of what there is to choose from, or none", async () => {
+    const sent: unknown[] = [];
+    const methods = field("spin.does_not_stop", "choices", {
+      label: "Does not stop it",
+      choices: ["Centralise", "Hands off"],
+    });
+    render(<Form fields={[methods]} start={{}} onSent={(s) => sent.push(s)} />);
+    const choice = screen.getByRole("combobox", { name: "Does not stop it" });
+    expect(choice).toHaveTextContent("none");
+    await userEvent.click(choice);
+    await userEvent.click(screen.getByRole("option", { name: "Centralise" }));
+    await userEvent.click(screen.getByRole("option", { name: "Hands off" }));
+    await userEvent.keyboard("{Escape}");
+    expect(choice).toHaveTextContent("Centralise; Hands off");
+    await userEvent.click(screen.getByRole("button", { name: "Store" }));
+    expect(sent).toEqual([{ spin: { does_not_stop: ["Centralise", "Hands off"] } }]);
+  });
   it("adds and removes rows as far as the document allows", async () => {
     const sent: unknown[] = [];
     render(
