@@ -59,7 +59,7 @@ REACH: Mapping[str, tuple[float, float]] = MappingProxyType(
         "in": (-1_000.0, 1_000.0),
         "US gal": (0.0, 5_000.0),
         "US gal/h": (0.1, 5_000.0),
-        "fpm": (50.0, 60_000.0),
+        "fpm": (1.0, 60_000.0),
         "ft": (0.0, HIGHEST_FT),
         "g": (-15.0, 15.0),
         "s": (0.05, 600.0),
