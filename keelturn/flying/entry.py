@@ -39,12 +39,15 @@ def usual_entry(key: str, conditions: Conditions) -> Answer:
     base, most = bases[gate.speed_base], conditions.manoeuvring
     if gate.to_never_exceed:
         most = conditions.fastest_allowed
+    value = min(gate.speed_share * base.value, most.value)
     return worked(
         LABEL,
-        min(gate.speed_share * base.value, most.value),
+        value,
         card.speed_unit,
         f"{gate.speed_share:.0%} of the {gate.speed_base} speed today, not above {most.label}",
         base,
         most,
         source=Source("common practice", "no published source"),
+        # A limit is not read as more than it is.
+        rounding="down" if value == most.value else "near",
     )

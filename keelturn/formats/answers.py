@@ -265,7 +265,7 @@ def simulate(request: SimulateRequest) -> Recording:
 def as_table(prediction: Prediction) -> str:
     """The prediction as an instructor reads it: gate, loss, exit, g and top speed of every figure."""
     unit = prediction.speed_unit
-    names = ("figure", "lowest", "best", "highest", "likely", "19 in 20", "rise", "exit", "g", "top")
+    names = ("figure", "lowest", "entry", "highest", "likely", "19 in 20", "rise", "exit", "g", "top")
     lines = [
         (
             f"{prediction.weight_lb:.0f} lb, Vs {prediction.stall_ias:.0f} {unit}; heights in ft, speeds in"

@@ -22,7 +22,7 @@ from keelturn.margins.checks import most_g
 from keelturn.motion import equations as eq
 from keelturn.motion.legs import Floats
 from keelturn.units import FT
-from keelturn.working import Answer, relabelled, worked
+from keelturn.working import Answer, read_off, relabelled, worked
 
 FINE, TOO_SLOW, TOO_HARD, TOO_FAST, OVER_BLOCK = range(5)
 EntryVerdict = Literal["fine", "too slow", "too hard", "too fast", "over the block"]
@@ -114,8 +114,9 @@ def entry_gate(planned: PlannedFigure, conditions: Conditions) -> EntryGate:
         card.speed_answer(card.speeds.never_exceed_ias, "Vne"),
         rounding="down",
     )
-    if not lowest <= best.value <= highest:
-        value = min(max(best.value, lowest + 0.1 * (highest - lowest)), highest)
+    slowest, fastest = read_off(lowest, unit, "up"), read_off(highest, unit, "down")
+    if not slowest <= read_off(best.value, unit) <= fastest:
+        value = min(max(best.value, slowest + 0.1 * (fastest - slowest)), fastest)
         best = worked(
             "Best entry speed",
             value,
@@ -124,7 +125,7 @@ def entry_gate(planned: PlannedFigure, conditions: Conditions) -> EntryGate:
             best,
             low,
             high,
-            rounding="down" if value >= highest else "up",
+            rounding="down" if value >= fastest else "up",
         )
     return EntryGate(low, best, high, pull, "")
 

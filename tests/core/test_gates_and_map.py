@@ -107,11 +107,26 @@ def test_the_speeds_that_a_gate_shows_are_speeds_that_the_figure_is_flown_at(key
         assert flown.made, (shown, flown.shortfall)
 
 
+@CARDS
+@pytest.mark.parametrize("key", [f.key for f in FIGURES])
+def test_what_a_gate_shows_stands_in_order(key, card):
+    """As read: rounding never puts the best beyond the lowest or the highest."""
+    gate = entry_gate(figure(key, start_ft=6000), conditions(card=card))
+    if gate.lowest is not None and gate.highest is not None:
+        assert float(gate.lowest.number) <= float(gate.best.number) <= float(gate.highest.number)
+
+
+def test_a_pilot_who_is_short_of_the_angle_that_was_found_pays_for_it():
+    flat, usual = (fly_usual(figure("slow_roll", 6000), C, "student", angle_error_deg=e) for e in (-6.0, 0.0))
+    assert flat.deepest_ft > usual.deepest_ft + 100
+
+
 def test_the_nose_goes_less_high_the_faster_and_what_the_plan_says_is_flown():
     angles = [closing(figure("slow_roll", 6000, entry_ias=v), C, 6000 * FT) for v in (100, 110, 120)]
     assert angles[0] > angles[1] + 1 > angles[2] + 2
     said = compute_plan(plan(figure("slow_roll", 6000, line_deg=20.0)), C).figures[0]
     found = compute_plan(plan(figure("slow_roll", 6000)), C).figures[0]
+    assert said.highest_point.value > found.highest_point.value + 30
     assert said.closes_with is None and "Nose up to 20 degrees." in said.steps
     assert (
         found.closes_with.unit == "deg" and f"Nose up to {found.closes_with.number} degrees." in found.steps
