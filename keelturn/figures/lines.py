@@ -1,7 +1,7 @@
 """Lines: wing-over, stall turn, zoom and push-over, tail slide (common practice, no published source)."""
 
 from keelturn.figures.faults import EVERY, LOOP, PULL_OUT, faults
-from keelturn.figures.figure import Family, Figure, Gate, Parameter
+from keelturn.figures.figure import Closes, Family, Figure, Gate, Parameter
 from keelturn.motion.legs import Leg
 
 PULL = Parameter("Pull", "g", 3.5, 2.0, 6.0)
@@ -37,11 +37,12 @@ WING_OVER = Figure(
     legs=(
         Leg("Ease up", g=1.8, until="path_up_to_deg", amount="line_deg"),
         Leg("Roll in", g=1.0, roll_to_deg="over_bank_deg"),
-        Leg("Over", g=1.2, until="path_down_to_deg", amount=-20.0, least_vs=0.8),
+        Leg("Over", g=1.2, until="path_down_to_deg", amount="nose_down_deg", least_vs=0.8),
         Leg("Roll out", g=1.2, roll_to_deg=0.0),
         Leg("Ease out", g=1.8, until="path_up_to_deg"),
         Leg("Ease out", g=0.7, until="path_down_to_deg"),
     ),
+    closes=Closes("nose_down_deg", -35.0, -10.0),
 )
 STALL_TURN = Figure(
     key="stall_turn",
