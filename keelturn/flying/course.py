@@ -178,22 +178,26 @@ def closing(planned: PlannedFigure, conditions: Conditions, start_m: float) -> f
     return float(_closed(planned, conditions, start_m, {}, 1)[0])
 
 
-# Of a gate, of a map.
-CLOSING_SPEEDS, CLOSING_GRID = 17, (9, 5)
+# m/s EAS: in hand beyond the speed that a figure needs, for what closes it; and by how much of it may be
+# missing and count as the same.
+IN_HAND, NEAR_ENOUGH = 0.2, 0.5
+# Speeds and pulls of a map.
+CLOSING_GRID = (9, 5)
 
 
 def closings(
     planned: PlannedFigure, conditions: Conditions, start_m: float, tas: Floats, pulls: Floats | None
 ) -> Floats:
-    """The same at other entry speeds (m/s TAS) and pulls (g), (N,): found at a few, linear between them."""
-    many = CLOSING_SPEEDS if pulls is None else CLOSING_GRID[0]
-    speeds = np.linspace(tas.min(), tas.max() + 1e-6, many)
+    """The same at other entry speeds (m/s TAS), (N,); with as many pulls (g) found at a few of both, linear
+    between them."""
     if pulls is None:
-        found = _closed(planned, conditions, start_m, {"entry_tas": speeds}, len(speeds))
-        return np.interp(tas, speeds, found)
+        return _closed(planned, conditions, start_m, {"entry_tas": tas}, len(tas))
     from scipy.interpolate import RegularGridInterpolator
 
-    hard = np.linspace(pulls.min(), pulls.max() + 1e-6, CLOSING_GRID[1])
+    speeds, hard = (
+        np.linspace(asked.min(), asked.max() + 1e-6, many)
+        for asked, many in zip((tas, pulls), CLOSING_GRID, strict=True)
+    )
     at, by = (grid.ravel() for grid in np.meshgrid(speeds, hard, indexing="ij"))
     found = _closed(planned, conditions, start_m, {"entry_tas": at, "pull_g": by}, len(at))
     between = RegularGridInterpolator((speeds, hard), found.reshape(len(speeds), len(hard)))
@@ -220,13 +224,13 @@ def _closed(
         given={**asked, closes.number: tried.ravel()},
     )
     assert course.end is not None
-    # Only with the speed that it needs on the way; where there is none, what comes nearest to that.
+    # Only with the speed that it needs on the way; where there is none, only with what comes nearest to it.
     margin = np.where(course.made > 0, course.margin, -np.inf).reshape(rows, 9)
     off = (course.end.states[:, eq.UP] - start_m).reshape(rows, 9)
-    off[margin < 0.0] = np.nan
-    nearest = np.where(np.isnan(off), np.inf, np.abs(off))
-    flyable = np.isfinite(nearest).any(axis=1)
-    found = _taken(tried, np.where(flyable, nearest.argmin(axis=1), margin.argmax(axis=1)))
+    most_margin = margin.max(axis=1)
+    wanted = np.where(most_margin >= IN_HAND, IN_HAND, most_margin - NEAR_ENOUGH)
+    off[margin < wanted[:, None]] = np.nan
+    found = _taken(tried, np.where(np.isnan(off), np.inf, np.abs(off)).argmin(axis=1))
     over = off[:, :-1] * off[:, 1:] <= 0.0
     first = over.argmax(axis=1)
     low, high = _taken(off, first), _taken(off, first + 1)

@@ -1,19 +1,22 @@
 """One figure looked at closely: its path, its gate, what would change it, schools and faults in feet."""
 
 import math
-from dataclasses import fields
+from dataclasses import fields, replace
 
 import pytest
 
 from keelturn.figures.catalogue import FIGURES
 from keelturn.figures.faults import TABLE as FAULTS
-from keelturn.flying.costs import fly_usual
+from keelturn.flying.costs import DOES_NOT_STOP, flown_of, fly_usual, pilot_numbers
+from keelturn.flying.course import fly
 from keelturn.flying.pilots import STUDENT
 from keelturn.flying.side_view import MOST_MOMENTS, side_view
 from keelturn.plan.beside import schools_beside
 from keelturn.plan.sequence import compute_plan
 from keelturn.plan.what_if import closer_look, fault_costs, gate_map, what_ifs
 from keelturn.school.standards import FigureStandard, Standard, Standards
+from keelturn.spinning.engine import NEVER_STOPPED, OTHER_WAY, SPIRALLED, SPUN, T_OUTCOME
+from keelturn.units import FT
 from tests.flights import HEAVY, TRAINER, conditions, figure, plan
 
 C, H = conditions(), conditions(card=HEAVY)
@@ -147,6 +150,29 @@ def test_a_fault_that_ends_as_something_else_says_what_it_becomes():
     light = {f.key: f for f in fault_costs(planned, C, fly_usual(planned, C))}
     assert light["stick_not_back"].assumed == "stick a third back: becomes a spiral, not a spin"
     assert light["rudder_late"].assumed == "rudder a second later"
+
+
+@pytest.mark.parametrize(
+    ("outcome", "words"),
+    [(SPIRALLED, "a spiral"), (OTHER_WAY, "the other way"), (NEVER_STOPPED, "does not stop"), (SPUN, None)],
+)
+def test_what_a_spin_becomes_is_what_stops_it(outcome, words):
+    planned = figure("spin", start_ft=8000)
+    course = fly(planned, C, pilot_numbers("student"), 8000 * FT, trace=True)
+    course.spun[0, T_OUTCOME] = outcome
+    lacks = flown_of(planned, C, course).shortfall
+    assert lacks is None if words is None else words in lacks.words
+
+
+def test_a_fault_after_which_it_does_not_stop_has_no_feet(monkeypatch):
+    planned = figure("spin", start_ft=8000)
+    usual = fly_usual(planned, C)
+    stuck = replace(usual, deepest_ft=usual.deepest_ft + 4000, shortfall=DOES_NOT_STOP)
+    monkeypatch.setattr("keelturn.plan.what_if.fly_usual", lambda *a, **k: stuck)
+    costs = {f.key: f for f in fault_costs(planned, C, usual)}
+    assert (costs["stick_late"].more, costs["stick_late"].said) == (None, "does not stop")
+    assert costs["stick_late"].assumed.endswith(": the rotation does not stop so")
+    assert costs["no_lookout"].said == "not computed"
 
 
 def test_a_plan_that_does_not_stop_is_stopped_for_that_and_not_for_speed():

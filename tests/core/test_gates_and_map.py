@@ -6,6 +6,7 @@ import pytest
 from keelturn.figures.catalogue import FIGURES
 from keelturn.flying.costs import fly_usual
 from keelturn.flying.course import closing
+from keelturn.flying.entry import entry_speed
 from keelturn.margins.gates import FINE, OVER_BLOCK, TOO_FAST, TOO_HARD, TOO_SLOW, entry_gate, entry_map
 from keelturn.plan.sequence import compute_plan
 from keelturn.school.place import Place
@@ -70,6 +71,19 @@ def test_the_map_agrees_with_the_gate_and_has_every_verdict():
     assert made.min() == pytest.approx(gate.lowest.value, abs=5)
     assert np.isnan(drawn.rise_ft[drawn.verdict == TOO_HARD]).all()
     assert (drawn.rise_ft[drawn.verdict == OVER_BLOCK] > 640).all()
+
+
+@CARDS
+@pytest.mark.parametrize("key", [f.key for f in FIGURES if f.closes and "pull_g" in f.parameters])
+def test_the_map_loses_where_the_plan_is_what_the_plan_loses(key, card):
+    """What a figure closes with is found at a few of the map's speeds and pulls, and is near enough
+    between."""
+    c, planned = conditions(card=card), figure(key, start_ft=5400)
+    drawn = entry_map(planned, c, 36, 22)
+    usual = fly_usual(planned, c)
+    at = np.abs(drawn.speeds - entry_speed(planned, c).value).argmin()
+    by = np.abs(drawn.pulls - planned.parameter("pull_g")).argmin()
+    assert drawn.lost_ft[at, by] == pytest.approx(usual.deepest_ft, abs=25, rel=0.1)
 
 
 def test_a_figure_without_a_pull_has_no_map():

@@ -12,16 +12,18 @@ from keelturn.aircraft.airframe import airframe
 from keelturn.aircraft.card import Card
 from keelturn.flying.costs import fly_usual, pilot_numbers
 from keelturn.flying.course import fly
-from keelturn.flying.spin import calibrate, spin_of
+from keelturn.flying.pilots import usual_numbers
+from keelturn.flying.spin import calibrate, fit_lines, spin_of
 from keelturn.formats.documents import PredictRequest
 from keelturn.margins.spread import spread_of
 from keelturn.motion import engine
 from keelturn.motion.flight import Start, begin, body_of
-from keelturn.recoveries.schools import SCHOOLS
+from keelturn.recoveries.schools import RUDDER_THEN_STICK, SCHOOLS, SpinInputs
 from keelturn.spinning import controls
 from keelturn.spinning import engine as spins
 from keelturn.spinning.calibration import reference_inputs
 from keelturn.spinning.flight import spin
+from keelturn.spinning.kinds import KINDS, inputs_of
 from keelturn.units import DEG, FT, G0, KT
 from keelturn.weather.day import Day
 from tests.cards import LIGHT, changed
@@ -172,6 +174,97 @@ def test_stick_not_fully_back_is_a_spiral_with_the_speed_rising(card):
 def test_every_fault_of_the_recovery_falls_further(card, fault, least):
     for turns in (1.0, 3.0):
         assert fallen(spun(card, turns, **fault)) >= fallen(spun(card, turns)) + least
+
+
+@pytest.mark.parametrize(
+    ("number", "value", "column", "stands"),
+    [
+        ("rudder_share", 0.5, "RUDDER_TO", -0.5),
+        ("stick_error", -0.3, "STICK_TO", -0.7),
+        ("stick_error", -0.9, "STICK_TO", -1.0),
+        ("gap_s", 0.7, "STICK_S", 0.7),
+        ("gap_s", -1.5, "RUDDER_S", 1.5),
+        ("gap_s", -1.5, "STICK_S", 0.0),
+        ("power_left", 0.5, "POWER_IN", 0.5),
+        ("power_left", 0.5, "POWER_LATER", 0.5),
+        ("aileron_in", -1.0, "AILERON_IN", -1.0),
+        ("aileron_recovery", -1.0, "AILERON_TO", -1.0),
+        ("close_s", 1.5, "CLOSE_S", 1.5),
+        ("call_s", 0.8, "DELAY_S", 0.8),
+        ("entry_stick", 0.35, "STICK_LATER", 0.35),
+        ("entry_rudder", 0.5, "RUDDER_IN", 0.5),
+        ("turn_error", 0.25, "CALL_AT", 2.25 * 2 * np.pi),
+        ("turn_error", -0.25, "PLANNED_AT", 1.75 * 2 * np.pi),
+        ("stick_held_s", 0.5, "STICK_HELD_S", 0.5),
+        ("rudder_held_s", 1.0, "RUDDER_HELD_S", 1.0),
+        ("gives_up_s", 1.0, "GIVES_UP_S", 1.0),
+        ("centre_s", 0.6, "CENTRE_S", 0.6),
+        ("hand_s", 0.4, "HAND_S", 0.4),
+        ("throttle_s", 2.0, "THROTTLE_S", 2.0),
+    ],
+)
+def test_a_pilots_number_moves_its_own_control(number, value, column, stands):
+    numbers = {**usual_numbers("student"), number: np.array([value])}
+    inputs = inputs_of(KINDS["upright"], 2.0, False, RUDDER_THEN_STICK, numbers, 1)
+    assert inputs[0, getattr(controls, column)] == pytest.approx(stands)
+
+
+def test_a_kind_and_a_way_out_are_what_hands_and_feet_do():
+    usual = usual_numbers("student")
+    flat = inputs_of(KINDS["flat"], 2.0, True, RUDDER_THEN_STICK, usual, 1)[0]
+    assert (flat[controls.SIDE], flat[controls.POWER_LATER], flat[controls.AILERON_LATER]) == (
+        -1.0,
+        1.0,
+        -1.0,
+    )
+    away = inputs_of(KINDS["upright"], 2.0, False, SpinInputs(-1.0, 0.1, False, hands_free=True), usual, 1)[0]
+    assert (away[controls.STICK_TO], away[controls.STICK_S]) == (0.1, 0.0)
+
+
+def test_what_the_card_says_beyond_the_motion_is_added_by_turns_and_side():
+    said = {"one_turn_ft": {"value": 2000}, "further_turn_ft": {"value": 900}, "left_factor": {"value": 1.2}}
+    character = calibrate(Card.model_validate(changed(LIGHT, spin=said)))
+    one, each = 2000 - character.given.one_turn_ft, max(0.0, 900 - character.given.further_turn_ft)
+    assert one > 50
+    assert character.more_ft(1.0, False) == pytest.approx(one)
+    assert character.more_ft(0.5, False) == pytest.approx(one / 2)
+    assert character.more_ft(3.0, True) == pytest.approx((one + 2 * each) * 1.2)
+    lines = {line.label: line for line in fit_lines(Card.model_validate(changed(LIGHT, spin=said)))}
+    assert lines["One turn with recovery"].apart == (one / 2000 > 0.1)
+    assert [line.apart for line in fit_lines(TRAINER)] == [
+        abs(given / said - 1.0) > 0.1
+        for given, said in zip(figures(spin_of(TRAINER).given), figures(spin_of(TRAINER).said), strict=True)
+    ]
+
+
+def figures(of):
+    return (of.one_turn_ft, of.further_turn_ft, of.turn_s, of.recovery_turns, of.path_down_deg)
+
+
+@CARDS
+def test_every_mark_of_the_account_lies_on_the_path(card):
+    found = spun(card, 3.0, DELAY_S=0.8, STICK_S=0.6)
+    times, heights = found.rows[:, engine.R_TIME], found.rows[:, engine.R_HEIGHT]
+    marks = [found.seconds(mark)[0] for mark in range(spins.MARKS)]
+    assert marks == sorted(marks)
+    assert marks[spins.M_INPUTS] - marks[spins.M_CALLED] == pytest.approx(1.4, abs=1e-6)
+    for mark, at in enumerate(marks):
+        assert found.height(mark)[0] == pytest.approx(np.interp(at, times, heights), abs=0.2)
+
+
+@CARDS
+def test_turns_to_stop_are_counted_from_the_first_input(card):
+    prompt, late = (turns_to_stop(spun(card, 4.0, DELAY_S=delay)) for delay in (0.0, 1.5))
+    assert late == pytest.approx(prompt, abs=0.06)
+
+
+def test_the_bank_comes_level_from_the_stop_to_the_pull():
+    found = spun(TRAINER, 1.0)
+    stopped, ended = found.seconds(spins.M_STOPPED)[0], found.seconds(spins.M_ENDED)[0]
+    times, banks = found.rows[:, engine.R_TIME], np.abs(found.rows[:, engine.R_BANK])
+    assert banks[-1] == pytest.approx(0.0, abs=1e-6)
+    assert banks[times < stopped].max() > 60 * DEG
+    assert ended > stopped
 
 
 @CARDS
