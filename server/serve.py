@@ -22,7 +22,9 @@ THREADS = 8
 def get_ready() -> None:
     """What the first plan would otherwise wait for: the compiled engine off the disk, and the libraries that
     load slowly."""
+    import scipy.interpolate  # noqa: F401
     import scipy.optimize  # noqa: F401
+    import scipy.stats.qmc  # noqa: F401
 
     from keelturn.spinning.warm import warm
 
