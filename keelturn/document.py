@@ -42,7 +42,7 @@ class Document(BaseModel):
             for name, value in given.items()
             if (field := cls.model_fields.get(name)) is not None
             and _wants_numbers(cast(Any, field.annotation))
-            for where, value in _members(name, value)
+            for where, value in members(name, value)
             if isinstance(value, bool | str)
         )
         if wrong:
@@ -64,9 +64,12 @@ def _wants_numbers(annotation: Any) -> bool:
     return annotation in (float, int)
 
 
-def _members(name: str, value: Any) -> list[tuple[str, Any]]:
+def members(name: str, value: Any) -> list[tuple[str, Any]]:
+    """What stands at a field, each with its place."""
     if isinstance(value, dict):
         return [(f"{name}.{key}", member) for key, member in value.items()]
+    if isinstance(value, tuple):
+        return [(f"{name}[{i}]", member) for i, member in enumerate(value)]
     return [(name, value)]
 
 

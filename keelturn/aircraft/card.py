@@ -3,16 +3,15 @@
 Speeds are indicated, in knots or miles an hour as the aircraft's own instrument shows them (`speed_unit`);
 names end in `_ias`. Everything else carries its unit in its name."""
 
-from collections.abc import Iterator, Mapping
-from types import MappingProxyType
+from collections.abc import Iterator
 from typing import Literal
 
 import numpy as np
 from pydantic import model_validator
 
 from keelturn.air import Number
-from keelturn.document import HIGHEST_FT, Above, Document, Stated, Trouble, Wrong, told
 from keelturn.document import SPEED as OWN_SPEED
+from keelturn.document import Above, Document, Stated, Trouble, Wrong, told
 from keelturn.units import SPEED, SpeedUnit
 from keelturn.working import Answer
 
@@ -47,25 +46,6 @@ LOWER_AND_HIGHER = (
     ("stall_flap_ias", "flap_most_ias"),
     ("flap_most_ias", "never_exceed_ias"),
     ("normal_most_ias", "never_exceed_ias"),
-)
-
-
-# What a number of a card can be at all, by its unit, for a single-engined aeroplane that flies figures:
-# beyond that it is a slip of the pen. Common practice, no published source.
-REACH: Mapping[str, tuple[float, float]] = MappingProxyType(
-    {
-        OWN_SPEED: (15.0, 700.0),
-        "lb": (0.0, 60_000.0),
-        "in": (-1_000.0, 1_000.0),
-        "US gal": (0.0, 5_000.0),
-        "US gal/h": (0.1, 5_000.0),
-        "fpm": (1.0, 60_000.0),
-        "ft": (0.0, HIGHEST_FT),
-        "g": (-15.0, 15.0),
-        "s": (0.05, 600.0),
-        "°/s": (5.0, 800.0),
-        "×": (0.2, 5.0),
-    }
 )
 
 
@@ -285,34 +265,8 @@ def _entries_disagree(card: Card) -> Iterator[Trouble]:
             yield f"approved.{key}", words, "Copy the entry speed again."
 
 
-def _members(value: object) -> Iterator[tuple[str, object]]:
-    """What stands at a field, each with what its place is called after the field's name."""
-    if isinstance(value, dict):
-        yield from ((f".{key}", member) for key, member in value.items())
-    elif isinstance(value, tuple):
-        yield from ((f"[{i}]", member) for i, member in enumerate(value))
-    else:
-        yield "", value
-
-
-def _beyond_reach(part: Document, under: str = "") -> Iterator[Trouble]:
-    """Every number of a document that cannot be, where it has a unit."""
-    for name, field in type(part).model_fields.items():
-        extra = field.json_schema_extra
-        reach = REACH.get(str(extra.get("unit"))) if isinstance(extra, dict) else None
-        for called, member in _members(getattr(part, name)):
-            number = member.value if isinstance(member, Stated) else member
-            if isinstance(number, Document):
-                yield from _beyond_reach(number, f"{under}{name}{called}.")
-            elif reach is not None and isinstance(number, float) and not reach[0] <= number <= reach[1]:
-                words = f"{number:g} is outside {reach[0]:g} to {reach[1]:g}"
-                yield f"{under}{name}{called}", words, "Copy it again, in the unit that is asked for."
-
-
 def _disagreements(card: Card) -> Iterator[Trouble]:
-    """(where, what, what to do) for every number that cannot be, and every pair that contradict each
-    other."""
-    yield from _beyond_reach(card)
+    """(where, what, what to do) for every pair of numbers that contradict each other."""
     yield from _speeds_disagree(card.speeds)
     yield from _limits_disagree(card.limits)
     yield from _balance_disagrees(card.balance)

@@ -114,7 +114,7 @@ BARREL_ROLL = rolled(
     closes=Closes("line_deg", 15.0, 60.0),
     parameters={"line_deg": nose_up(45.0, 15.0, 60.0), "pull_g": Parameter("Pull", "g", 2.5, 1.8, 4.0)},
     steps=(
-        "Pull up and begin to roll.",
+        "Pull up to {angle}, and begin to roll.",
         "On your back with the nose on the horizon.",
         "Keep it coming round, keep pulling gently.",
         "Level where you began.",
@@ -162,7 +162,7 @@ FLICK_ROLL = rolled(
     gate=Gate("stall", 1.65, CRUISE, "a little nose up", full_controls=True),
     parameters={"line_deg": nose_up(12.0, 3.0, 30.0)},
     steps=(
-        "Slow to the gate, nose a little up.",
+        "Slow to the gate, then nose up to {angle}.",
         "Brisk back, full rudder.",
         "Before it is level: rudder against, stick forward, stop it.",
     ),

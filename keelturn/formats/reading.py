@@ -5,7 +5,8 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
-from keelturn.document import Wrong
+from keelturn.aircraft.reach import beyond_reach
+from keelturn.document import Document, Wrong
 
 Doc = TypeVar("Doc", bound=BaseModel)
 
@@ -36,9 +37,12 @@ def refused(where: str, what: str, do: str) -> Refused:
 def read_document(kind: type[Doc], document: object) -> Doc:
     """The document as its type. Raises Refused with every problem found."""
     try:
-        return kind.model_validate(document)
+        found = kind.model_validate(document)
     except ValidationError as error:
         raise Refused(problems_of(error)) from error
+    if isinstance(found, Document) and (beyond := tuple(beyond_reach(found))):
+        raise refusal_of(Wrong(*beyond))
+    return found
 
 
 def problems_of(error: ValidationError) -> list[Problem]:

@@ -186,3 +186,17 @@ def test_what_means_to_come_out_where_it_began_does_at_its_best_speed(key, card)
 def test_bank_reversals_hold_their_height_but_for_what_is_let_go(card):
     flown = fly_usual(figure("bank_reversals"), conditions(card=card))
     assert flown.lost_ft == pytest.approx(40.0, abs=5)
+
+
+@CARDS
+@pytest.mark.parametrize("key", ROLLS)
+def test_the_brief_of_a_roll_says_the_angle_that_is_flown(key, card):
+    """In the steps and in what is spoken: found where the plan leaves it open, else the plan's."""
+    c = conditions(card=card)
+    answer = compute_plan(plan(figure(key, 6000)), c).figures[0]
+    said = f"{answer.closes_with.number} degrees"
+    assert any(said in step for step in answer.steps)
+    assert said in answer.spoken
+    typed = compute_plan(plan(figure(key, 6000, line_deg=17.0)), c).figures[0]
+    assert typed.closes_with is None
+    assert any("17 degrees" in step for step in typed.steps)

@@ -6,8 +6,8 @@ import pytest
 
 from keelturn.flying.costs import fan_losses, fly_usual, pilot_numbers
 from keelturn.flying.course import fly
-from keelturn.flying.pilots import INSTRUCTOR, STUDENT, PilotNumber, pilot_of
-from keelturn.margins.fan import moving_numbers
+from keelturn.flying.pilots import INSTRUCTOR, STUDENT, PilotNumber, drawn_of, pilot_of
+from keelturn.margins.fan import _polynomial, _terms, moving_numbers
 from keelturn.margins.influence import losses
 from keelturn.margins.spread import flown_by_many, spread_of, take_over_figure
 from keelturn.units import FT
@@ -139,3 +139,29 @@ def test_a_pilot_who_never_gets_out_is_not_given_a_height():
     assert found.p95_ft is None or found.p95_ft < 3000
     assert within(np.array([1.0, 2.0, np.nan]), 50.0) == 2.0
     assert within(np.array([1.0, np.nan, np.nan]), 95.0) == np.inf
+
+
+def test_the_polynomial_without_its_columns_is_that_with_them():
+    z = np.random.default_rng(1).standard_normal((40, 11))
+    terms = _terms(z)
+    fitted = np.random.default_rng(2).standard_normal(terms.shape[1])
+    assert _polynomial(z, fitted) == pytest.approx(terms @ fitted)
+    few = z[:, :3]
+    fitted = fitted[: _terms(few).shape[1]]
+    assert _polynomial(few, fitted) == pytest.approx(_terms(few) @ fitted)
+
+
+def test_pilots_are_drawn_evenly_the_same_every_time_and_inside_their_reach():
+    drawn, again = (
+        drawn_of(STUDENT, 256, ("delay_s", "pull_g")),
+        drawn_of(STUDENT, 256, ("delay_s", "pull_g")),
+    )
+    for name in ("delay_s", "pull_g"):
+        number, values = STUDENT[name], drawn[name]
+        assert (values == again[name]).all()
+        assert values.min() >= number.least and values.max() <= number.most
+        assert np.median(values) == pytest.approx(number.usual, abs=0.05 * number.varies)
+        below = np.mean(values < number.usual - number.varies)
+        assert below == pytest.approx(0.1587, abs=0.02)
+    assert (drawn["onset_g_s"] == STUDENT["onset_g_s"].usual).all()
+    assert abs(np.corrcoef(drawn["delay_s"], drawn["pull_g"])[0, 1]) < 0.03

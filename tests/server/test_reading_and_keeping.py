@@ -179,6 +179,8 @@ def test_standards_are_kept_with_who_changed_them(school, as_):
             "card.speeds.climb_fpm",
             "thrust",
         ),
+        ({"speeds": {"reference_lb": {"value": 1e6}}}, "card.speeds.reference_lb", "outside 0 to 60000"),
+        ({"spin": {"left_factor": {"value": 40}}}, "card.spin.left_factor", "outside 0.2 to 5"),
         ({"approved": {"spin": None, "moonwalk": None}}, "card.approved.moonwalk", "no such figure"),
     ],
 )
@@ -195,6 +197,15 @@ def test_a_card_that_the_model_cannot_be_fitted_to_is_refused_at_its_number(
     assert problem["do"]
     school.aircraft.refresh_from_db()
     assert school.aircraft.version == 1
+
+
+def test_a_card_kept_before_its_numbers_had_a_reach_is_still_shown(school, as_):
+    school.aircraft.card = changed(school.aircraft.card, limits={"inverted_s": {"value": 900}})
+    school.aircraft.save()
+    found = as_("bo").get("/api/aircraft")
+    assert found.status_code == 200
+    shown = next(a for a in found.json() if a["id"] == school.aircraft.pk)
+    assert shown["card"]["limits"]["inverted_s"]["value"] == 900
 
 
 def test_spins_approved_without_their_section_are_refused_where_the_card_is_edited(school, as_):

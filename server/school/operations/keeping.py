@@ -7,6 +7,7 @@ from typing import Any
 from django.db import transaction
 
 from keelturn.aircraft.card import Card
+from keelturn.aircraft.reach import beyond_reach
 from keelturn.figures.catalogue import BY_KEY
 from keelturn.flying.fitting import approvals_wrong, cannot_be_fitted
 from keelturn.formats.reading import Problem, Refused, read_document, refused
@@ -34,7 +35,9 @@ def _keep(person: Person, subject: str, before: Any, after: Any) -> None:
 def figures_and_model_fit(card: Card) -> None:
     """Raises Refused with every approval that cannot be and every number that the model cannot be fitted
     to."""
-    found = [*approvals_wrong(card), *cannot_be_fitted(card)]
+    beyond = list(beyond_reach(card))
+    # Nothing is fitted to numbers that cannot be.
+    found = [*beyond, *approvals_wrong(card), *(() if beyond else cannot_be_fitted(card))]
     if found:
         raise Refused([Problem(f"card.{where}", what, do) for where, what, do in found])
 

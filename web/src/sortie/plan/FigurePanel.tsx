@@ -109,6 +109,7 @@ const Account = memo(function Account({ figure }: { figure: FigureAnswer }) {
     ["Lowest start", figure.lowest_start],
   ];
   if (figure.turns_allowed) totals.push(["Turns allowed from here", figure.turns_allowed]);
+  if (figure.closes_with) totals.push([figure.closes_with.label, figure.closes_with]);
   if (figure.joined.climb.value > 0) totals.push(["Climb before it", figure.joined.climb]);
   return (
     <Box>
