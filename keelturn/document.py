@@ -1,11 +1,13 @@
 """What the open documents are made of: parts that refuse unknown fields, and numbers that say where they came
 from."""
 
+import re
+from datetime import UTC, datetime
 from functools import lru_cache
 from types import UnionType
 from typing import Annotated, Any, Literal, Union, cast, get_args, get_origin
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
 
 from keelturn.working import Answer, Provenance, Rounding, Source, given
 
@@ -48,6 +50,32 @@ class Document(BaseModel):
         if wrong:
             raise Wrong(*wrong)
         return given
+
+
+FIRST_YEAR, LAST_YEAR = 1970, 2100
+
+
+def _in_reach(at: datetime) -> datetime:
+    """Aware: a time without a zone is UTC."""
+    if not FIRST_YEAR <= at.year < LAST_YEAR:
+        raise ValueError(f"the year {at.year} is outside {FIRST_YEAR} to {LAST_YEAR - 1}")
+    return at if at.tzinfo else at.replace(tzinfo=UTC)
+
+
+Moment = Annotated[datetime, AfterValidator(_in_reach)]
+WORD = re.compile(r"[^\W\d_]{2,}")
+
+
+def _says_something(text: str) -> str:
+    """Without the blanks around it, and with two words in it at least."""
+    text = " ".join(text.split())
+    if len(WORD.findall(text)) < 2:
+        raise ValueError("this says nothing: write a sentence, in words")
+    return text
+
+
+# What somebody answers for with their name: a reason, a correction.
+Sentence = Annotated[str, AfterValidator(_says_something)]
 
 
 @lru_cache(maxsize=512)

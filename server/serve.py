@@ -1,65 +1,164 @@
-"""`python -m server.serve --port 8000`: the application behind the production WSGI server, on this machine
-only.
+"""`python -m server.serve --port 8000`: the application behind waitress, on this machine only.
 
-With --demo the database is brought up to date first, and the demo school loaded if nobody is there: in this
-one process, because starting another costs seconds."""
+Several processes share one listening socket, because Python computes on one core a process; each has threads,
+which wait, and workers for what costs seconds (server/workers.py). With --demo the database is brought up to
+date first, and the demo school loaded if nobody is there: before anything is forked, because starting another
+interpreter costs seconds."""
 
 import argparse
+import ctypes
+import os
+import signal
+import socket
 import sys
+import time
+from multiprocessing import get_context
+from multiprocessing.context import ForkProcess
 from threading import Thread
+from types import FrameType
 
+from django.conf import settings
 from django.core.management import call_command
+from django.db import connection
 from waitress.server import create_server
 
+from server.backups import NotDone, running
 from server.school.demo.people import PASSWORD, PEOPLE
+from server.warm import get_ready
+from server.workers import workers
 from server.wsgi import application
 
-# SQLite has one writer at a time and the core frees the interpreter while it computes: eight threads suit two
-# cores.
-THREADS = 8
-
-
-def get_ready() -> None:
-    """What the first plan would otherwise wait for: the compiled engine off the disk, and the libraries that
-    load slowly."""
-    import scipy.interpolate  # noqa: F401
-    import scipy.optimize  # noqa: F401
-    import scipy.stats.qmc  # noqa: F401
-
-    from keelturn.spinning.warm import warm
-
-    warm()
+# Of prctl(2).
+PR_SET_PDEATHSIG = 1
+CORES = os.cpu_count() or 1
+# Of each process. Threads wait for workers and for their turn; a connection that says nothing costs none of
+# them.
+THREADS, CONNECTIONS, IDLE_S, WORKERS = 24, 2000, 60, 1
+BODY_BYTES = 2_000_000
+# Who is really asking, and that it was by TLS, is taken from a proxy on this machine and from nobody else.
+BEHIND_A_PROXY = {"trusted_proxy": "127.0.0.1", "trusted_proxy_headers": "x-forwarded-for x-forwarded-proto"}
 
 
 def main() -> int:
     parser = argparse.ArgumentParser(description="Serve Keel Turn.")
     parser.add_argument("--port", type=int, default=8000)
     parser.add_argument(
+        "--processes",
+        type=int,
+        default=max(1, min(4, CORES)),
+        help="that serve; by default one a core, 4 at most",
+    )
+    parser.add_argument(
         "--demo", action="store_true", help="migrate, and load the demo school into an empty database, first"
     )
     arguments = parser.parse_args()
     port = arguments.port
-    if arguments.demo:
-        print("== Database brought up to date", flush=True)
-        call_command("migrate", verbosity=0)
-        print("== Demo school, if the database is empty (half a minute the first time)", flush=True)
-        call_command("load_demo", "--if-empty")
-    Thread(target=get_ready, daemon=True).start()
     try:
-        serving = create_server(application, listen=f"127.0.0.1:{port}", threads=THREADS, ident="keelturn")
+        listening = bound(port)
     except OSError as error:
         print(
             f"Port {port} cannot be used ({error.strerror}). Choose another: PORT={port + 1} make demo",
             file=sys.stderr,
         )
         return 1
+    try:
+        with running(settings.DATA):
+            return run(listening, arguments)
+    except NotDone as error:
+        print(f"Not started: {error}", file=sys.stderr)
+        return 1
+
+
+def bound(port: int) -> socket.socket:
+    """The port is ours from now on; nobody is let in before a process listens to it."""
+    listening = socket.socket()
+    listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    listening.bind(("127.0.0.1", port))
+    return listening
+
+
+def run(listening: socket.socket, arguments: argparse.Namespace) -> int:
     if arguments.demo:
+        print("== Database brought up to date", flush=True)
+        call_command("migrate", verbosity=0)
+        print("== Demo school, if the database is empty (half a minute the first time)", flush=True)
+        call_command("load_demo", "--if-empty")
         print(f"\nDemo log-ins, all with the password {PASSWORD}:")
         for username, name, role, _ in PEOPLE:
             print(f"    {username:8}{name}, {role}")
-    print(f"\nKeel Turn is at http://127.0.0.1:{port}   (Ctrl C stops it)", flush=True)
-    serving.run()
+    print(f"\nKeel Turn is at http://127.0.0.1:{arguments.port}   (Ctrl C stops it)", flush=True)
+    connection.close()
+    keep_serving(listening, arguments.processes)
     return 0
+
+
+def keep_serving(listening: socket.socket, processes: int) -> None:
+    """One that dies is replaced; all end with this one, and what was stored is then in the one file."""
+    context = get_context("fork")
+
+    def begun() -> ForkProcess:
+        process = context.Process(target=serve, args=(listening,))
+        process.start()
+        return process
+
+    signal.signal(signal.SIGTERM, _end)
+    serving: list[ForkProcess] = []
+    try:
+        serving += [begun() for _ in range(processes)]
+        while True:
+            os.waitid(os.P_ALL, 0, os.WEXITED | os.WNOWAIT)
+            # Not as fast as it can, where one cannot even begin.
+            time.sleep(0.5)
+            serving = [process if process.is_alive() else begun() for process in serving]
+    except (KeyboardInterrupt, ChildProcessError):
+        for process in serving:
+            process.terminate()
+        for process in serving:
+            process.join(10)
+        checkpoint()
+
+
+def serve(listening: socket.socket) -> None:
+    _end_with_parent()
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    signal.signal(signal.SIGTERM, _end)
+    workers.open(WORKERS)
+    Thread(target=get_ready, daemon=True).start()
+    server = create_server(
+        application,
+        sockets=[listening],
+        threads=THREADS,
+        connection_limit=CONNECTIONS,
+        backlog=1024,
+        channel_timeout=IDLE_S,
+        # Says when the one who asked has gone.
+        channel_request_lookahead=1,
+        max_request_body_size=BODY_BYTES,
+        clear_untrusted_proxy_headers=True,
+        ident=None,
+        **(BEHIND_A_PROXY if settings.HTTPS else {}),
+    )
+    try:
+        server.run()
+    finally:
+        workers.close()
+
+
+def _end(signum: int, frame: FrameType | None) -> None:
+    """As Ctrl C does: what stands behind is closed in order."""
+    raise KeyboardInterrupt
+
+
+def _end_with_parent() -> None:
+    """A parent that is killed takes its processes with it: Linux does it at that moment."""
+    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
+
+
+def checkpoint() -> None:
+    """Everything that was stored into the one database file: a copy of it then is a copy of all."""
+    with connection.cursor() as cursor:
+        cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+    connection.close()
 
 
 if __name__ == "__main__":

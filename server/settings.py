@@ -1,7 +1,8 @@
 """Django settings. One server on one machine, SQLite set up for real use, everything served from here."""
 
 import os
-from datetime import UTC, datetime
+from contextlib import suppress
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from csp.constants import NONCE, NONE, SELF
@@ -10,37 +11,49 @@ from server.clock import ahead_of_the_machine
 
 BASE = Path(__file__).resolve().parent.parent
 DATA = Path(os.environ.get("KEELTURN_DATA", BASE / "data"))
+# The database, the key and recordings are readable by their owner only.
+os.umask(0o077)
 DATA.mkdir(parents=True, exist_ok=True)
+for path in (*DATA.glob("*.sqlite3*"), *DATA.glob("secret-key*")):
+    path.chmod(0o600)
 # Compiled core code is kept between runs; set before anything imports numba.
 os.environ.setdefault("NUMBA_CACHE_DIR", str(BASE / ".cache" / "numba"))
 
 
 def _secret_key() -> str:
-    """Made on first start and kept beside the database, so that sessions outlive a restart."""
+    """Made on first start and kept beside the database, so that sessions outlive a restart: written whole
+    under another name first, then put there, unless another process was faster."""
     path = DATA / "secret-key"
-    if not path.exists():
+    if not path.exists() or not path.read_text():
         from django.core.management.utils import get_random_secret_key
 
-        path.touch(mode=0o600)
-        path.write_text(get_random_secret_key())
+        path.unlink(missing_ok=True)
+        fresh = path.with_name(f"secret-key.{os.getpid()}")
+        fresh.touch(mode=0o600)
+        fresh.write_text(get_random_secret_key())
+        with suppress(FileExistsError):
+            os.link(fresh, path)
+        fresh.unlink()
     return path.read_text()
 
 
 SECRET_KEY = _secret_key()
 DEBUG = False
-ALLOWED_HOSTS = ["127.0.0.1", "localhost", *filter(None, os.environ.get("KEELTURN_HOSTS", "").split(","))]
+HOSTS = [*filter(None, os.environ.get("KEELTURN_HOSTS", "").split(","))]
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", *HOSTS]
 
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
     "django.contrib.sessions",
+    "axes",
     "csp",
     "ninja",
     "server.school",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
-    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "server.files.BuiltFiles",
     "csp.middleware.CSPMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
@@ -86,8 +99,28 @@ X_FRAME_OPTIONS = "DENY"
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
 SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
+# Behind a proxy that speaks TLS. It says so in a header which serve.py takes from that proxy only.
 HTTPS = os.environ.get("KEELTURN_HTTPS") == "1"
-SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
+SECURE_HSTS_SECONDS = 365 * 24 * 3600 if HTTPS else 0
+# Where the page is opened from: the hosts by their usual port, and KEELTURN_ORIGINS for any other.
+CSRF_TRUSTED_ORIGINS = [
+    *(f"https://{host}" for host in HOSTS if HTTPS),
+    *filter(None, os.environ.get("KEELTURN_ORIGINS", "").split(",")),
+]
+# What other names under this host do is not ours to decide; who is locked is told by our own door.
+SILENCED_SYSTEM_CHECKS = ["security.W005", "security.W021", "axes.W002"]
+
+# Wrong passwords, by account and address together: nobody can lock another out.
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AXES_DISABLE_ACCESS_LOG = True
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_FAILURE_LIMIT = 5
+AXES_COOLOFF_TIME = timedelta(minutes=15)
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2_000_000
 # Only our own files. The nonce is for the style sheets that the interface writes at run time; no inline
 # script at all.
 CONTENT_SECURITY_POLICY = {
@@ -128,4 +161,6 @@ LOGGING = {
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
+    # A refused request is no fault of the program.
+    "loggers": {"django.request": {"level": "ERROR"}, "axes": {"level": "ERROR"}},
 }

@@ -1,6 +1,7 @@
 """What the Makefile runs. Standard library only, because it has to work before anything is installed.
 
-    python3 tools/run.py demo | demo-fresh | test | check | layout | outside | schemas | api | bench | shots
+python3 tools/run.py demo | demo-fresh | backup | restore | load | attack | test | check | layout | outside |
+schemas | api | bench | shots
 
 Each step says what it does; a step whose inputs have not changed since it last succeeded is not done again.
 """
@@ -12,10 +13,16 @@ import socket
 import subprocess
 import sys
 import time
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
+from datetime import UTC, datetime
 from pathlib import Path
 
 BASE = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(BASE))
+
+from server import backups  # noqa: E402
+
 MODEL = BASE / "keelturn" / "motion"
 VENV, WEB, STAMPS = BASE / ".venv", BASE / "web", BASE / ".cache" / "stamps"
 PYTHON = VENV / "bin" / "python"
@@ -228,12 +235,80 @@ def demo() -> None:
     os.execv(PYTHON, [str(PYTHON), "-m", "server.serve", "--demo", "--port", str(port)])
 
 
+def data_folder() -> Path:
+    return Path(os.environ.get("KEELTURN_DATA", BASE / "data"))
+
+
 def demo_fresh() -> None:
-    data = Path(os.environ.get("KEELTURN_DATA", BASE / "data"))
-    say(f"Removing the database in {data}")
-    for path in data.glob("keelturn.sqlite3*"):
-        path.unlink()
+    """The demo from the beginning. What is there is set aside, not removed, and asked about unless it is the
+    demo as it was loaded."""
+    data = data_folder()
+    free_port()
+    with not_done(), backups.running(data):
+        if not backups.as_the_demo_left_it(data):
+            say(f"In {data} somebody has worked: there is more than the demo as it was loaded")
+            if os.environ.get("YES") != "1" and not yes("Set it aside and begin with a fresh demo?"):
+                raise Stopped("Nothing was changed. Say y, or run YES=1 make demo-fresh.")
+        aside = backups.set_aside(data, datetime.now(UTC))
+        if aside is not None:
+            say(f"What was there is now in {aside}")
     demo()
+
+
+def yes(question: str) -> bool:
+    try:
+        return input(f"{question} [y/N] ").strip().lower() in ("y", "yes")
+    except EOFError:
+        return False
+
+
+@contextmanager
+def not_done() -> Iterator[None]:
+    try:
+        yield
+    except backups.NotDone as error:
+        raise Stopped(str(error)) from error
+
+
+def backup() -> None:
+    """A checked archive of database, key and files, while the server runs."""
+    into = Path(os.environ.get("BACKUPS", BASE / "backups"))
+    with not_done():
+        made = backups.backup(data_folder(), into, datetime.now(UTC))
+        say(f"{made}: {len(backups.check(made))} files, each read again and as it was")
+
+
+def restore() -> None:
+    """FILE=backups/keelturn-....tar.gz: put back; what was there is set aside."""
+    if not os.environ.get("FILE"):
+        raise Stopped("Say which: FILE=backups/keelturn-20261126-120000.tar.gz make restore")
+    with not_done():
+        aside = backups.restore(Path(os.environ["FILE"]), data_folder(), datetime.now(UTC))
+    say(f"Restored into {data_folder()}" + ("" if aside is None else f"; what was there is now in {aside}"))
+
+
+def attack() -> None:
+    """The API from its description, and what a save accepts through every page, for longer and from a new
+    seed."""
+    ready_for_tests()
+    seed = str(int(time.time()))
+    say(f"Seed {seed}")
+    pytest(
+        "tests/server/test_attack.py",
+        "tests/server/test_stored_is_readable.py",
+        "-n",
+        "2",
+        KEELTURN_ATTACK="60",
+        KEELTURN_EXAMPLES="600",
+        KEELTURN_SEED=seed,
+    )
+
+
+def load() -> None:
+    """A crowd at the server: the times that people wait."""
+    ready_for_tests()
+    web_build()
+    run([str(PYTHON), "tools/load.py"], "The crowd", quiet=False, PYTHONPATH=str(BASE))
 
 
 def ready_for_tests() -> None:
@@ -376,6 +451,10 @@ COMMANDS = {
     "check": check,
     "api": api,
     "bench": bench,
+    "backup": backup,
+    "restore": restore,
+    "load": load,
+    "attack": attack,
     "shots": shots,
 }
 

@@ -52,6 +52,18 @@ def usual_load(balance: Balance, front_lb: float, rear_lb: float, parachutes: bo
     )
 
 
+def fitted(load: Load, balance: Balance) -> Load:
+    """The load on a card whose tanks may be others: what fits stays, fuel of tanks that are no more is taken
+    out, a new tank gets what a plan begins with."""
+    usual = usual_fuel(balance)
+    fuel = {
+        tank.name: min(load.fuel_usgal.get(tank.name, usual.get(tank.name, 0.0)), tank.usable_usgal)
+        for tank in balance.tanks
+        if tank.name in load.fuel_usgal or tank.name in usual
+    }
+    return load.model_copy(update={"fuel_usgal": fuel})
+
+
 @dataclass(frozen=True, slots=True)
 class Loading:
     """seats: person and parachute in each, in the card's order."""

@@ -65,6 +65,11 @@ class Attempt(Document):
         return self
 
     @property
+    def says_something(self) -> bool:
+        """Whether it can stand for a figure flown, or left out on purpose."""
+        return self.lost_ft is not None or self.skipped
+
+    @property
     def lost_ft(self) -> float | None:
         """Start to lowest, when both are noted."""
         return None if self.start_ft is None or self.lowest_ft is None else self.start_ft - self.lowest_ft

@@ -370,7 +370,8 @@ def _spin(
         spun.held.states[:, eq.WORK] -= G0 * more_m
         spun.told[:, T_LOWEST] -= more_m
     if spun.rows is not None:
-        sunk = more_m * spun.rows[:, engine.R_TIME] / spun.rows[-1, engine.R_TIME]
+        # A spin that is over as it begins took no time to sink in.
+        sunk = more_m * spun.rows[:, engine.R_TIME] / max(spun.rows[-1, engine.R_TIME], 1e-9)
         spun.rows[:, engine.R_HEIGHT] -= sunk
         spun.rows[:, engine.R_WORK] -= G0 * sunk
         spun.rows[:, engine.R_TIME] += course.clock

@@ -5,7 +5,6 @@ Schemas are published in docs/schemas and described in docs/formats.md; a test k
 """
 
 import math
-from datetime import datetime
 from typing import Literal
 
 from pydantic import Field, field_validator, model_validator
@@ -13,7 +12,7 @@ from pydantic import Field, field_validator, model_validator
 from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import Load
 from keelturn.assess.attempts import Attempt
-from keelturn.document import HIGHEST_FT, Document, Wrong
+from keelturn.document import HIGHEST_FT, Document, Moment, Wrong
 from keelturn.figures.catalogue import FIGURES
 from keelturn.figures.figure import Stage
 from keelturn.figures.planned import PlannedFigure
@@ -51,7 +50,7 @@ class Setting(Document):
     standards: Standards = Standards()
     student_stage: Stage = "practised"
     parachute_days: float | None = Field(None, ge=0)
-    off_blocks: datetime | None = Field(
+    off_blocks: Moment | None = Field(
         None, description="When the flight begins, for daylight and the age of the report"
     )
 

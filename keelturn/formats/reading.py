@@ -45,6 +45,22 @@ def read_document(kind: type[Doc], document: object) -> Doc:
     return found
 
 
+class Unreadable(Refused):
+    """What is stored cannot be read: nobody's mistake now, and nothing of it is lost."""
+
+
+def read_stored(kind: type[Doc], document: object, where: str) -> Doc:
+    """What was taken once. where: what it is, for the words. Raises Unreadable."""
+    try:
+        return kind.model_validate(document)
+    except ValidationError as error:
+        problems = [Problem(f"{where}.{p.where}", p.what, KEPT) for p in problems_of(error)]
+        raise Unreadable(problems) from error
+
+
+KEPT = "It is kept as it is. Have the one who runs the program look at it: docs/running.md says how."
+
+
 def problems_of(error: ValidationError) -> list[Problem]:
     return [
         problem for detail in error.errors(include_url=False) for problem in problems_of_detail(dict(detail))

@@ -1,114 +1,118 @@
-"""The computed numbers of a signed sortie, read for ever: documents of version 1 in the words of version 2.
+"""What a signature covers, and reading it for ever: the record of a sortie, all that is shown of it.
 
-Nothing is computed anew. What version 1 did not keep as a field is taken from what it did keep: a number out
-of its text, the least g out of the path that was signed."""
+An open sortie is shown as such a record made from what is stored; a signed one as the record that was signed,
+and from nothing else. Versions: docs/formats.md; a document of each stands in tests/records."""
 
-from typing import Any
+import json
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any, Literal
 
 from pydantic import TypeAdapter
 
-from keelturn.assess.attempts import Cause, LossAccount
-from keelturn.margins.checks import Kind
-from keelturn.plan.figure_answer import spends
+from keelturn.aircraft.card import Card
+from keelturn.assess.attempts import Attempt, LossAccount
+from keelturn.document import Moment
+from keelturn.figures.figure import Stage as StudentStage
+from keelturn.formats.kept import filled
+from keelturn.formats.signed_before import from_version_1, from_version_2
+from keelturn.plan.briefing import Brief, BriefItem, BriefPage
+from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import PlanAnswer
-from keelturn.recoveries.schools import FLIGHT_MANUAL, PRACTICE, SCHOOLS
-from keelturn.working import Source, worked
+from keelturn.progress.stages import Debrief
+from keelturn.school.place import Place
+from keelturn.school.standards import Standards
 
-VERSION = 2
-PLAN_ANSWER = TypeAdapter(PlanAnswer)
-ACCOUNTS = TypeAdapter(dict[str, LossAccount])
-KEYS = {school.name: school.key for school in SCHOOLS}
-NOT_KEPT = {
-    "label": "Not kept",
-    "value": 0.0,
-    "unit": "",
-    "number": "—",
-    "shown": "—",
-    "formula": "records of version 1 kept no number here",
-    "inputs": [],
-    "source": {"kind": "plan", "words": "the signed record"},
-}
-# How the steps of a loss account began in version 1.
-CAUSES = (
-    ("Technique, not split", Cause.NOT_SPLIT),
-    ("Recovery technique", Cause.RECOVERY),
-    ("Before the recovery was called", Cause.LATE),
-    ("Pull ", Cause.PULL),
-)
+VERSION = 3
 
 
-def read_signed(document: dict[str, Any]) -> tuple[PlanAnswer, dict[str, LossAccount]]:
-    """The answer and the loss accounts by attempt, as they were when signed. Raises ValueError for a version
-    that is not known."""
-    answer, accounts = document["answer"], document["accounts"]
-    if document["version"] == 1:
-        answer, accounts = _plan(_numbered(answer)), _numbered(accounts)
-        for account in accounts.values():
-            account["lines"] = [{**line, "cause": _cause(line["part"])} for line in account["lines"]]
-    elif document["version"] != VERSION:
-        raise ValueError(f"a signed sortie of version {document['version']} is not known here")
-    return PLAN_ANSWER.validate_python(answer), ACCOUNTS.validate_python(accounts)
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """A question of the student's, and its answer. figure: the id of the one it is about, or empty."""
+
+    id: int
+    by: str
+    at: Moment
+    figure: str
+    text: str
+    answer: str = ""
+    answered_by: str | None = None
 
 
-def _numbered(part: Any) -> Any:
-    """Every number written in words, with the number as a field of its own."""
-    if isinstance(part, list):
-        return [_numbered(item) for item in part]
-    if not isinstance(part, dict):
-        return part
-    made = {key: _numbered(value) for key, value in part.items()}
-    if {"shown", "unit", "formula"} <= made.keys():
-        made["number"] = made["shown"].removesuffix(made["unit"]).strip()
-    return made
+@dataclass(frozen=True, slots=True)
+class StageChanged:
+    stage: str
+    by: str
+    at: Moment
 
 
-def _plan(answer: dict[str, Any]) -> dict[str, Any]:
-    return {
-        **answer,
-        "floor_from": answer["floor"]["label"].removeprefix("Floor: "),
-        "checks": [_check(check) for check in answer["checks"]],
-        "figures": [_figure(figure) for figure in answer["figures"]],
-        "load_points": [_load_point(point) for point in answer["load_points"]],
-    }
+@dataclass(frozen=True, slots=True)
+class BriefWasRead:
+    """current: nothing of the plan has changed since."""
+
+    at: Moment
+    current: bool
 
 
-def _check(check: dict[str, Any]) -> dict[str, Any]:
-    kind = next(k for k in sorted(Kind, key=len, reverse=True) if f"{check['key']}_".startswith(f"{k}_"))
-    about = check["key"].removeprefix(kind).removeprefix("_")
-    kept = {key: value for key, value in check.items() if key not in ("key", "change")}
-    return {
-        **kept,
-        "kind": kind,
-        "limit": None,
-        "deciding": check["deciding"] or NOT_KEPT,
-        "subject": "" if check["figure"] else about,
-    }
+@dataclass(frozen=True, slots=True)
+class Record:
+    """One sortie as it is shown: who, what, where, the sheets, what they were computed from and every
+    computed number with its working. aircraft: its registration. accounts: by the attempt's id.
+    parachute_days: since the repack, null where none are kept. The ids are those of the rows, 0 where an
+    older record kept none."""
+
+    sortie: int
+    student: str
+    student_stage: StudentStage
+    instructor: str
+    planned_for: Moment
+    lesson: str
+    lesson_name: str
+    aircraft: str
+    card: Card
+    parachute_days: float | None
+    place: Place
+    standards: Standards
+    plan: PlanDocument
+    brief: Brief
+    brief_items: tuple[BriefItem, ...]
+    brief_pages: tuple[BriefPage, ...]
+    read: BriefWasRead | None
+    questions: tuple[Asked, ...]
+    attempts: tuple[Attempt, ...]
+    debrief: Debrief
+    stage_changes: tuple[StageChanged, ...]
+    earlier_faults: dict[str, list[str]]
+    answer: PlanAnswer
+    accounts: dict[str, LossAccount]
+    signed_by: str | None = None
+    signed_at: Moment | None = None
+    student_id: int = 0
+    instructor_id: int = 0
+    aircraft_id: int = 0
+    place_id: int = 0
+    format: Literal["keelturn-signed-sortie"] = "keelturn-signed-sortie"
+    version: Literal[3] = 3
 
 
-def _figure(figure: dict[str, Any]) -> dict[str, Any]:
-    kind, _, words = figure["school_source"].partition(": ")
-    start, track = figure["start"]["value"], figure["track"]
-    least = worked("Least g", min(g for _, g in track), "g", "the least along the path that was signed")
-    return {
-        **figure,
-        "school_key": KEYS.get(figure["school"], ""),
-        "school_from": Source(kind, words) if kind else PRACTICE,
-        "of_the_manual": KEYS.get(figure["school"]) == FLIGHT_MANUAL,
-        "least_g": least,
-        "longest_negative": NOT_KEPT,
-        "spends": spends(figure["likely"]["value"], figure["highest_point"]["value"] - start),
-    }
+RECORD = TypeAdapter(Record)
+BEFORE: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: from_version_1, 2: from_version_2}
 
 
-def _load_point(point: dict[str, Any]) -> dict[str, Any]:
-    parts = point["loading"]["weight"]["inputs"]
-    loading = {
-        **point["loading"],
-        "seats": [part for part in parts if part["formula"] == "person + parachute"],
-        "baggage": next(part for part in parts if part["label"] == "Baggage"),
-    }
-    return {**point, "loading": loading}
+def written(record: Record) -> str:
+    """The record as one line of canonical JSON: what a digest is made of."""
+    return json.dumps(
+        RECORD.dump_python(record, mode="json"), sort_keys=True, ensure_ascii=False, separators=(",", ":")
+    )
 
 
-def _cause(part: str) -> Cause:
-    return next((cause for begins, cause in CAUSES if part.startswith(begins)), Cause.TURNS)
+def read_signed(document: dict[str, Any]) -> Record:
+    """The record as it was signed. Raises ValueError for a version that is not known."""
+    found = document
+    while found.get("version") != VERSION:
+        version = found.get("version")
+        if not isinstance(version, int) or version not in BEFORE:
+            raise ValueError(f"a signed sortie of version {version} is not known here")
+        found = {**BEFORE[version](found), "version": version + 1}
+    record: Record = filled(Record, found)
+    return record

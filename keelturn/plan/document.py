@@ -8,7 +8,7 @@ from pydantic import Field, model_validator
 
 from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import Load, loading
-from keelturn.document import HIGHEST_FT, Document
+from keelturn.document import HIGHEST_FT, Document, Moment, Sentence
 from keelturn.figures.figure import Stage
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
@@ -18,11 +18,22 @@ from keelturn.weather.day import Day
 
 
 class Override(Document):
-    """A stop that an instructor has overridden, with the reason. Stays on the record."""
+    """A stop that an instructor has overridden, with the reason. Stays on the record.
 
+    check: the stop's id; id: the override's own, from whoever makes it. The rest is written by the server
+    when it is stored, never by the sender: who and when, what the stop was called then, the number that
+    decided it as it was shown, and how much was to spare (negative, in that number's unit). It holds for that
+    much and no more."""
+
+    id: str = Field("", max_length=40)
     check: str = Field(min_length=1, max_length=80)
-    reason: str = Field(min_length=8, max_length=500)
-    by: str = Field(max_length=80)
+    reason: Sentence = Field(min_length=8, max_length=500)
+    by: str = Field("", max_length=80)
+    at: Moment | None = None
+    title: str = Field("", max_length=200)
+    number: str = Field("", max_length=40)
+    room: float | None = None
+    spare: str = Field("", max_length=40)
 
 
 class PlanDocument(Document):
@@ -36,8 +47,8 @@ class PlanDocument(Document):
     own_floor_ft: float | None = Field(
         None, ge=0, le=HIGHEST_FT, description="The instructor's own floor, on QNH"
     )
-    figures: tuple[PlannedFigure, ...] = Field(max_length=40)
-    overrides: tuple[Override, ...] = ()
+    figures: tuple[PlannedFigure, ...] = Field(max_length=60)
+    overrides: tuple[Override, ...] = Field((), max_length=60)
 
     @model_validator(mode="after")
     def figure_ids_differ(self) -> "PlanDocument":

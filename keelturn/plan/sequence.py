@@ -18,7 +18,6 @@ from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import Flown
 from keelturn.flying.entry import entry_speed
 from keelturn.margins.checks import (
-    WORST_FIRST,
     Check,
     Measured,
     Verdict,
@@ -34,6 +33,7 @@ from keelturn.plan.document import PlanDocument
 from keelturn.plan.figure_answer import FigureAnswer, figure_answer, joined_by, usual_flight
 from keelturn.plan.flight_checks import Flight, flight_checks
 from keelturn.plan.ground import Drift, Moved, drift
+from keelturn.plan.overrides import open_stops, overridden
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, worked
 
@@ -185,11 +185,10 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
     titles = {planned.id: planned.title for planned in plan.figures}
     flight = Flight(plan, figures, points, minutes, people, wind, titles)
     found = flight_checks(flight, conditions) + gathered(refused + chain.found)
-    everything = _with_overrides(found, plan)
-    everything.sort(key=lambda c: (c.overridden is not None, WORST_FIRST.index(c.verdict), bool(c.figure)))
+    everything = overridden(found, plan.overrides)
     return PlanAnswer(
         figures=tuple(chain.answers),
-        checks=tuple(everything),
+        checks=everything,
         floor=strictest_floor(conditions),
         floor_from=deciding_floor(conditions).label.lower(),
         ground=ground(conditions),
@@ -206,7 +205,7 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
         drift=wind,
         exposure=people,
         titles=titles,
-        stops=sum(c.verdict == Verdict.STOP and c.overridden is None for c in everything),
+        stops=open_stops(everything),
         minds=sum(c.verdict == Verdict.MIND for c in everything),
     )
 
@@ -256,11 +255,3 @@ def starts_above_the_lowest(
             planned = planned.model_copy(update={"start_ft": start})
         figures.append(planned)
     return plan.model_copy(update={"figures": tuple(figures)})
-
-
-def _with_overrides(found: list[Check], plan: PlanDocument) -> list[Check]:
-    reasons = {o.check: f"{o.by}: {o.reason}" for o in plan.overrides}
-    return [
-        replace(c, overridden=reasons[c.id]) if c.verdict == Verdict.STOP and c.id in reasons else c
-        for c in found
-    ]

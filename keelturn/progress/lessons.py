@@ -138,6 +138,11 @@ def lesson_of(key: str) -> Lesson:
     return BY_KEY[key]
 
 
+def name_of(key: str) -> str:
+    """What the lesson is called; the key itself for one that the syllabus does not have (any more)."""
+    return BY_KEY[key].name if key in BY_KEY else key
+
+
 def laid_out(lesson: Lesson, start_ft: float) -> tuple[PlannedFigure, ...]:
     """The lesson's figures, all from one height until the heights are computed. Entry speeds are left to what
     each figure asks of the aircraft that day."""

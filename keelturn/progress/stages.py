@@ -62,30 +62,54 @@ class Debrief(Document):
 def missing_before(
     stage: Stage, figures: int, stops: int, brief: Brief, attempts: Sequence[Attempt], reached: Stage
 ) -> list[str]:
-    """What must still happen before the sortie may be called `stage`; empty when nothing does."""
+    """What must still happen before the sortie may be called `stage`; empty when nothing does. stops: those
+    of the plan that nobody has overridden."""
     found: list[str] = []
-    done = STAGES.index(reached)
+    before = STAGES[STAGES.index(stage) - 1]
+    if STAGES.index(reached) < STAGES.index(before):
+        found.append(FINISH_FIRST[before])
+        if stage == "signed":
+            return found
+    if stage == "briefed" and stops:
+        found.append(f"Clear {stops} stop{'s' if stops > 1 else ''} in the plan, or override with a reason.")
+    needed = (stage,) if stage != "signed" else STAGES[1:4]
+    return found + [words for each in needed for words in _sheets_lack(each, figures, brief, attempts)]
+
+
+FINISH_FIRST: Mapping[Stage, str] = {
+    "planned": "Plan it first.",
+    "briefed": "Finish the brief first.",
+    "flown": "Mark the sortie as flown first.",
+    "debriefed": "Finish the debrief first.",
+}
+
+
+def _sheets_lack(stage: Stage, figures: int, brief: Brief, attempts: Sequence[Attempt]) -> list[str]:
+    """What a stage needs of the sheets, then and for as long as the sortie is in it or beyond."""
     if stage == "briefed":
-        if figures == 0:
-            found.append("Put at least one figure into the plan.")
-        if stops:
-            found.append(
-                f"Clear {stops} stop{'s' if stops > 1 else ''} in the plan, or override with a reason."
-            )
-        for item in BEFORE_FLIGHT:
-            if item.key not in brief.checked:
-                found.append(f"Tick '{item.words}' on the before-flight list.")
-    elif stage == "flown":
-        if done < STAGES.index("briefed"):
-            found.append("Finish the brief first.")
-        if not any(a.lost_ft is not None or a.skipped for a in attempts):
-            found.append("Note the start and lowest height of at least one figure, or mark what was skipped.")
-    elif stage == "debriefed":
-        if done < STAGES.index("flown"):
-            found.append("Mark the sortie as flown first.")
+        found = [] if figures else ["Put at least one figure into the plan."]
+        open_items = (item for item in BEFORE_FLIGHT if item.key not in brief.checked)
+        return found + [f"Tick '{item.words}' on the before-flight list." for item in open_items]
+    if stage == "flown" and not any(attempt.says_something for attempt in attempts):
+        return ["Note the start and lowest height of at least one figure, or mark what was skipped."]
+    if stage == "debriefed":
         open_grades = sum(a.grade is None for a in attempts if not a.skipped)
         if open_grades:
-            found.append(f"Grade {open_grades} attempt{'s' if open_grades > 1 else ''}.")
-    elif stage == "signed" and done < STAGES.index("debriefed"):
-        found.append("Finish the debrief first.")
-    return found
+            return [f"Grade {open_grades} attempt{'s' if open_grades > 1 else ''}."]
+    return []
+
+
+def stage_held(stage: Stage, figures: int, brief: Brief, attempts: Sequence[Attempt]) -> Stage:
+    """The furthest stage, up to this one, for which the sheets still hold what it needed."""
+    held: Stage = "planned"
+    for each in reached(stage):
+        if each != "signed" and _sheets_lack(each, figures, brief, attempts):
+            break
+        held = each
+    return held
+
+
+def back_from(stage: Stage) -> tuple[Stage, ...]:
+    """The stages to which a sortie can be taken back: what was flown stays flown."""
+    least = STAGES.index("flown" if STAGES.index(stage) >= STAGES.index("flown") else "planned")
+    return STAGES[least : STAGES.index(stage)]

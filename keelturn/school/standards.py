@@ -3,7 +3,7 @@
 Regulation figures are from memory (work of the founders): the chief must confirm them for the place and the
 day."""
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
 from keelturn.document import Above, Document, Standard, Wrong, told
 from keelturn.figures.catalogue import figure_of
@@ -117,6 +117,13 @@ class Standards(Document):
     figures: dict[str, FigureStandard] = told(
         "Figures", "", {}, hidden=True, description="By the figure's key"
     )
+
+    @field_validator("stage_extra_ft", mode="after")
+    @classmethod
+    def every_stage_has_one(cls, given: dict[Stage, Standard]) -> dict[Stage, Standard]:
+        """A stage that is left out has the usual one: no student is without a floor."""
+        usual: dict[Stage, Standard] = cls.model_fields["stage_extra_ft"].default
+        return {**usual, **given}
 
     @model_validator(mode="after")
     def figures_and_schools_exist(self) -> "Standards":

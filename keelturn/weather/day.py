@@ -1,10 +1,8 @@
 """The day as a document: conditions at the place, each with where it came from."""
 
-from datetime import datetime
-
 from pydantic import Field, model_validator
 
-from keelturn.document import HIGHEST_FT, Document
+from keelturn.document import HIGHEST_FT, Document, Moment
 
 # The fields of a day that a report can give; what `sources` may name.
 REPORTED = ("qnh_hpa", "temperature_c", "wind_from_deg", "visibility_sm", "cloud_base_ft", "winds")
@@ -37,7 +35,7 @@ class Day(Document):
     report: str = Field(
         "", max_length=400, description="The report these came from, as it was pasted or fetched"
     )
-    observed: datetime | None = None
+    observed: Moment | None = None
     sources: dict[str, str] = Field(default_factory=dict)
 
     @model_validator(mode="after")

@@ -2,14 +2,14 @@
 
 from typing import Any
 
-from django.http import Http404, HttpRequest
+from django.http import Http404, HttpRequest, HttpResponse
 
 from server.api.schemas import Problems
 from server.school.models import Person, Sortie, Student
 from server.school.permissions import sorties_seen_by, students_seen_by
 
 # Answers that any door may give, besides its own.
-REFUSALS: dict[int, Any] = {401: Problems, 403: Problems, 404: Problems, 422: Problems}
+REFUSALS: dict[int, Any] = dict.fromkeys((400, 401, 403, 404, 413, 422, 429, 503), Problems)
 
 
 class Unseen(Http404):
@@ -17,6 +17,10 @@ class Unseen(Http404):
 
     def __init__(self, what: str = "thing here") -> None:
         super().__init__(f"there is no such {what}, or it is not yours to see")
+
+
+def as_json(answer: bytes, status: int = 200) -> HttpResponse:
+    return HttpResponse(answer, content_type="application/json; charset=utf-8", status=status)
 
 
 def asking(request: HttpRequest) -> Person:

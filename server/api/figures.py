@@ -8,15 +8,14 @@ from keelturn.figures.catalogue import BY_KEY
 from keelturn.figures.planned import PlannedFigure
 from keelturn.formats.documents import PredictRequest
 from keelturn.formats.reading import read_document, refused
-from keelturn.plan.document import PlanDocument
-from keelturn.plan.sequence import begun_inside, compute_plan
-from keelturn.plan.what_if import closer_look
 from keelturn.weather.day import Day
 from server.api.doors import REFUSALS, asking
+from server.api.heavy import in_the_book
 from server.api.plan_schemas import BookOut, ChangeOut, FigureStandardIn
-from server.api.schemas import StandardsOut
+from server.api.schemas import Id, StandardsOut
 from server.school.models import Aircraft, Place, SchoolStandards
 from server.school.operations.keeping import changes_of, save_figure_standard
+from server.workers import workers
 
 router = Router(tags=["figures"])
 
@@ -25,8 +24,8 @@ router = Router(tags=["figures"])
 def book(
     request: HttpRequest,
     key: str,
-    aircraft_id: int,
-    place_id: int,
+    aircraft_id: Id,
+    place_id: Id,
     temperature_c: float = 15.0,
     qnh_hpa: float = 1013.25,
     start_ft: float | None = None,
@@ -40,14 +39,7 @@ def book(
     day = read_document(Day, {"temperature_c": temperature_c, "qnh_hpa": qnh_hpa})
     planned = read_document(PlannedFigure, {"id": "book", "key": key, "start_ft": start_ft or 0.0})
     conditions = PredictRequest(card=card, place=where, standards=kept.document(), day=day).conditions()
-    answer = look = why = None
-    try:
-        planned = planned if start_ft is not None else begun_inside(planned, conditions)
-        found = compute_plan(PlanDocument(load=conditions.load, day=day, figures=(planned,)), conditions)
-        answer, look = (found.figures[0], closer_look(planned, conditions)) if found.figures else (None, None)
-        why = None if found.figures else next(c.sentence for c in found.checks if c.figure == "book")
-    except ValueError as error:
-        why = str(error)
+    answer, look, why = workers.answer(request, in_the_book, planned, conditions, start_ft is None)
     return BookOut(
         key=key,
         approved=key in card.approved,

@@ -10,7 +10,7 @@ from keelturn.aircraft.loading import PARACHUTE_LB, usual_fuel
 from keelturn.flying.spin import fit_lines
 from server.api.doors import REFUSALS, asking
 from server.api.plan_schemas import ChangeOut
-from server.api.schemas import AircraftIn, AircraftOut, PlaceIn, PlaceOut, StandardsOut
+from server.api.schemas import AircraftIn, AircraftOut, Id, PlaceIn, PlaceOut, StandardsOut
 from server.school.models import Aircraft, Place, SchoolStandards
 from server.school.operations import keeping
 from server.school.permissions import require_chief
@@ -46,7 +46,7 @@ def add_aircraft(request: HttpRequest, data: AircraftIn) -> Status[Any]:
 
 
 @router.put("/aircraft/{aircraft_id}", response={200: AircraftOut, **REFUSALS})
-def save_aircraft(request: HttpRequest, aircraft_id: int, data: AircraftIn) -> AircraftOut:
+def save_aircraft(request: HttpRequest, aircraft_id: Id, data: AircraftIn) -> AircraftOut:
     require_chief(asking(request))
     found = get_object_or_404(Aircraft, pk=aircraft_id)
     return _aircraft(
@@ -69,7 +69,7 @@ def add_place(request: HttpRequest, data: PlaceIn) -> Status[Any]:
 
 
 @router.put("/places/{place_id}", response={200: PlaceOut, **REFUSALS})
-def save_place(request: HttpRequest, place_id: int, data: PlaceIn) -> PlaceOut:
+def save_place(request: HttpRequest, place_id: Id, data: PlaceIn) -> PlaceOut:
     require_chief(asking(request))
     found = keeping.save_place(
         asking(request), get_object_or_404(Place, pk=place_id), data.version, data.place

@@ -1,11 +1,11 @@
 """Requests and responses of planning, briefing and the book of figures."""
 
-from datetime import datetime
-from typing import Any
+from typing import Annotated, Any
 
 from ninja import Schema
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
+from keelturn.document import Moment
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.figure_answer import FigureAnswer
 from keelturn.plan.proposal import Difference
@@ -13,12 +13,13 @@ from keelturn.plan.sequence import PlanAnswer
 from keelturn.plan.what_if import CloserLook
 from keelturn.school.standards import FigureStandard
 from keelturn.weather.day import Day
+from server.api.schemas import Id
 
 
 class Preview(Schema):
     plan: PlanDocument
-    aircraft_id: int
-    place_id: int
+    aircraft_id: Id
+    place_id: Id
 
 
 class LookAt(Preview):
@@ -31,18 +32,18 @@ class ThreeChoices(Schema):
     """lesson: a key of the syllabus, 'free', or null for the next one. planned_for: null for the next time
     that suits."""
 
-    student_id: int
-    aircraft_id: int
+    student_id: Id
+    aircraft_id: Id
     lesson: str | None = None
-    planned_for: datetime | None = None
+    planned_for: Moment | None = None
 
 
 class ProposedOut(Schema):
-    planned_for: datetime
+    planned_for: Moment
     lesson: str
     lesson_name: str
     purpose: str
-    place_id: int
+    place_id: Id
     place: str
     plan: PlanDocument
     fits: bool
@@ -66,7 +67,7 @@ class AskWeather(Schema):
     """report: pasted text; null to fetch. `day` is what stood there before."""
 
     day: Day
-    place_id: int
+    place_id: Id
     report: str | None = Field(None, max_length=1000)
 
 
@@ -80,35 +81,21 @@ class PlanFile(Schema):
     document: Any
 
 
+Text = Annotated[str, StringConstraints(strip_whitespace=True)]
+
+
 class NewQuestion(Schema):
-    text: str = Field(min_length=3, max_length=600)
+    text: Text = Field(min_length=3, max_length=600)
     figure: str = Field("", max_length=40)
 
 
 class NewAnswer(Schema):
-    text: str = Field(min_length=1, max_length=1000)
-
-
-class QuestionOut(Schema):
-    id: int
-    by: str
-    at: datetime
-    figure: str
-    text: str
-    answer: str
-    answered_by: str | None
-
-
-class ReadOut(Schema):
-    """current: the plan has not changed since it was read."""
-
-    at: datetime
-    current: bool
+    text: Text = Field(min_length=1, max_length=1000)
 
 
 class ChangeOut(Schema):
     by: str
-    at: datetime
+    at: Moment
     before: Any
     after: Any
 
@@ -128,5 +115,5 @@ class BookOut(Schema):
 
 
 class FigureStandardIn(Schema):
-    version: int
+    version: Id
     standard: FigureStandard

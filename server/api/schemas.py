@@ -1,18 +1,20 @@
 """Requests and responses. Core documents and answers are passed through as they are; no number is renamed
 here."""
 
-from datetime import date, datetime
-from typing import Literal
+from datetime import date
+from typing import Annotated, Literal
 
 from ninja import Schema
 from pydantic import Field
 
 from keelturn.aircraft.card import Card
 from keelturn.assess.attempts import Attempt, LossAccount
+from keelturn.document import Moment, Sentence
 from keelturn.figures.figure import Stage as StudentStage
 from keelturn.figures.planned import FlownBy
 from keelturn.flying.spin import FitLine
 from keelturn.formats.fields import FieldSpec
+from keelturn.formats.signed import Asked, BriefWasRead, StageChanged
 from keelturn.margins.checks import Verdict
 from keelturn.plan.briefing import Brief, BriefItem, BriefPage
 from keelturn.plan.document import PlanDocument
@@ -21,7 +23,9 @@ from keelturn.progress.habits import FaultTrend, Reached
 from keelturn.progress.stages import Debrief, Stage
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
-from server.api.plan_schemas import QuestionOut, ReadOut
+
+# Of a row, or a version of one: what the database can hold.
+Id = Annotated[int, Field(ge=0, lt=2**31)]
 
 
 class ProblemOut(Schema):
@@ -45,7 +49,7 @@ class Conflict(Schema):
     on."""
 
     by: str
-    at: datetime
+    at: Moment
     version: int
     differences: list[DifferenceOut]
 
@@ -79,31 +83,36 @@ class SortieLine(Schema):
     aircraft: str
     aircraft_name: str
     place: str
-    planned_for: datetime
+    planned_for: Moment
     stage: Stage
     figures: int
+    trouble: str | None = Field(None, description="Why it cannot be opened, and what to do")
 
 
 class NewSortie(Schema):
-    student_id: int
-    aircraft_id: int
-    place_id: int
+    """made_as: the asker's own name for it. Asked twice with the same, one is made."""
+
+    made_as: str | None = Field(None, min_length=8, max_length=40)
+    student_id: Id
+    aircraft_id: Id
+    place_id: Id
     lesson: str = "spins_both_ways"
-    planned_for: datetime
+    planned_for: Moment
     plan: PlanDocument | None = Field(None, description="As proposed; null for the lesson laid out")
-    copy_of: int | None = Field(None, description="An earlier sortie whose figures are taken instead")
+    copy_of: Id | None = Field(None, description="An earlier sortie whose figures are taken instead")
 
 
 class SignatureOut(Schema):
     by: str
-    at: datetime
+    at: Moment
     digest: str
     holds: bool
+    trouble: str | None = Field(description="The first thing about it that does not hold")
 
 
 class CorrectionOut(Schema):
     by: str
-    at: datetime
+    at: Moment
     reason: str
     text: str
 
@@ -124,13 +133,16 @@ class MayOut(Schema):
 
 
 class SortieOut(SortieLine):
+    """card, block: the aircraft's card and the place as the sortie was planned on them. newer: what has
+    changed about them since, to be taken over or not."""
+
     version: int
     aircraft_id: int
     place_id: int
     speed_unit: str
     student_stage: str
     changed_by: str
-    changed_at: datetime
+    changed_at: Moment
     may: MayOut
     reached: list[Stage]
     plan: PlanDocument
@@ -140,42 +152,54 @@ class SortieOut(SortieLine):
     attempts: list[Attempt]
     accounts: dict[str, LossAccount]
     debrief: Debrief
+    card: Card
+    block: Place
+    stage_changes: list[StageChanged]
+    newer: dict[Literal["aircraft", "place"], list[DifferenceOut]]
     missing: dict[str, list[str]]
     earlier_faults: dict[str, list[str]]
     brief_pages: list[BriefPage]
-    read: ReadOut | None
-    questions: list[QuestionOut]
+    read: BriefWasRead | None
+    questions: list[Asked]
     clashes: list[str]
     signature: SignatureOut | None
     corrections: list[CorrectionOut]
 
 
 class SaveSortie(Schema):
-    version: int
+    version: Id
     plan: PlanDocument | None = None
     brief: Brief | None = None
-    attempts: list[Attempt] | None = None
+    attempts: list[Attempt] | None = Field(None, max_length=200)
     debrief: Debrief | None = None
-    aircraft_id: int | None = None
-    place_id: int | None = None
+    aircraft_id: Id | None = None
+    place_id: Id | None = None
+
+
+class TakeOver(Schema):
+    version: Id
+    what: Literal["aircraft", "place"]
 
 
 class MoveStage(Schema):
-    version: int
+    version: Id
     to: Literal["planned", "briefed", "flown", "debriefed"]
 
 
 class Sign(Schema):
-    version: int
+    version: Id
     password: str = Field(max_length=200)
 
 
 class NewCorrection(Schema):
-    reason: str = Field(min_length=4, max_length=300)
-    text: str = Field(min_length=1, max_length=2000)
+    reason: Sentence = Field(max_length=300)
+    text: Sentence = Field(max_length=2000)
 
 
 class ComingSortie(SortieLine):
+    """left_over: of an earlier day, and not signed."""
+
+    left_over: bool
     last_time: list[str]
     clashes: list[str]
     read: bool
@@ -190,7 +214,7 @@ class Notice(Schema):
 
 
 class Today(Schema):
-    now: datetime
+    now: Moment
     sorties: list[ComingSortie]
     notices: list[Notice]
     recent: list[SortieLine]
@@ -201,12 +225,12 @@ class StudentLine(Schema):
     name: str
     stage: StudentStage
     sorties: int
-    last_flew: datetime | None
+    last_flew: Moment | None
 
 
 class PastAttempt(Schema):
     sortie_id: int
-    flown_on: datetime
+    flown_on: Moment
     figure: str
     title: str
     flown_by: FlownBy
@@ -236,8 +260,8 @@ class AircraftOut(Schema):
 
 
 class AircraftIn(Schema):
-    version: int = 1
-    registration: str = Field(min_length=2, max_length=12)
+    version: Id = 1
+    registration: str = Field(min_length=2, max_length=12, pattern=r"^\s*\S.*\S\s*$")
     card: Card
     parachutes_packed_on: date | None = None
 
@@ -249,12 +273,12 @@ class PlaceOut(Schema):
 
 
 class PlaceIn(Schema):
-    version: int = 1
+    version: Id = 1
     place: Place
 
 
 class StandardsOut(Schema):
-    version: int
+    version: Id
     standards: Standards
 
 

@@ -2,7 +2,7 @@
 
 from typing import cast
 
-from django.contrib.auth import authenticate, login, logout
+from django.contrib.auth import login, logout
 from django.http import HttpRequest
 from django.views.decorators.csrf import ensure_csrf_cookie
 from ninja import Router
@@ -12,6 +12,7 @@ from ninja.security import SessionAuth
 from keelturn.formats.reading import refused
 from server.api.doors import REFUSALS, asking
 from server.api.schemas import LogIn, PersonOut, Role, SessionOut
+from server.school import guarding
 from server.school.models import Person, Student
 
 router = Router(tags=["session"])
@@ -46,7 +47,7 @@ def session(request: HttpRequest) -> SessionOut:
 
 @router.post("/login", auth=AnyoneWithOurPage(), response={200: SessionOut, **REFUSALS})
 def log_in(request: HttpRequest, data: LogIn) -> SessionOut:
-    person = authenticate(request, username=data.username.strip(), password=data.password)
+    person = guarding.authenticated(request, data.username.strip(), data.password)
     if person is None:
         raise refused("log-in", "name and password do not belong together", "Check both; capitals count.")
     login(request, person)

@@ -1,27 +1,25 @@
 """Sorties: today's list, one sortie, saving, moving on, signing, correcting."""
 
-from datetime import datetime, timedelta
+from datetime import datetime
 from typing import Any
 
-from django.db.models import Count, Q
-from django.http import HttpRequest
+from django.db.models import Count, Q, QuerySet
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from ninja import Router, Status
+from ninja import Router
+from pydantic import TypeAdapter
 
-from keelturn.formats.reading import read_document
 from keelturn.margins.checks import Verdict
-from keelturn.plan.briefing import BEFORE_FLIGHT, Brief, pages
-from keelturn.plan.document import PlanDocument
 from keelturn.plan.flight_checks import parachute_check
-from keelturn.progress.lessons import lesson_of
-from keelturn.progress.stages import Act, Debrief, allowed, next_by_hand, reached
+from keelturn.progress.stages import Act, allowed, next_by_hand, reached
 from server import clock
-from server.api.doors import REFUSALS, asking, seen_sortie, seen_student
-from server.api.plan_schemas import QuestionOut, ReadOut
+from server.api.doors import REFUSALS, as_json, asking, seen_sortie, seen_student
 from server.api.schemas import (
     ComingSortie,
     Conflict,
     CorrectionOut,
+    DifferenceOut,
+    Id,
     MayOut,
     MoveStage,
     NewCorrection,
@@ -32,100 +30,101 @@ from server.api.schemas import (
     SignatureOut,
     SortieLine,
     SortieOut,
+    TakeOver,
     Today,
 )
 from server.school.models import Aircraft, Person, Place, SchoolStandards, Sortie
 from server.school.operations import signing
 from server.school.operations import sorties as operations
 from server.school.operations.clashes import clashes_among
-from server.school.operations.computing import answer_for, attempts_of
-from server.school.operations.reading import plan_digest
-from server.school.operations.record import earlier_faults, faults_last_time
+from server.school.operations.record import faults_last_time
+from server.school.operations.saving import Sheets, save_sortie
+from server.school.operations.showing import line_of, record_of, signature_of, stored_line
+from server.school.operations.verifying import first_that_does_not_hold
 from server.school.permissions import may, may_edit, require_edit, require_instructor, sorties_seen_by
 
 router = Router(tags=["sorties"])
 RECENT = 12
+SORTIE = TypeAdapter(SortieOut)
 
 
 def line(sortie: Sortie) -> SortieLine:
     return SortieLine(**_line(sortie))
 
 
+def lightly(signed: QuerySet[Sortie]) -> QuerySet[Sortie]:
+    """Signed sorties for a list: without the documents, which are long."""
+    long = ("plan", "brief", "debrief", "card_kept", "place_kept", "aircraft__card", "place__place")
+    return signed.select_related("signature").defer("signature__document", *long)
+
+
 def _line(sortie: Sortie) -> dict[str, Any]:
-    lesson = lesson_of(sortie.plan["lesson"])
+    return {**_row(sortie), **stored_line(sortie)}
+
+
+def _row(sortie: Sortie) -> dict[str, Any]:
+    """What the row alone knows, whatever its sheets say."""
     return {
         "id": sortie.pk,
-        "lesson": lesson.key,
-        "lesson_name": lesson.name,
-        "student": sortie.student.person.name,
         "student_id": sortie.student_id,
-        "instructor": sortie.instructor.name,
-        "aircraft": sortie.aircraft.registration,
-        "aircraft_name": sortie.aircraft.card["name"],
-        "place": sortie.place.name,
         "planned_for": sortie.planned_for,
         "stage": sortie.stage,
-        "figures": len(sortie.plan["figures"]),
     }
 
 
-def whole(request: HttpRequest, sortie: Sortie) -> SortieOut:
-    person = asking(request)
-    signature = getattr(sortie, "signature", None) if sortie.stage == "signed" else None
-    if signature is None:
-        found = answer_for(sortie)
-        plan, attempts, answer, accounts = found.plan, found.attempts, found.answer, found.accounts
-    else:
-        plan, attempts = read_document(PlanDocument, sortie.plan), attempts_of(sortie)
-        answer, accounts = signing.answer_as_signed(signature)
-    return SortieOut(
-        **_line(sortie),
+def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpResponse:
+    """A signed one is drawn from what was signed. Raises Unreadable, and Refused where the stored plan cannot
+    be computed."""
+    person, record, signature = asking(request), record_of(sortie), signature_of(sortie)
+    fault = None if signature is None else first_that_does_not_hold(signature)
+    answer = SortieOut(
+        **_row(sortie),
+        **line_of(record),
         version=sortie.version,
         aircraft_id=sortie.aircraft_id,
         place_id=sortie.place_id,
-        speed_unit=sortie.aircraft.card["speed_unit"],
-        student_stage=sortie.student.stage,
+        speed_unit=record.card.speed_unit,
+        student_stage=record.student_stage,
         changed_by=sortie.changed_by.name,
         changed_at=sortie.changed_at,
         may=_may(person, sortie),
         reached=list(reached(sortie.stage_reached)),
-        plan=plan,
-        answer=answer,
-        brief=read_document(Brief, sortie.brief),
-        brief_items=list(BEFORE_FLIGHT),
-        attempts=attempts,
-        accounts=accounts,
-        debrief=read_document(Debrief, sortie.debrief),
-        missing=operations.missing_for(sortie, answer.stops),
-        earlier_faults=earlier_faults(sortie),
-        brief_pages=list(pages(answer.leave.shown if answer.leave else None)),
-        read=_read(sortie),
-        questions=[
-            QuestionOut(
-                id=q.pk,
-                by=q.by.name,
-                at=q.at,
-                figure=q.figure,
-                text=q.text,
-                answer=q.answer,
-                answered_by=q.answered_by.name if q.answered_by else None,
-            )
-            for q in sortie.questions.select_related("by", "answered_by")
-        ],
+        plan=record.plan,
+        answer=record.answer,
+        brief=record.brief,
+        brief_items=list(record.brief_items),
+        attempts=list(record.attempts),
+        accounts=record.accounts,
+        debrief=record.debrief,
+        card=record.card,
+        block=record.place,
+        stage_changes=list(record.stage_changes),
+        newer={
+            name: [DifferenceOut(where=d.where, stored=d.stored, yours=d.yours) for d in found]
+            for name, found in operations.newer_documents(sortie).items()
+        },
+        missing={} if signature else operations.missing_for(sortie, record.answer.stops),
+        earlier_faults=record.earlier_faults,
+        brief_pages=list(record.brief_pages),
+        read=record.read,
+        questions=list(record.questions),
         clashes=clashes_among([sortie])[sortie.pk] if allowed(Act.PLAN, sortie.stage_reached) else [],
         signature=None
-        if signature is None
+        if signature is None or record.signed_by is None or record.signed_at is None
         else SignatureOut(
-            by=signature.by.name,
-            at=signature.at,
+            by=record.signed_by,
+            at=record.signed_at,
             digest=signature.digest,
-            holds=signing.digest_of(signature.document) == signature.digest,
+            holds=fault is None,
+            trouble=fault,
         ),
         corrections=[
-            CorrectionOut(by=c.by.name, at=c.at, reason=c.reason, text=c.text)
+            CorrectionOut(by=c.by_name or c.by.name, at=c.at, reason=c.reason, text=c.text)
             for c in sortie.corrections.select_related("by")
         ],
     )
+    # Sent as it is written: going through the response schema would copy every number of it first.
+    return as_json(SORTIE.dump_json(answer), status)
 
 
 def _may(person: Person, sortie: Sortie) -> MayOut:
@@ -137,29 +136,26 @@ def _may(person: Person, sortie: Sortie) -> MayOut:
     )
 
 
-def _read(sortie: Sortie) -> ReadOut | None:
-    found = getattr(sortie, "read", None)
-    return None if found is None else ReadOut(at=found.at, current=found.plan_digest == plan_digest(sortie))
-
-
 @router.get("/today", response={200: Today, **REFUSALS})
 def today(request: HttpRequest) -> Today:
-    """Sorties from today on and drafts left over, then the last ones flown. One query for each coming
-    sortie."""
+    """Sorties from today on and all of earlier days that are not signed, then the last ones signed. The
+    number of queries does not rise with that of the sorties."""
     person, now = asking(request), clock.now()
     seen = sorties_seen_by(person)
     morning = now.replace(hour=0, minute=0, second=0, microsecond=0)
-    coming = seen.exclude(stage="signed").filter(planned_for__gte=morning - timedelta(days=2))
+    coming = seen.exclude(stage="signed")
     mine = coming.filter(instructor=person) if person.teaches and not person.is_chief else coming
-    recent = seen.filter(stage="signed").order_by("-planned_for")[:RECENT]
+    recent = lightly(seen.filter(stage="signed")).order_by("-planned_for")[:RECENT]
     planned = list(
         mine.select_related("read").annotate(asked=Count("questions", filter=Q(questions__answer="")))
     )
     twice = clashes_among([s for s in planned if allowed(Act.PLAN, s.stage_reached)])
+    last_time = faults_last_time(planned)
     coming_lines = [
         ComingSortie(
             **_line(s),
-            last_time=faults_last_time(s),
+            left_over=s.planned_for < morning,
+            last_time=last_time[s.pk],
             clashes=twice.get(s.pk, []) if person.teaches else [],
             read=hasattr(s, "read"),
             open_questions=s.asked,
@@ -192,7 +188,7 @@ def notices(now: datetime) -> list[Notice]:
 
 
 @router.post("/sorties", response={201: SortieOut, **REFUSALS})
-def plan_sortie(request: HttpRequest, data: NewSortie) -> Status[Any]:
+def plan_sortie(request: HttpRequest, data: NewSortie) -> HttpResponse:
     require_instructor(asking(request))
     student = seen_student(request, data.student_id)
     aircraft, place = (
@@ -201,24 +197,36 @@ def plan_sortie(request: HttpRequest, data: NewSortie) -> Status[Any]:
     )
     if data.copy_of is not None:
         made = operations.copy_sortie(
-            asking(request), seen_sortie(request, data.copy_of), student, aircraft, data.planned_for
+            asking(request),
+            seen_sortie(request, data.copy_of),
+            student,
+            aircraft,
+            data.planned_for,
+            data.made_as,
         )
     else:
         made = operations.plan_sortie(
-            asking(request), student, aircraft, place, data.lesson, data.planned_for, data.plan
+            asking(request),
+            student,
+            aircraft,
+            place,
+            data.lesson,
+            data.planned_for,
+            data.plan,
+            data.made_as,
         )
-    return Status(201, whole(request, made))
+    return whole(request, made, 201)
 
 
 @router.get("/sorties/{sortie_id}", response={200: SortieOut, **REFUSALS})
-def sortie(request: HttpRequest, sortie_id: int) -> SortieOut:
+def sortie(request: HttpRequest, sortie_id: Id) -> HttpResponse:
     return whole(request, seen_sortie(request, sortie_id))
 
 
 @router.put("/sorties/{sortie_id}", response={200: SortieOut, 409: Conflict, **REFUSALS})
-def save(request: HttpRequest, sortie_id: int, data: SaveSortie) -> SortieOut:
+def save(request: HttpRequest, sortie_id: Id, data: SaveSortie) -> HttpResponse:
     seen_sortie(request, sortie_id)
-    sheets = operations.Sheets(
+    sheets = Sheets(
         data.plan,
         data.brief,
         data.attempts,
@@ -226,29 +234,36 @@ def save(request: HttpRequest, sortie_id: int, data: SaveSortie) -> SortieOut:
         None if data.aircraft_id is None else get_object_or_404(Aircraft, pk=data.aircraft_id),
         None if data.place_id is None else get_object_or_404(Place, pk=data.place_id),
     )
-    return whole(request, operations.save_sortie(asking(request), sortie_id, data.version, sheets))
+    return whole(request, save_sortie(asking(request), sortie_id, data.version, sheets))
 
 
 @router.delete("/sorties/{sortie_id}", response={204: None, **REFUSALS})
-def discard(request: HttpRequest, sortie_id: int) -> Status[Any]:
+def discard(request: HttpRequest, sortie_id: Id) -> HttpResponse:
     operations.discard_sortie(asking(request), seen_sortie(request, sortie_id))
-    return Status(204, None)
+    return HttpResponse(status=204)
 
 
 @router.post("/sorties/{sortie_id}/stage", response={200: SortieOut, 409: Conflict, **REFUSALS})
-def move_stage(request: HttpRequest, sortie_id: int, data: MoveStage) -> SortieOut:
+def move_stage(request: HttpRequest, sortie_id: Id, data: MoveStage) -> HttpResponse:
     seen_sortie(request, sortie_id)
     return whole(request, operations.move_stage(asking(request), sortie_id, data.version, data.to))
 
 
+@router.post("/sorties/{sortie_id}/take-over", response={200: SortieOut, 409: Conflict, **REFUSALS})
+def take_over(request: HttpRequest, sortie_id: Id, data: TakeOver) -> HttpResponse:
+    """Plan it on the aircraft's card, or on the place, as they are now."""
+    seen_sortie(request, sortie_id)
+    return whole(request, operations.take_over(asking(request), sortie_id, data.version, data.what))
+
+
 @router.post("/sorties/{sortie_id}/sign", response={200: SortieOut, 409: Conflict, **REFUSALS})
-def sign(request: HttpRequest, sortie_id: int, data: Sign) -> SortieOut:
+def sign(request: HttpRequest, sortie_id: Id, data: Sign) -> HttpResponse:
     require_edit(asking(request), seen_sortie(request, sortie_id))
     return whole(request, signing.sign_sortie(asking(request), sortie_id, data.version, data.password))
 
 
 @router.post("/sorties/{sortie_id}/corrections", response={201: SortieOut, **REFUSALS})
-def correct(request: HttpRequest, sortie_id: int, data: NewCorrection) -> Status[Any]:
+def correct(request: HttpRequest, sortie_id: Id, data: NewCorrection) -> HttpResponse:
     found = seen_sortie(request, sortie_id)
     signing.add_correction(asking(request), found, data.reason, data.text)
-    return Status(201, whole(request, found))
+    return whole(request, found, 201)

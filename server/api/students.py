@@ -9,13 +9,12 @@ from ninja import Router
 from keelturn.assess.attempts import Attempt
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
-from keelturn.formats.reading import read_document
 from keelturn.progress.habits import fault_trends, standards_reached
 from server.api.doors import REFUSALS, asking, seen_student
-from server.api.schemas import PastAttempt, StudentLine, StudentOut
+from server.api.schemas import Id, PastAttempt, StudentLine, StudentOut
 from server.api.sorties import line
 from server.school.models import AttemptRow, Student
-from server.school.operations.record import FLOWN_STAGES, attempt_rows, by_lesson
+from server.school.operations.record import FLOWN_STAGES, attempt_kept, attempt_rows, by_lesson
 from server.school.permissions import sorties_seen_by, students_seen_by
 
 router = Router(tags=["students"])
@@ -46,8 +45,7 @@ def students(request: HttpRequest) -> list[StudentLine]:
     ]
 
 
-def _past(row: AttemptRow) -> PastAttempt:
-    attempt = read_document(Attempt, row.attempt)
+def _past(row: AttemptRow, attempt: Attempt) -> PastAttempt:
     words = [fault.words for key in attempt.faults if (fault := fault_of(figure_of(row.figure), key))]
     return PastAttempt(
         sortie_id=row.sortie_id,
@@ -63,15 +61,20 @@ def _past(row: AttemptRow) -> PastAttempt:
 
 
 @router.get("/students/{student_id}", response={200: StudentOut, **REFUSALS})
-def student(request: HttpRequest, student_id: int) -> StudentOut:
+def student(request: HttpRequest, student_id: Id) -> StudentOut:
     found = seen_student(request, student_id)
     rows = attempt_rows(found)
     lessons = by_lesson(rows)
-    seen = sorties_seen_by(asking(request)).filter(student=found).order_by("-planned_for")
+    mine = sorties_seen_by(asking(request)).filter(student=found)
+    seen = mine.select_related("signature").defer("signature__document").order_by("-planned_for")
     return StudentOut(
         **_line(found),
         goal=found.goal,
-        attempts=[_past(row) for row in rows if row.lost_ft is not None],
+        attempts=[
+            _past(row, attempt)
+            for row in rows
+            if row.lost_ft is not None and (attempt := attempt_kept(row)) is not None
+        ],
         trends=list(fault_trends(lessons)),
         reached=list(standards_reached(lessons)),
         record=[line(s) for s in seen],

@@ -6,6 +6,7 @@ import sqlite3
 import subprocess
 import sys
 import time
+import urllib.request
 from collections.abc import Iterator
 from contextlib import closing
 from dataclasses import dataclass
@@ -50,10 +51,26 @@ def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
                 break
         assert server.poll() is None, (data / "server.log").read_text()
         time.sleep(0.1)
+    warmed(f"http://127.0.0.1:{port}")
     copied(data / "keelturn.sqlite3", data / "fresh.sqlite3")
     yield Served(f"http://127.0.0.1:{port}", data / "keelturn.sqlite3", data / "fresh.sqlite3")
     server.terminate()
     server.wait()
+
+
+def warmed(url: str) -> None:
+    """Every process of the server has answered: twenty questions in a row, none dropped."""
+    good = 0
+    for _ in range(600):
+        try:
+            urllib.request.urlopen(f"{url}/api/session", timeout=20).read()
+            good += 1
+        except OSError:
+            good = 0
+        if good == 20:
+            return
+        time.sleep(0.1)
+    raise AssertionError("the server does not answer steadily")
 
 
 def copied(source: Path, target: Path) -> None:

@@ -123,9 +123,13 @@ def test_a_stop_is_overridden_only_with_a_reason_that_stays(planning):
     assert not person.all("//*[@role='dialog']//button[.='Override']")[0].is_enabled()
     person.one("//*[@role='dialog']//textarea").send_keys("Tower reports 4 SM to the west")
     person.one("//*[@role='dialog']//button[.='Override']").click()
-    person.sees("Overridden. Tam Ferrand: Tower reports 4 SM to the west")
+    person.sees("Overridden. Tam Ferrand, for 1.0 SM short: Tower reports 4 SM to the west")
     person.stored()
     assert stored(person, number)["plan"]["overrides"][0]["by"] == "Tam Ferrand"
+    # Further beyond the limit it is a new stop.
+    person.type("Visibility", "1.5")
+    person.sees("The override of Tam Ferrand was for 1.0 SM short.")
+    person.stored()
 
 
 def test_somebody_elses_save_is_shown_not_overwritten(planning):

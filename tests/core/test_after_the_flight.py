@@ -56,6 +56,7 @@ def test_advice_names_the_costliest_step_and_what_it_was_worth():
 
 ALL = Brief(checked=tuple(item.key for item in BEFORE_FLIGHT))
 FLOWN = [attempt(start_ft=5000, lowest_ft=4000)]
+GRADED = [attempt(start_ft=5000, lowest_ft=4000, grade="Sound")]
 
 
 @pytest.mark.parametrize(
@@ -70,7 +71,11 @@ FLOWN = [attempt(start_ft=5000, lowest_ft=4000)]
         ("debriefed", "flown", ALL, FLOWN, 0, 1),
         ("debriefed", "flown", ALL, [attempt(skipped=True)], 0, 0),
         ("signed", "flown", ALL, FLOWN, 0, 1),
-        ("signed", "debriefed", ALL, FLOWN, 0, 0),
+        ("signed", "debriefed", ALL, GRADED, 0, 0),
+        ("signed", "debriefed", ALL, FLOWN, 0, 1),
+        ("signed", "debriefed", ALL, [], 0, 1),
+        ("signed", "debriefed", Brief(), GRADED, 0, len(BEFORE_FLIGHT)),
+        ("signed", "debriefed", ALL, GRADED, 2, 0),
     ],
 )
 def test_what_is_missing_before_each_stage(stage, reached, brief, attempts, stops, missing):

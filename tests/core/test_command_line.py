@@ -14,6 +14,7 @@ from keelturn import cli
 from keelturn.formats.answers import ANSWERS
 from keelturn.formats.documents import REQUESTS
 from keelturn.formats.schemas import schema_of
+from tests.alterations import ODDITIES, altered, places_of
 from tests.cards import LIGHT, changed
 
 SCHEMAS = Path(__file__).resolve().parents[2] / "docs" / "schemas"
@@ -277,29 +278,6 @@ def test_a_figure_the_card_cannot_compute_is_said_and_the_others_are_computed(ke
     assert len(made["figures"]) > 30
 
 
-def places_of(document, place=()):
-    members = document.items() if isinstance(document, dict) else enumerate(document)
-    for key, member in members:
-        yield (*place, key)
-        if isinstance(member, dict | list):
-            yield from places_of(member, (*place, key))
-
-
-def altered(document, place, how):
-    """The document with one thing otherwise."""
-    document = json.loads(json.dumps(document))
-    at = document
-    for key in place[:-1]:
-        at = at[key]
-    if how == "gone":
-        del at[place[-1]]
-    elif isinstance(how, float):
-        at[place[-1]] = at[place[-1]] * how if isinstance(at[place[-1]], int | float) else how
-    else:
-        at[place[-1]] = how
-    return document
-
-
 @settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(st.data())
 def test_nothing_that_can_be_typed_is_a_fault_of_the_program(keelturn, data):
@@ -307,8 +285,7 @@ def test_nothing_that_can_be_typed_is_a_fault_of_the_program(keelturn, data):
     command = data.draw(st.sampled_from(sorted(BY_COMMAND)))
     document = {**BY_COMMAND[command], **({"pilots": 50} if command == "predict" else {})}
     place = data.draw(st.sampled_from(list(places_of(document))))
-    oddities = ("gone", None, "", "x", True, -1, 0, [], {}, ["x"], 0.0, -1.0, 0.1, 0.7, 3.0, 1e3, 1e9)
-    how = data.draw(st.sampled_from(oddities))
+    how = data.draw(st.sampled_from(ODDITIES))
     code, out, err = keelturn(command, document=altered(document, place, how))
     assert code in (0, 3, 4), (place, how, err)
     assert bool(out) == (code == 0)

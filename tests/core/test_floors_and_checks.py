@@ -1,10 +1,13 @@
 """Floors, the heights that follow from them, and verdicts with their reasons."""
 
+from datetime import UTC, datetime
+
 import pytest
 
 from keelturn.margins.checks import Kind, judged
 from keelturn.margins.floors import floors, strictest_floor
-from keelturn.plan.document import PlanDocument
+from keelturn.plan.document import Override, PlanDocument
+from keelturn.plan.overrides import given_for, holds
 from keelturn.plan.sequence import compute_plan, starts_above_the_lowest
 from keelturn.progress.lessons import laid_out, lesson_of
 from keelturn.school.place import Place
@@ -163,13 +166,60 @@ def test_parachutes():
         assert verdicts(answer(plan(), parachute_days=days), Kind.PARACHUTE)[0][0] == verdict
 
 
-def test_an_override_is_kept_with_its_reason_and_no_longer_stops():
-    override = {"check": "visibility", "reason": "Tower reports 4 SM to the west", "by": "T. Ferrand"}
-    found = answer(plan(day={"visibility_sm": 2}, overrides=[override]))
-    check = next(c for c in found.checks if c.id == "visibility")
-    assert found.stops == 0
-    assert check.verdict == "stop"
-    assert "4 SM" in check.overridden
+def visibility(sm, **override):
+    """The check with an override given for 1 SM short of the 3 SM asked for."""
+    given_for = {
+        "id": "o",
+        "check": "visibility",
+        "reason": "Tower reports 4 SM to the west",
+        "by": "T. Ferrand",
+        "title": "Visibility",
+        "room": -1.0,
+        "spare": "1.0 SM short",
+    }
+    found = answer(plan(day={"visibility_sm": sm}, overrides=[{**given_for, **override}]))
+    return next(c for c in found.checks if c.id == "visibility"), found.stops
+
+
+@pytest.mark.parametrize(
+    ("sm", "override", "stops"),
+    [
+        (2.0, {}, 0),
+        (2.5, {}, 0),
+        (1.99, {}, 1),
+        (2.0, {"room": None}, 1),
+        (2.0, {"title": "Cloud"}, 1),
+        (2.0, {"check": "cloud"}, 1),
+        (3.0, {}, 0),
+    ],
+)
+def test_an_override_holds_for_what_it_was_given_for_and_no_more(sm, override, stops):
+    check, found = visibility(sm, **override)
+    assert found == stops
+    assert check.verdict == ("stop" if sm < 3.0 else "mind")
+    if sm < 3.0 and stops == 0:
+        assert check.overridden == "T. Ferrand, for 1.0 SM short: Tower reports 4 SM to the west"
+    else:
+        assert check.overridden is None
+    said = "The override of T. Ferrand was for 1.0 SM short." in check.hint
+    assert said == (stops == 1 and "check" not in override)
+
+
+def test_an_override_is_written_for_the_stop_that_stands():
+    now = datetime(2026, 11, 26, tzinfo=UTC)
+    stop, fine = visibility(2.0)[0], visibility(5.0)[0]
+    asked = Override(id="o", check="visibility", reason="Tower reports 4 SM", by="x", room=-9.0)
+    made = given_for(asked, [stop], "Bo", now)
+    assert (made.by, made.at, made.title, made.room, made.spare) == (
+        "Bo",
+        now,
+        stop.title,
+        -1.0,
+        "1.0 SM short",
+    )
+    assert holds(made, stop)
+    assert given_for(asked, [fine], "Bo", now) is None
+    assert given_for(asked, [], "Bo", now) is None
 
 
 def test_the_lesson_is_laid_out_above_every_floor_and_inside_the_block():

@@ -1,64 +1,104 @@
-"""What was signed is read for ever: a record of each version of the document, with its numbers untouched."""
+"""What was signed is read for ever: every version of the document, its numbers and words untouched."""
 
+import gzip
 import json
+import sqlite3
 from pathlib import Path
 
 import pytest
 
 from keelturn.assess.attempts import Cause
-from keelturn.formats.signed import PLAN_ANSWER, VERSION, read_signed
-from keelturn.margins.checks import Change, Kind
-from keelturn.plan.sequence import compute_plan
-from tests.flights import conditions, figure, plan
+from keelturn.formats.kept import NOT_KEPT
+from keelturn.formats.signed import VERSION, read_signed, written
+from keelturn.margins.checks import Kind
 
-# Signed by the demo before version 2, cut to two figures and a few checks.
-VERSION_1 = json.loads((Path(__file__).parents[1] / "records" / "signed_version_1.json").read_text())
+# Schools as landed states of the program left them, oldest first: two signed sorties in each.
+STATES = sorted((Path(__file__).parents[1] / "records").glob("state_*.sql.gz"))
 
 
-def test_a_record_of_version_1_keeps_every_number_and_word():
-    answer, accounts = read_signed(VERSION_1)
-    for now, then in zip(answer.figures, VERSION_1["answer"]["figures"], strict=True):
-        for name in ("likely", "worst", "start", "floor", "lowest_start", "entry"):
-            assert getattr(now, name).shown == then[name]["shown"]
-            assert getattr(now, name).value == then[name]["value"]
-    for now, then in zip(answer.checks, VERSION_1["answer"]["checks"], strict=True):
-        kept = (now.id, now.verdict, now.title, now.sentence, now.spare, now.room, now.change)
-        names = ("key", "verdict", "title", "sentence", "spare", "room", "change")
-        assert kept == tuple(then[name] for name in names)
-    flown = {
-        key: [line["shown"] for line in account["lines"]] for key, account in VERSION_1["accounts"].items()
-    }
-    assert {key: [line.shown for line in account.lines] for key, account in accounts.items()} == flown
+def signed_in(state: Path) -> list[dict]:
+    with sqlite3.connect(":memory:") as database:
+        database.executescript(gzip.decompress(state.read_bytes()).decode())
+        return [json.loads(d) for (d,) in database.execute("SELECT document FROM school_signature")]
+
+
+DOCUMENTS = {f"{state.name[6:17]} {i}": d for state in STATES for i, d in enumerate(signed_in(state))}
+ANSWERED = ("likely", "worst", "start", "lowest_start", "entry", "most_g", "fastest")
+SAID = ("id", "title", "school", "spoken", "purpose", "side")
+
+
+@pytest.fixture(params=DOCUMENTS)
+def kept(request) -> dict:
+    return DOCUMENTS[request.param]
+
+
+def test_there_is_one_of_every_version_before_this():
+    assert {document["version"] for document in DOCUMENTS.values()} == set(range(1, VERSION))
+
+
+def test_every_number_and_word_of_the_plan_is_as_it_was_signed(kept):
+    answer = read_signed(kept).answer
+    for now, then in zip(answer.figures, kept["answer"]["figures"], strict=True):
+        for name in ANSWERED:
+            assert (getattr(now, name).shown, getattr(now, name).value) == (
+                then[name]["shown"],
+                then[name]["value"],
+            )
+        assert [getattr(now, name) for name in SAID] == [then[name] for name in SAID]
+        assert [fault.key for fault in now.faults] == [fault["key"] for fault in then["faults"]]
+    for now, then in zip(answer.checks, kept["answer"]["checks"], strict=True):
+        names = ("verdict", "title", "sentence", "spare", "room", "overridden", "figure")
+        assert [getattr(now, name) for name in names] == [then[name] for name in names]
+        assert now.id == then.get("id", then.get("key"))
+    for name in ("weight", "stall", "manoeuvring", "floor", "minutes"):
+        assert getattr(answer, name).shown == kept["answer"][name]["shown"]
+
+
+def test_every_sheet_is_as_it_was_signed(kept):
+    record = read_signed(kept)
+    assert [figure.id for figure in record.plan.figures] == [f["id"] for f in kept["plan"]["figures"]]
+    assert record.plan.day.qnh_hpa == kept["plan"]["day"]["qnh_hpa"]
+    assert (record.debrief.note, record.debrief.next) == (kept["debrief"]["note"], kept["debrief"]["next"])
+    for now, then in zip(record.attempts, kept["attempts"], strict=True):
+        names = ("id", "start_ft", "recover_ft", "lowest_ft", "level_ft", "turns", "most_g", "grade", "note")
+        assert [getattr(now, name) for name in names] == [then[name] for name in names]
+    accounts = {key: [line["shown"] for line in a["lines"]] for key, a in kept["accounts"].items()}
+    assert {key: [line.shown for line in a.lines] for key, a in record.accounts.items()} == accounts
+    people = (record.student, record.instructor, record.signed_by, record.aircraft, record.card.name)
+    names = ("student", "instructor", "signed_by", "aircraft")
+    assert people == (*(kept[name] for name in names), kept["card"]["name"])
+
+
+def test_what_is_read_of_an_old_record_is_a_record_of_today(kept):
+    today = json.loads(written(read_signed(kept)))
+    assert today["version"] == VERSION
+    assert read_signed(today) == read_signed(kept)
 
 
 def test_what_version_1_did_not_keep_as_a_field_is_taken_from_what_it_kept():
-    answer, accounts = read_signed(VERSION_1)
-    turn, spin = answer.figures
-    assert (turn.likely.number, turn.likely.unit) == ("50", "ft")
-    assert (spin.school_key, spin.of_the_manual, spin.school_from.kind) == (
-        "flight_manual",
-        True,
-        "flight manual",
-    )
-    assert (turn.spends, spin.spends) == ("−50", f"−{spin.likely.number}")
+    record = read_signed(DOCUMENTS["2026-11-25b 0"])
+    kinds = {check.kind: check for check in record.answer.checks}
+    assert {Kind.WEIGHT, Kind.FLOOR, Kind.VNE, Kind.PARACHUTE} <= set(kinds)
+    assert kinds[Kind.FLOOR].figure is not None
+    assert record.answer.floor_from == "school floor"
+    spin = next(f for f in record.answer.figures if f.key == "spin")
+    assert (spin.school_key, spin.of_the_manual) == ("flight_manual", True)
     assert spin.least_g.value == min(g for _, g in spin.track)
-    assert answer.floor_from == "school floor"
-    assert [seat.shown for seat in answer.load_points[0].loading.seats] == ["154 lb", "157 lb"]
-    kinds = {check.kind: check for check in answer.checks}
-    assert set(kinds) == {Kind.WEIGHT, Kind.SPIN_WEIGHT, Kind.SEAT, Kind.G, Kind.PARACHUTE}
-    assert (kinds[Kind.SEAT].subject, kinds[Kind.SEAT].change) == ("left", Change.LOAD)
-    assert kinds[Kind.PARACHUTE].deciding.shown == "—"
-    assert [line.cause for line in accounts["f1"].lines] == [Cause.NOT_SPLIT]
-    causes = [line.cause for line in accounts["f5"].lines]
-    assert causes == [Cause.TURNS, Cause.LATE, Cause.PULL, Cause.RECOVERY]
+    assert [seat.label for seat in record.answer.load_points[0].loading.seats] == ["Left seat", "Right seat"]
+    causes = {line.cause for account in record.accounts.values() for line in account.lines}
+    assert causes <= set(Cause)
+    assert Cause.NOT_SPLIT in causes
+    assert record.parachute_days == kinds[Kind.PARACHUTE].deciding.value
 
 
-def test_what_is_signed_today_is_read_as_it_was_computed():
-    answer = compute_plan(plan(figure("loop")), conditions())
-    document = {"version": VERSION, "answer": PLAN_ANSWER.dump_python(answer, mode="json"), "accounts": {}}
-    assert read_signed(document)[0] == PLAN_ANSWER.validate_python(PLAN_ANSWER.dump_python(answer))
+def test_what_was_kept_nowhere_is_said_to_be_not_kept():
+    record = read_signed(DOCUMENTS["2026-11-25a 0"])
+    assert record.answer.density_height == NOT_KEPT
+    assert NOT_KEPT.shown == "—"
+    assert record.answer.load_points == ()
 
 
-def test_a_version_from_the_future_is_not_guessed_at():
-    with pytest.raises(ValueError, match="version 9"):
-        read_signed({**VERSION_1, "version": 9})
+@pytest.mark.parametrize("version", [0, 9, "x", None])
+def test_a_version_that_is_not_known_is_not_guessed_at(version):
+    with pytest.raises(ValueError, match=f"of version {version} is not known"):
+        read_signed({**DOCUMENTS["2026-11-26e 0"], "version": version})

@@ -16,7 +16,8 @@ from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 from keelturn.plan.document import PlanDocument
 from server import clock
 from server.school.models import Aircraft, Person, Place, Sortie, Student
-from server.school.operations.sorties import Sheets, move_stage, plan_sortie, save_sortie
+from server.school.operations.saving import Sheets, save_sortie
+from server.school.operations.sorties import move_stage, plan_sortie
 from tests.cards import LIGHT, NO_SPINS
 
 PASSWORD = "a-long-enough-one"
@@ -96,7 +97,7 @@ def as_(school: School) -> Callable[[str | None], Client]:
     def client(name: str | None) -> Client:
         made = Client()
         if name is not None:
-            assert made.login(username=name, password=PASSWORD)
+            made.force_login(school.people[name], "django.contrib.auth.backends.ModelBackend")
         return made
 
     return client

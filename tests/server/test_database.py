@@ -111,7 +111,13 @@ def free_port() -> int:
 
 def logged_in(port: int) -> Browser:
     browser = Browser(f"http://127.0.0.1:{port}")
-    browser.send("GET", "/api/session")
+    # Just after it was killed and begun again, a server may drop its first connection.
+    for _ in range(50):
+        try:
+            browser.send("GET", "/api/session")
+            break
+        except ConnectionError:
+            time.sleep(0.1)
     browser.send("POST", "/api/session/login", {"username": "bo", "password": "a-long-enough-one"})
     return browser
 
@@ -132,8 +138,19 @@ def saves(browser: Browser, first_mark: int, saved: threading.Event) -> None:
 
 
 def killed(server: subprocess.Popen) -> None:
+    """With the processes that it had begun: they end as it does."""
+    children = Path(f"/proc/{server.pid}/task/{server.pid}/children").read_text().split()
     server.send_signal(signal.SIGKILL)
     server.wait()
+    while any(alive(child) for child in children):
+        time.sleep(0.01)
+
+
+def alive(process: str) -> bool:
+    try:
+        return Path(f"/proc/{process}/stat").read_text().rpartition(")")[2].split()[0] not in "ZX"
+    except (FileNotFoundError, ProcessLookupError):
+        return False
 
 
 def test_killed_while_saving_the_database_holds_the_old_state_or_the_new_one(data):

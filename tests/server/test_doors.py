@@ -72,6 +72,7 @@ DOORS = {
     ("POST", "/api/aircraft"): {**CHIEF_ONLY, "chief": 201},
     ("POST", "/api/places"): {**CHIEF_ONLY, "chief": 201},
     ("POST", "/api/sorties/{sortie_id}/stage"): {**EDIT, "bo": 422},  # nothing is briefed yet
+    ("POST", "/api/sorties/{sortie_id}/take-over"): EDIT,
     ("POST", "/api/sorties/{sortie_id}/sign"): {**EDIT, "bo": 422},  # nothing is debriefed yet
     ("POST", "/api/sorties/{sortie_id}/corrections"): {
         None: 401,
@@ -121,11 +122,12 @@ def body_for(method, path, school, sortie):
         ("PUT", "/api/sorties/{sortie_id}"): {"version": sortie.version, "debrief": {"note": "x"}},
         ("POST", "/api/sorties/{sortie_id}/preview"): draft,
         ("POST", "/api/sorties/{sortie_id}/stage"): {"version": sortie.version, "to": "briefed"},
+        ("POST", "/api/sorties/{sortie_id}/take-over"): {"version": sortie.version, "what": "place"},
         ("POST", "/api/sorties/{sortie_id}/sign"): {
             "version": sortie.version,
             "password": "a-long-enough-one",
         },
-        ("POST", "/api/sorties/{sortie_id}/corrections"): {"reason": "because", "text": "it was so"},
+        ("POST", "/api/sorties/{sortie_id}/corrections"): {"reason": "misread it", "text": "it was so"},
         ("PUT", "/api/aircraft/{aircraft_id}"): {
             "version": 1,
             "registration": school.aircraft.registration,
@@ -207,7 +209,7 @@ def test_a_foreign_page_cannot_post(school, url):
     from django.test import Client
 
     client = Client(enforce_csrf_checks=True)
-    client.login(username="bo", password="a-long-enough-one")
+    client.force_login(school.people["bo"], "django.contrib.auth.backends.ModelBackend")
     assert post(client, url, {"username": "bo", "password": "a-long-enough-one"}).status_code == 403
 
 

@@ -12,7 +12,7 @@ from keelturn.cli import main as command_line
 from keelturn.plan.document import PlanDocument
 from server import clock
 from server.school.models import Place, Sortie
-from server.school.operations.sorties import Sheets, save_sortie
+from server.school.operations.saving import Sheets, save_sortie
 from server.weather import NoReport, StandInWeather
 from tests.server.conftest import post
 
@@ -302,3 +302,31 @@ def test_what_stops_the_aircraft_anywhere_is_said_and_is_not_the_places_fault(sc
     assert not found["fits"]
     assert found["why"][-1].startswith("Parachutes: Oldest was packed")
     assert "Test block: every figure keeps its floor" in found["why"][-2]
+
+
+@pytest.mark.parametrize(
+    "name", ["Łucja Øst", "Ирина Волк", "Ελένη", "山田 太郎", "김민준", "שרה", "Ana <b>&</b> Co"]
+)
+def test_names_of_every_script_are_on_the_card(school, as_, name):
+    import pypdfium2
+
+    school.people["ana"].name = name
+    school.people["ana"].save()
+    content = as_("bo").get(f"/api/sorties/{school.sortie().pk}/card.pdf").content
+    pdf = pypdfium2.PdfDocument(content)
+    words = "".join(page.get_textpage().get_text_range() for page in pdf)
+    assert all(part in words or part[::-1] in words for part in name.split())
+
+
+def test_control_characters_reach_no_file(school, as_):
+    """Stored before they were refused."""
+    import pypdfium2
+
+    school.people["ana"].name = "A\x00n\x07a"
+    school.people["ana"].save()
+    client, sortie = as_("bo"), school.sortie()
+    content = client.get(f"/api/sorties/{sortie.pk}/card.pdf").content
+    words = pypdfium2.PdfDocument(content)[0].get_textpage().get_text_range()
+    assert words.startswith("Ana")
+    calendar = client.get(f"/api/sorties/{sortie.pk}/booking.ics").content
+    assert not set(calendar) & set(b"\x00\x07")

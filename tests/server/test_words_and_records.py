@@ -7,7 +7,7 @@ import pytest
 from server import clock
 from server.school.operations.comparing import differences
 from server.school.operations.record import earlier_faults, faults_last_time
-from server.school.operations.sorties import Sheets, save_sortie
+from server.school.operations.saving import Sheets, save_sortie
 from tests.server.conftest import put
 
 ONE, TWO = {"id": "x", "ft": 1.0}, {"id": "y", "ft": 2.0}
@@ -16,6 +16,11 @@ ONE, TWO = {"id": "x", "ft": 1.0}, {"id": "y", "ft": 2.0}
 @pytest.mark.parametrize(
     ("stored", "yours", "found"),
     [
+        (
+            {"tanks": [{"name": "Centre", "usgal": 26.0}]},
+            {"tanks": [{"name": "Centre", "usgal": 25.0}]},
+            [("tanks[Centre].usgal", "26", "25")],
+        ),
         ({"note": "a"}, {"note": "a"}, []),
         ({"note": "a"}, {"note": ""}, [("note", "a", "—")]),
         ({"day": {"qnh": 1013.0}}, {"day": {"qnh": 1001.5}}, [("day.qnh", "1,013", "1,001.5")]),
@@ -67,7 +72,7 @@ def test_the_brief_is_told_the_faults_of_the_last_lesson_not_of_older_ones(schoo
     flown_with(school, ["soft_pull"], 5)
     sortie = school.sortie()
     assert earlier_faults(sortie)["spin"] == ["Timid pull"]
-    assert faults_last_time(sortie) == ["Timid pull"]
+    assert faults_last_time([sortie]) == {sortie.pk: ["Timid pull"]}
     assert as_("bo").get(f"/api/sorties/{sortie.pk}").json()["earlier_faults"]["spin"] == ["Timid pull"]
 
 

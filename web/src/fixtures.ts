@@ -204,6 +204,23 @@ export function mayAt(stage: Stage): Sortie["may"] {
 export const READING_ONLY: Sortie["may"] = { ...mayAt("signed"), correct: false };
 
 /** A sortie as the server gives it, with its figures planned and computed. */
+/** Of a card and a place only what the screens under test look at. */
+const CARD = {
+  name: "Selkie 160",
+  speed_unit: "kt",
+  balance: {
+    seats: [{ name: "Left" }, { name: "Right" }],
+    tanks: [{ name: "Centre", usable_usgal: 26, feeds_aerobatics: true }],
+    envelope: [],
+  },
+} as unknown as Sortie["card"];
+const BLOCK = {
+  name: "Test block",
+  elevation_ft: 10,
+  block_top_ft: 6500,
+  fields: [],
+} as unknown as Sortie["block"];
+
 export function sortie(over: Partial<Sortie> = {}): Sortie {
   const figures = [planned("f1"), planned("f2", { start_ft: 5500 })];
   const answers = planAnswer(
@@ -240,6 +257,11 @@ export function sortie(over: Partial<Sortie> = {}): Sortie {
     brief_items: [],
     accounts: {},
     missing: {},
+    card: CARD,
+    block: BLOCK,
+    stage_changes: [],
+    newer: {},
+    trouble: null,
     earlier_faults: {},
     brief_pages: [],
     read: null,

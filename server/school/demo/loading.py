@@ -23,16 +23,19 @@ from server.school.models import (
     Person,
     Place,
     SchoolStandards,
-    Signature,
     Sortie,
     StageChange,
     Student,
 )
-from server.school.operations.computing import answer_for, conditions_for
-from server.school.operations.signing import digest_of, signed_document
-from server.school.operations.sorties import Sheets, plan_sortie, save_sortie
+from server.school.operations.computing import conditions_for
+from server.school.operations.saving import Sheets, save_sortie
+from server.school.operations.showing import record_of
+from server.school.operations.signing import seal
+from server.school.operations.sorties import plan_sortie
 
 DAY = Day(qnh_hpa=1009, temperature_c=11, wind_from_deg=240, wind_kt=14, visibility_sm=8, cloud_base_ft=7600)
+# The parachutes of a past lesson had been repacked so many days before it.
+PACKED_BEFORE = 60
 ALL_CHECKED = Brief(checked=tuple(item.key for item in BEFORE_FLIGHT))
 
 
@@ -86,6 +89,8 @@ def _new(
 def _moved(sortie: Sortie, person: Person, stage: Stage) -> None:
     """Stage set directly: the history is not asked again whether it was ready."""
     sortie.stage = stage
+    if sortie.was_flown:
+        sortie.packed_kept = sortie.planned_for.date() - timedelta(days=PACKED_BEFORE)
     sortie.save()
     StageChange.objects.create(sortie=sortie, stage=stage, by=person)
 
@@ -115,11 +120,7 @@ def _past_lesson(past: Past, lesson: int, people: dict[str, Person], now: dateti
     )
     _moved(sortie, person, "debriefed")
     signed_at = at + timedelta(hours=2)
-    document = signed_document(sortie, answer_for(sortie), person, signed_at.isoformat())
-    Signature.objects.create(
-        sortie=sortie, by=person, at=signed_at, document=document, digest=digest_of(document)
-    )
-    _moved(sortie, person, "signed")
+    seal(person, sortie, record_of(sortie), signed_at)
 
 
 def _chosen(figures: tuple[PlannedFigure, ...], keys: tuple[str, ...]) -> tuple[PlannedFigure, ...]:

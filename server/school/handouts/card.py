@@ -3,12 +3,11 @@
 from io import BytesIO
 from typing import Any, Literal
 
-from keelturn.plan.briefing import BETWEEN
+from keelturn.formats.signed import Record
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.figure_answer import FigureAnswer
 from keelturn.plan.sequence import PlanAnswer
-from keelturn.progress.lessons import lesson_of
-from server.school.models import Sortie
+from server.school.handouts.letters import marked_up
 
 Paper = Literal["a5", "half-letter"]
 # Points. A pilot's eye is 28 inches from the knee: figures that decide are 15 point and bold, nothing is
@@ -20,16 +19,17 @@ CAUTION = (
 )
 
 
-def card_pdf(sortie: Sortie, plan: PlanDocument, answer: PlanAnswer, paper: Paper = "a5") -> bytes:
+def card_pdf(record: Record, paper: Paper = "a5") -> bytes:
     from reportlab.lib.pagesizes import A5
     from reportlab.platypus import SimpleDocTemplate, Spacer
 
     size = A5 if paper == "a5" else (396.0, 612.0)
     width = size[0] - 2 * MARGIN
-    student, lesson = sortie.student.person.name, lesson_of(plan.lesson).name
+    plan, answer = record.plan, record.answer
+    between = next((page.lines for page in record.brief_pages if page.key == "between"), ())
     story = [
-        _words(f"{student}: {lesson}", "bold"),
-        _words(_who_and_where(sortie), "small"),
+        _words(f"{record.student}: {record.lesson_name}", "bold"),
+        _words(_who_and_where(record), "small"),
         Spacer(1, 4),
         _heights(plan, answer, width),
         Spacer(1, 3),
@@ -37,7 +37,7 @@ def card_pdf(sortie: Sortie, plan: PlanDocument, answer: PlanAnswer, paper: Pape
         Spacer(1, 4),
         _figures(answer, width),
         Spacer(1, 5),
-        _words("Between: " + " ".join(BETWEEN), "small"),
+        _words("Between: " + " ".join(between), "small"),
         Spacer(1, 3),
         *(_words(line, "small") for line in _spoken(answer)),
         Spacer(1, 4),
@@ -52,8 +52,8 @@ def card_pdf(sortie: Sortie, plan: PlanDocument, answer: PlanAnswer, paper: Pape
         rightMargin=MARGIN,
         topMargin=MARGIN,
         bottomMargin=MARGIN,
-        author=sortie.instructor.name,
-        title=f"Card, {student}, {lesson}",
+        author=record.instructor,
+        title=f"Card, {record.student}, {record.lesson_name}",
         creator="Keel Turn",
     ).build(story)
     return out.getvalue()
@@ -73,7 +73,7 @@ def _words(text: str, kind: str = "middle") -> Any:
 
     font, points = FONTS[kind]
     style = ParagraphStyle(kind, fontName=font, fontSize=points, leading=points * 1.18)
-    return Paragraph(text.replace("&", "&amp;").replace("<", "&lt;"), style)
+    return Paragraph(marked_up(text, bold=font.endswith("Bold")), style)
 
 
 def _ruled() -> Any:
@@ -94,10 +94,9 @@ def _ruled() -> Any:
     )
 
 
-def _who_and_where(sortie: Sortie) -> str:
-    when = f"{sortie.planned_for:%a %d %b %H:%M} UTC"
-    aircraft = f"{sortie.aircraft.registration} {sortie.aircraft.card['name']}"
-    return f"{aircraft}, {sortie.place.name}, {when}, {sortie.instructor.name}"
+def _who_and_where(record: Record) -> str:
+    when = f"{record.planned_for:%a %d %b %H:%M} UTC"
+    return f"{record.aircraft} {record.card.name}, {record.place.name}, {when}, {record.instructor}"
 
 
 def _heights(plan: PlanDocument, answer: PlanAnswer, width: float) -> Any:

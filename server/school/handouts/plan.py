@@ -4,28 +4,28 @@ from typing import Any
 
 from keelturn.formats.documents import PlanRequest
 from keelturn.formats.reading import read_document, refused
+from keelturn.formats.signed import Record
 from keelturn.plan.document import PlanDocument
-from server.school.models import SchoolStandards, Sortie
 
 
-def plan_document(sortie: Sortie) -> PlanRequest:
-    days = sortie.aircraft.parachute_days(sortie.planned_for.date())
-    return PlanRequest.model_validate(
-        {
-            "card": sortie.aircraft.card,
-            "place": sortie.place.place,
-            "standards": SchoolStandards.in_force().standards,
-            "student_stage": sortie.student.stage,
-            "parachute_days": days,
-            "off_blocks": sortie.planned_for,
-            "plan": sortie.plan,
-        }
+def plan_document(record: Record) -> PlanRequest:
+    """Nothing is checked anew: what a sortie holds can always be taken along."""
+    return PlanRequest.model_construct(
+        version=1,
+        card=record.card,
+        place=record.place,
+        standards=record.standards,
+        student_stage=record.student_stage,
+        parachute_days=record.parachute_days,
+        off_blocks=record.planned_for,
+        plan=record.plan,
+        propose=False,
     )
 
 
 def plan_from(document: Any) -> PlanDocument:
-    """From such a document, or from a plan alone. Overrides are an instructor's on one flight: they do not
-    come along. Raises Refused."""
+    """From such a document, or from a plan alone. Overrides are an instructor's on one flight, and a report
+    is what this program read: they do not come along. Raises Refused."""
     if not isinstance(document, dict):
         raise refused(
             "document",
@@ -37,4 +37,5 @@ def plan_from(document: Any) -> PlanDocument:
         if "plan" in document
         else read_document(PlanDocument, document)
     )
-    return found.model_copy(update={"overrides": ()})
+    day = found.day.model_copy(update={"sources": {}, "report": "", "observed": None})
+    return found.model_copy(update={"overrides": (), "day": day})

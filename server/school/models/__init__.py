@@ -11,6 +11,7 @@ from server.school.models.sorties import (
     Sortie,
     StageChange,
 )
+from server.school.models.weather import WeatherRead
 
 __all__ = [
     "Aircraft",
@@ -26,4 +27,5 @@ __all__ = [
     "Sortie",
     "StageChange",
     "Student",
+    "WeatherRead",
 ]

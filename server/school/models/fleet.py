@@ -21,7 +21,8 @@ class Aircraft(models.Model):
         return Card.model_validate(self.card)
 
     def parachute_days(self, on: date) -> float | None:
-        return None if self.parachutes_packed_on is None else float((on - self.parachutes_packed_on).days)
+        packed = self.parachutes_packed_on
+        return None if packed is None else max(0.0, float((on - packed).days))
 
 
 class Place(models.Model):

@@ -4,7 +4,10 @@ from typing import Any, cast
 
 from django.db import models
 
-from keelturn.progress.stages import Stage
+from keelturn.aircraft.card import Card
+from keelturn.formats.reading import read_stored
+from keelturn.progress.stages import STAGES, Stage
+from keelturn.school.place import Place as PlaceDocument
 from server import clock
 from server.school.models.fleet import Aircraft, Place
 from server.school.models.people import Person, Student
@@ -20,7 +23,10 @@ class SortieStage(models.TextChoices):
 
 class Sortie(models.Model):
     """`plan` is the core's PlanDocument; `brief` and `debrief` are the sheets of the API. `version` rises
-    with each save. A signed row cannot be changed or removed: the database refuses (migration 0002)."""
+    with each save. `card_kept` and `place_kept` are the documents that it was planned on, with their
+    versions: a later one is taken over knowingly or not at all. `packed_kept`: the parachutes as they were
+    when it was flown. `made_as`: the identity that the one who asked for it gave it. A signed row cannot be
+    changed or removed: the database refuses (migration 0006)."""
 
     student = models.ForeignKey(Student, on_delete=models.PROTECT, related_name="sorties")
     instructor = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="taught")
@@ -34,6 +40,12 @@ class Sortie(models.Model):
     version = models.PositiveIntegerField(default=1)
     changed_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     changed_at = models.DateTimeField(default=clock.now)
+    made_as = models.CharField(max_length=40, null=True, unique=True)  # noqa: DJ001
+    card_kept = models.JSONField(default=dict)
+    card_version = models.PositiveIntegerField(default=1)
+    packed_kept = models.DateField(null=True)
+    place_kept = models.JSONField(default=dict)
+    place_version = models.PositiveIntegerField(default=1)
 
     class Meta:
         ordering = ("planned_for", "pk")
@@ -45,6 +57,31 @@ class Sortie(models.Model):
     @property
     def stage_reached(self) -> Stage:
         return cast(Stage, self.stage)
+
+    @property
+    def was_flown(self) -> bool:
+        return STAGES.index(self.stage_reached) >= STAGES.index("flown")
+
+    def keep_card(self) -> None:
+        """Plan it on the aircraft's card as it is now."""
+        self.card_kept, self.card_version = self.aircraft.card, self.aircraft.version
+
+    def keep_place(self) -> None:
+        """Plan it on the place as it is now."""
+        self.place_kept, self.place_version = self.place.place, self.place.version
+
+    def card(self) -> Card:
+        """As it was planned on. Raises Unreadable."""
+        return read_stored(Card, self.card_kept, "card")
+
+    def where(self) -> PlaceDocument:
+        """As it was planned on. Raises Unreadable."""
+        return read_stored(PlaceDocument, self.place_kept, "place")
+
+    def parachute_days(self) -> float | None:
+        """Since the repack that was the last one when it was flown, or is now."""
+        packed = self.packed_kept if self.was_flown else self.aircraft.parachutes_packed_on
+        return None if packed is None else max(0.0, float((self.planned_for.date() - packed).days))
 
 
 class AttemptRow(models.Model):
@@ -74,13 +111,15 @@ class StageChange(models.Model):
 
 
 class Signature(models.Model):
-    """What was signed, word for word, with its SHA-256 digest."""
+    """What was signed, word for word, with its SHA-256 digest. `line` is the document's own line for
+    lists."""
 
     sortie = models.OneToOneField(Sortie, on_delete=models.PROTECT, related_name="signature")
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
     document = models.TextField()
     digest = models.CharField(max_length=64)
+    line = models.JSONField(default=dict)
 
 
 class BriefRead(models.Model):
@@ -109,13 +148,16 @@ class Question(models.Model):
 
 
 class Correction(models.Model):
-    """Added beside a signed record; the original stays as it was."""
+    """Added beside a signed record; the original stays as it was. `digest` covers what it says and the digest
+    before it; those made before there was one have none."""
 
     sortie = models.ForeignKey(Sortie, on_delete=models.PROTECT, related_name="corrections")
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField(default=clock.now)
+    by_name = models.CharField(max_length=80, blank=True, default="")
     reason = models.CharField(max_length=300)
     text = models.TextField(max_length=2000)
+    digest = models.CharField(max_length=64, blank=True, default="")
 
     class Meta:
         ordering = ("pk",)

@@ -19,6 +19,7 @@ def _others(first: datetime, last: datetime, booked: timedelta) -> list[Sortie]:
         Sortie.objects.filter(planned_for__gte=first - booked, planned_for__lte=last + booked)
         .exclude(stage="signed")
         .select_related("aircraft", "instructor", "student__person")
+        .only("planned_for", "aircraft__registration", "instructor__name", "student__person__name")
     )
 
 

@@ -1,28 +1,36 @@
 """Asking the core about a sortie. Nothing is computed here."""
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 from keelturn.assess.attempts import Attempt, LossAccount, loss_account
 from keelturn.document import Wrong
 from keelturn.flying.conditions import Conditions
-from keelturn.formats.reading import read_document, refusal_of, refused
-from keelturn.plan.document import PlanDocument, conditions_of
+from keelturn.formats.reading import read_stored, refusal_of, refused
+from keelturn.plan.document import Override, PlanDocument, conditions_of
+from keelturn.plan.overrides import given_for, open_stops, overridden
 from keelturn.plan.sequence import PlanAnswer, compute_plan
+from server import clock
 from server.school.models import Aircraft, Place, SchoolStandards, Sortie
 
 
 def conditions_for(
     sortie: Sortie, plan: PlanDocument, aircraft: Aircraft | None = None, place: Place | None = None
 ) -> Conditions:
-    """Raises Refused when the load does not fit the aircraft."""
-    aircraft, place = aircraft or sortie.aircraft, place or sortie.place
-    stage = sortie.student.stage_reached
-    days = aircraft.parachute_days(sortie.planned_for.date())
-    standards = SchoolStandards.in_force().document()
+    """On the card and the place that the sortie remembers, or on others. Raises Refused when the load does
+    not fit the aircraft."""
+    other = aircraft is not None and aircraft.pk != sortie.aircraft_id
+    elsewhere = place is not None and place.pk != sortie.place_id
+    card = aircraft.document() if aircraft is not None and other else sortie.card()
+    where = place.document() if place is not None and elsewhere else sortie.where()
+    days = (
+        aircraft.parachute_days(sortie.planned_for.date())
+        if aircraft is not None and other
+        else sortie.parachute_days()
+    )
+    standards, stage = SchoolStandards.in_force().document(), sortie.student.stage_reached
     try:
-        return conditions_of(
-            plan, aircraft.document(), place.document(), standards, stage, days, sortie.planned_for
-        )
+        return conditions_of(plan, card, where, standards, stage, days, sortie.planned_for)
     except Wrong as error:
         raise refusal_of(error) from error
 
@@ -35,6 +43,31 @@ def computed(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
         raise refused("plan.figures", str(error), "Correct the figure.") from error
 
 
+def _identity(override: Override) -> object:
+    """Its own name; one that has none (older ones) is told by what it says, and is not given anew by being
+    stored again."""
+    return override.id or (override.check, override.reason)
+
+
+def with_overrides(
+    by: str, plan: PlanDocument, stored: Sequence[Override], answer: PlanAnswer
+) -> tuple[PlanDocument, PlanAnswer]:
+    """The plan with its overrides as only the server writes them: those stored stay as they are, a new one is
+    this person's (by name), now, for the stop that stands; one for no stop is left out."""
+    there = {_identity(override): override for override in stored}
+    now = clock.now()
+    kept = tuple(
+        override
+        for sent in plan.overrides
+        if (override := there.get(_identity(sent)) or given_for(sent, answer.checks, by, now)) is not None
+    )
+    checks = overridden(answer.checks, kept)
+    return (
+        plan.model_copy(update={"overrides": kept}),
+        replace(answer, checks=checks, stops=open_stops(checks)),
+    )
+
+
 @dataclass(frozen=True)
 class SortieAnswer:
     plan: PlanDocument
@@ -43,13 +76,20 @@ class SortieAnswer:
     accounts: dict[str, LossAccount]
 
 
+def plan_of(sortie: Sortie) -> PlanDocument:
+    """As it is stored. Raises Unreadable."""
+    return read_stored(PlanDocument, sortie.plan, "plan")
+
+
 def attempts_of(sortie: Sortie) -> list[Attempt]:
-    return [read_document(Attempt, row.attempt) for row in sortie.attempts.all()]
+    """As they are stored. One query. Raises Unreadable."""
+    return [read_stored(Attempt, row.attempt, f"attempts[{row.order}]") for row in sortie.attempts.all()]
 
 
 def answer_for(sortie: Sortie) -> SortieAnswer:
-    """The stored plan and attempts, computed with the aircraft, place and standards in force. Two queries."""
-    plan = read_document(PlanDocument, sortie.plan)
+    """The stored plan and attempts, computed with the card and place that it remembers and the standards in
+    force. Two queries. Raises Refused, Unreadable."""
+    plan = plan_of(sortie)
     conditions = conditions_for(sortie, plan)
     attempts = attempts_of(sortie)
     accounts = {a.id: account for a in attempts if (account := loss_account(a, conditions)) is not None}

@@ -1,7 +1,7 @@
 """What the chief keeps: aircraft cards, places, the school's standards and those of each figure. Every change
 stays with who and when."""
 
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 from django.db import transaction
@@ -13,6 +13,7 @@ from keelturn.flying.fitting import approvals_wrong, cannot_be_fitted
 from keelturn.formats.reading import Problem, Refused, read_document, refused
 from keelturn.school.place import Place as PlaceDocument
 from keelturn.school.standards import FigureStandard, Standards
+from server import clock
 from server.school.models import Aircraft, Change, Person, Place, SchoolStandards
 from server.school.permissions import require_chief
 
@@ -48,6 +49,12 @@ def save_aircraft(
     """A new one when `aircraft` has no key yet. Raises Denied, Refused."""
     require_chief(person)
     figures_and_model_fit(card)
+    if packed is not None and packed > clock.now().date() + timedelta(days=1):
+        raise refused(
+            "parachutes_packed_on",
+            f"{packed:%d %b %Y} is still to come",
+            "Give the day on which they were packed last.",
+        )
     registration = registration.strip().upper()
     with transaction.atomic():
         if Aircraft.objects.filter(registration=registration).exclude(pk=aircraft.pk).exists():

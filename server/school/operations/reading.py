@@ -12,7 +12,7 @@ from server.school.permissions import Denied, require_edit
 
 def plan_digest(sortie: Sortie) -> str:
     """Of what a brief is made from: the plan, the aircraft and the place."""
-    made_of = [sortie.plan, sortie.aircraft_id, sortie.place_id]
+    made_of = [sortie.plan, sortie.aircraft_id, sortie.card_version, sortie.place_id, sortie.place_version]
     return hashlib.sha256(json.dumps(made_of, sort_keys=True, separators=(",", ":")).encode()).hexdigest()
 
 

@@ -1,12 +1,13 @@
 """A student's record, read for showing: attempts over time, faults and their trend, standards reached."""
 
 from collections import Counter
+from collections.abc import Sequence
 from itertools import groupby
 
 from keelturn.assess.attempts import Attempt
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
-from keelturn.formats.reading import read_document
+from keelturn.formats.reading import Unreadable, read_stored
 from server.school.models import AttemptRow, Sortie, Student
 
 FLOWN_STAGES = ("flown", "debriefed", "signed")
@@ -21,47 +22,68 @@ def attempt_rows(student: Student) -> list[AttemptRow]:
     )
 
 
+def attempt_kept(row: AttemptRow) -> Attempt | None:
+    """As it was noted. None for one that cannot be read: it takes no list with it."""
+    try:
+        return read_stored(Attempt, row.attempt, "attempt")
+    except Unreadable:
+        return None
+
+
 def by_lesson(rows: list[AttemptRow]) -> list[list[Attempt]]:
     return [
-        [read_document(Attempt, row.attempt) for row in group]
+        [attempt for row in group if (attempt := attempt_kept(row)) is not None]
         for _, group in groupby(rows, key=lambda row: row.sortie_id)
     ]
 
 
-def faults_last_time(sortie: Sortie, most: int = 3) -> list[str]:
-    """The faults noted most often in the student's last lesson, in words. One query."""
-    rows = [
-        row
-        for row in attempt_rows(sortie.student)
-        if row.sortie_id != sortie.pk and row.sortie.planned_for < sortie.planned_for
-    ]
-    last = [read_document(Attempt, row.attempt) for row in rows if row.sortie_id == rows[-1].sortie_id]
-    counted = Counter(
-        fault.words for a in last for key in a.faults if (fault := fault_of(figure_of(a.planned.key), key))
+def faults_last_time(sorties: Sequence[Sortie], most: int = 3) -> dict[int, list[str]]:
+    """The faults noted most often in the last lesson that each of these sorties' students flew before it, in
+    words, by the sortie's id. Two queries, whatever their number; none for no sorties."""
+    if not sorties:
+        return {}
+    flown = list(
+        Sortie.objects.filter(student__in={s.student_id for s in sorties}, stage__in=FLOWN_STAGES)
+        .order_by("planned_for", "pk")
+        .values_list("pk", "student_id", "planned_for")
     )
-    return [words for words, _ in counted.most_common(most)]
+    last = {
+        s.pk: max(
+            (
+                (at, pk)
+                for pk, student, at in flown
+                if student == s.student_id and at < s.planned_for and pk != s.pk
+            ),
+            default=(None, 0),
+        )[1]
+        for s in sorties
+    }
+    counted: dict[int, Counter[str]] = {pk: Counter() for pk in last.values()}
+    for row in AttemptRow.objects.filter(sortie__in=set(last.values())).order_by("sortie", "order"):
+        attempt = attempt_kept(row)
+        for key in attempt.faults if attempt is not None else ():
+            if (fault := fault_of(figure_of(row.figure), key)) is not None:
+                counted[row.sortie_id][fault.words] += 1
+    return {pk: [words for words, _ in counted[before].most_common(most)] for pk, before in last.items()}
 
 
 def earlier_faults(sortie: Sortie, most: int = 3) -> dict[str, list[str]]:
     """Faults this student made in the last flight of each figure before this sortie, in words, by figure key.
     One query."""
     found: dict[str, list[str]] = {}
-    rows = (
-        AttemptRow.objects.filter(
-            sortie__student=sortie.student_id,
-            sortie__stage__in=FLOWN_STAGES,
-            sortie__planned_for__lt=sortie.planned_for,
-        )
-        .order_by("-sortie__planned_for", "order")
-        .values_list("figure", "attempt", "sortie_id")
-    )
+    rows = AttemptRow.objects.filter(
+        sortie__student=sortie.student_id,
+        sortie__stage__in=FLOWN_STAGES,
+        sortie__planned_for__lt=sortie.planned_for,
+    ).order_by("-sortie__planned_for", "order")
     lesson_of_figure: dict[str, int] = {}
-    for figure, attempt, lesson in rows:
-        if lesson_of_figure.setdefault(figure, lesson) != lesson:
+    for row in rows:
+        attempt = attempt_kept(row)
+        if attempt is None or lesson_of_figure.setdefault(row.figure, row.sortie_id) != row.sortie_id:
             continue
-        for key in attempt["faults"]:
-            fault = fault_of(figure_of(figure), key)
-            words = found.setdefault(figure, [])
+        for key in attempt.faults:
+            fault = fault_of(figure_of(row.figure), key)
+            words = found.setdefault(row.figure, [])
             if fault is not None and fault.words not in words and len(words) < most:
                 words.append(fault.words)
     return found

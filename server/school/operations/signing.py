@@ -4,55 +4,25 @@ import hashlib
 import json
 from collections.abc import Iterator
 from contextlib import contextmanager
-from typing import Any
+from dataclasses import replace
+from datetime import datetime
 
 from django.db import connection, transaction
 
-from keelturn.assess.attempts import LossAccount
 from keelturn.formats.reading import Problem, Refused, refused
-from keelturn.formats.signed import ACCOUNTS, PLAN_ANSWER, VERSION, read_signed
-from keelturn.plan.sequence import PlanAnswer
+from keelturn.formats.signed import Record, StageChanged, written
 from keelturn.progress.stages import Act
 from server import clock
-from server.school.models import Correction, Person, SchoolStandards, Signature, Sortie, StageChange
-from server.school.operations.computing import SortieAnswer, answer_for
+from server.school.guarding import is_password_of
+from server.school.models import Correction, Person, Signature, Sortie, StageChange
+from server.school.operations.showing import line_of, record_of
 from server.school.operations.sorties import missing_for, sortie_to_change
 from server.school.permissions import Denied, may
 
 
 def digest_of(document: str) -> str:
+    """SHA-256, in hexadecimal."""
     return hashlib.sha256(document.encode()).hexdigest()
-
-
-def signed_document(sortie: Sortie, answer: SortieAnswer, person: Person, at: str) -> str:
-    """Everything the signature covers, as canonical JSON: what was planned, flown and judged, what it was
-    computed from (card, place, standards as they were), and every computed number with its working."""
-    document: dict[str, Any] = {
-        "format": "keelturn-signed-sortie",
-        "version": VERSION,
-        "sortie": sortie.pk,
-        "signed_by": person.name,
-        "signed_at": at,
-        "student": sortie.student.person.name,
-        "student_stage": sortie.student.stage,
-        "instructor": sortie.instructor.name,
-        "planned_for": sortie.planned_for.isoformat(),
-        "aircraft": sortie.aircraft.registration,
-        "card": sortie.aircraft.card,
-        "place": sortie.place.place,
-        "standards": SchoolStandards.in_force().standards,
-        "plan": sortie.plan,
-        "brief": sortie.brief,
-        "debrief": sortie.debrief,
-        "attempts": [row.attempt for row in sortie.attempts.all()],
-        "stage_changes": [
-            {"stage": c.stage, "by": c.by.name, "at": c.at.isoformat()}
-            for c in sortie.stage_changes.select_related("by")
-        ],
-        "answer": PLAN_ANSWER.dump_python(answer.answer, mode="json"),
-        "accounts": ACCOUNTS.dump_python(answer.accounts, mode="json"),
-    }
-    return json.dumps(document, sort_keys=True, ensure_ascii=False, separators=(",", ":"))
 
 
 @contextmanager
@@ -74,30 +44,48 @@ def flushed_to_disk() -> Iterator[None]:
 def sign_sortie(person: Person, sortie_id: int, version: int, password: str) -> Sortie:
     """Raises Denied, Refused (wrong password, something missing), Overtaken. The commit is flushed to disk
     before it returns."""
-    if not person.check_password(password):
+    if not is_password_of(person, password):
         raise refused(
             "password", "this is not your password", "Type the password you log in with. Nothing was signed."
         )
+    sortie = sortie_to_change(person, sortie_id, version)
+    record = record_of(sortie)
+    missing = missing_for(sortie, record.answer.stops)["signed"]
+    if missing:
+        raise Refused([Problem("stage", words.rstrip("."), "Then sign.") for words in missing])
     with flushed_to_disk(), transaction.atomic():
-        sortie = sortie_to_change(person, sortie_id, version)
-        answer = answer_for(sortie)
-        missing = missing_for(sortie, answer.answer.stops)["signed"]
-        if missing:
-            raise Refused([Problem("stage", words.rstrip("."), "Then sign.") for words in missing])
-        at = clock.now()
-        document = signed_document(sortie, answer, person, at.isoformat())
-        Signature.objects.create(
-            sortie=sortie, by=person, at=at, document=document, digest=digest_of(document)
-        )
-        StageChange.objects.create(sortie=sortie, stage="signed", by=person)
-        sortie.stage, sortie.version, sortie.changed_by = "signed", sortie.version + 1, person
-        sortie.save()
+        sortie_to_change(person, sortie_id, version)
+        seal(person, sortie, record, clock.now())
     return sortie
 
 
-def answer_as_signed(signature: Signature) -> tuple[PlanAnswer, dict[str, LossAccount]]:
-    """The computed numbers as they were when signed."""
-    return read_signed(json.loads(signature.document))
+def seal(person: Person, sortie: Sortie, record: Record, at: datetime) -> None:
+    """The record signed and the sortie locked, inside the caller's transaction."""
+    signed = replace(
+        record,
+        signed_by=person.name,
+        signed_at=at,
+        stage_changes=(*record.stage_changes, StageChanged("signed", person.name, at)),
+    )
+    document = written(signed)
+    Signature.objects.create(
+        sortie=sortie,
+        by=person,
+        at=at,
+        document=document,
+        digest=digest_of(document),
+        line=line_of(signed),
+    )
+    StageChange.objects.create(sortie=sortie, stage="signed", by=person, at=at)
+    sortie.stage, sortie.version, sortie.changed_by = "signed", sortie.version + 1, person
+    sortie.save()
+
+
+def correction_digest(correction: Correction, before: str) -> str:
+    """Of what a correction says, who and when, and the digest before it: the record's, or the
+    correction's."""
+    said = [before, correction.by_name, correction.at.isoformat(), correction.reason, correction.text]
+    return digest_of(json.dumps(said, ensure_ascii=False, separators=(",", ":")))
 
 
 def add_correction(person: Person, sortie: Sortie, reason: str, text: str) -> Correction:
@@ -106,4 +94,11 @@ def add_correction(person: Person, sortie: Sortie, reason: str, text: str) -> Co
         raise Denied(
             "A signed record is corrected by its instructor or the chief; one that is not signed is edited."
         )
-    return Correction.objects.create(sortie=sortie, by=person, reason=reason, text=text)
+    with flushed_to_disk(), transaction.atomic():
+        last = sortie.corrections.last()
+        made = Correction(
+            sortie=sortie, by=person, by_name=person.name, at=clock.now(), reason=reason, text=text
+        )
+        made.digest = correction_digest(made, last.digest if last is not None else sortie.signature.digest)
+        made.save()
+    return made

@@ -1,24 +1,34 @@
-"""The life of a sortie: planned, saved, moved from stage to stage."""
+"""The life of a sortie: planned, moved from stage to stage, taken on to a newer card, thrown away."""
 
-from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Literal
 
-from django.db import transaction
+from django.db import IntegrityError, transaction
+from django.db.models import QuerySet
 
-from keelturn.assess.attempts import Attempt, loss_account
-from keelturn.flying.conditions import Conditions
-from keelturn.formats.reading import Problem, Refused, read_document, refused
+from keelturn.aircraft.loading import fitted
+from keelturn.document import Document, Wrong
+from keelturn.formats.reading import Problem, Refused, read_stored, refusal_of, refused
 from keelturn.plan.briefing import Brief
 from keelturn.plan.document import PlanDocument
-from keelturn.progress.first_plan import laid_out_above_the_lowest
+from keelturn.progress.first_plan import Setting, laid_out_above_the_lowest
 from keelturn.progress.lessons import lesson_of
-from keelturn.progress.stages import STAGES, Act, Debrief, Stage, allowed, missing_before
+from keelturn.progress.stages import STAGES, Act, Debrief, Stage, allowed, back_from, missing_before
 from keelturn.weather.day import Day
-from server.school.models import Aircraft, AttemptRow, Person, Place, Sortie, StageChange, Student
+from server import clock
+from server.school.models import Aircraft, Person, Place, Sortie, StageChange, Student
 from server.school.operations.comparing import Difference, differences
-from server.school.operations.computing import answer_for, attempts_of, computed, conditions_for
+from server.school.operations.computing import (
+    answer_for,
+    attempts_of,
+    computed,
+    conditions_for,
+    plan_of,
+    with_overrides,
+)
 from server.school.operations.proposing import load_for, setting_of
+from server.school.operations.showing import record_of
+from server.school.operations.weather import as_reported
 from server.school.permissions import Denied, require_edit, require_instructor
 
 
@@ -30,42 +40,9 @@ class Overtaken(Exception):
         self.by, self.at, self.version, self.differences = by, at, version, found
 
 
-@dataclass(frozen=True)
-class Sheets:
-    """What a save may bring; None leaves that part as it is."""
-
-    plan: PlanDocument | None = None
-    brief: Brief | None = None
-    attempts: list[Attempt] | None = None
-    debrief: Debrief | None = None
-    aircraft: Aircraft | None = None
-    place: Place | None = None
-
-    def stored_form(self) -> dict[str, Any]:
-        found: dict[str, Any] = {}
-        for name in ("plan", "brief", "debrief"):
-            sheet = getattr(self, name)
-            if sheet is not None:
-                found[name] = sheet.model_dump(mode="json")
-        if self.attempts is not None:
-            found["attempts"] = [a.model_dump(mode="json") for a in self.attempts]
-        if self.aircraft is not None:
-            found["aircraft"] = self.aircraft.registration
-        if self.place is not None:
-            found["place"] = self.place.name
-        return found
-
-
-def _stored_form(sortie: Sortie, like: dict[str, Any]) -> dict[str, Any]:
-    everything = {
-        "plan": sortie.plan,
-        "brief": sortie.brief,
-        "debrief": sortie.debrief,
-        "attempts": [row.attempt for row in sortie.attempts.all()],
-        "aircraft": sortie.aircraft.registration,
-        "place": sortie.place.name,
-    }
-    return {name: everything[name] for name in like}
+def with_people(sorties: QuerySet[Sortie]) -> QuerySet[Sortie]:
+    """What showing one needs besides."""
+    return sorties.select_related("student__person", "instructor", "aircraft", "place", "changed_by")
 
 
 def plan_sortie(
@@ -76,10 +53,14 @@ def plan_sortie(
     lesson_key: str,
     at: datetime,
     plan: PlanDocument | None = None,
+    made_as: str | None = None,
 ) -> Sortie:
-    """A new sortie with this plan, or with the lesson's figures, each a little above its lowest start. Raises
-    Denied, Refused."""
+    """A new sortie with this plan, or with the lesson's figures, each a little above its lowest start.
+    made_as: the asker's own name for it; asked twice with the same, it is made once. Raises Denied,
+    Refused."""
     require_instructor(person)
+    if made_as is not None and (there := made_before(person, made_as)) is not None:
+        return there
     sortie = Sortie(
         student=student,
         instructor=person,
@@ -87,27 +68,67 @@ def plan_sortie(
         place=place,
         planned_for=at,
         changed_by=person,
+        made_as=made_as,
         brief=Brief().model_dump(mode="json"),
         debrief=Debrief().model_dump(mode="json"),
     )
+    sortie.keep_card()
+    sortie.keep_place()
     if plan is None:
-        try:
-            lesson = lesson_of(lesson_key)
-        except ValueError as error:
-            raise refused("lesson", str(error), "Choose a lesson of the syllabus.") from error
-        plan = laid_out_above_the_lowest(lesson, setting_of(aircraft, student, person, at), place.document())
-    computed(plan, conditions_for(sortie, plan))
+        plan = _laid_out(lesson_key, setting_of(aircraft, student, person, at), place)
+    require_lesson(plan)
+    plan, _ = with_overrides(person.name, as_reported(plan), (), computed(plan, conditions_for(sortie, plan)))
     sortie.plan = plan.model_dump(mode="json")
-    sortie.save()
+    try:
+        with transaction.atomic():
+            sortie.save()
+    except IntegrityError:
+        # Asked twice at the same moment.
+        there = None if made_as is None else made_before(person, made_as)
+        if there is None:
+            raise
+        return there
     return sortie
 
 
+def made_before(person: Person, made_as: str) -> Sortie | None:
+    """One query. Raises Refused where somebody else has a sortie by that name."""
+    found = with_people(Sortie.objects.all()).filter(made_as=made_as).first()
+    if found is not None and found.instructor_id != person.pk:
+        raise refused("made_as", "this name is taken", "Give the new sortie a name of its own.")
+    return found
+
+
+def _laid_out(lesson_key: str, setting: Setting, place: Place) -> PlanDocument:
+    try:
+        lesson = lesson_of(lesson_key)
+    except ValueError as error:
+        raise refused("lesson", str(error), "Choose a lesson of the syllabus.") from error
+    try:
+        return laid_out_above_the_lowest(lesson, setting, place.document())
+    except Wrong as error:
+        raise refusal_of(error) from error
+
+
+def require_lesson(plan: PlanDocument) -> None:
+    """Raises Refused for a lesson that the syllabus does not have."""
+    try:
+        lesson_of(plan.lesson)
+    except ValueError as error:
+        raise refused("plan.lesson", str(error), "Choose a lesson of the syllabus.") from error
+
+
 def copy_sortie(
-    person: Person, earlier: Sortie, student: Student, aircraft: Aircraft, at: datetime
+    person: Person,
+    earlier: Sortie,
+    student: Student,
+    aircraft: Aircraft,
+    at: datetime,
+    made_as: str | None = None,
 ) -> Sortie:
     """The figures and settings of an earlier sortie for a new one: its own load and day, no overrides. Raises
-    Denied, Refused."""
-    plan = read_document(PlanDocument, earlier.plan)
+    Denied, Refused, Unreadable."""
+    plan = record_of(earlier).plan if earlier.stage == "signed" else plan_of(earlier)
     other = aircraft.pk != earlier.aircraft_id
     figures = tuple(f.model_copy(update={"entry_ias": None}) for f in plan.figures) if other else plan.figures
     fresh = plan.model_copy(
@@ -119,94 +140,40 @@ def copy_sortie(
             "feeling": None,
         }
     )
-    return plan_sortie(person, student, aircraft, earlier.place, plan.lesson, at, fresh)
+    return plan_sortie(person, student, aircraft, earlier.place, plan.lesson, at, fresh, made_as)
 
 
-def sortie_to_change(
-    person: Person, sortie_id: int, version: int, mine: dict[str, Any] | None = None
-) -> Sortie:
-    """The sortie, inside the caller's transaction, when this person may change it and nobody stored it since
-    `version`. `mine`: what is about to be stored, for showing the difference. Raises Denied, Overtaken."""
-    sortie = Sortie.objects.select_related(
-        "student__person", "instructor", "aircraft", "place", "changed_by"
-    ).get(pk=sortie_id)
+def sortie_to_change(person: Person, sortie_id: int, version: int) -> Sortie:
+    """The sortie, when this person may change it and nobody stored it since `version`. Raises Denied,
+    Overtaken, and DoesNotExist for one that was thrown away meanwhile."""
+    sortie = with_people(Sortie.objects.all()).get(pk=sortie_id)
     require_edit(person, sortie)
     if sortie.version != version:
-        found = [] if mine is None else differences(_stored_form(sortie, mine), mine)
-        raise Overtaken(sortie.changed_by.name, sortie.changed_at, sortie.version, found)
+        raise Overtaken(sortie.changed_by.name, sortie.changed_at, sortie.version, [])
     return sortie
 
 
-def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) -> Sortie:
-    """All of the sheets or none. Raises Denied, Refused, Overtaken. A changed plan takes a briefed sortie
-    back to planned."""
+def stored_next(person: Person, sortie: Sortie, stage_before: str) -> None:
+    """Store it as the next version, a change of stage on the record. Nothing is computed here: it may wait
+    for other writers. Raises Denied, Overtaken, and DoesNotExist."""
+    read, sortie.version, sortie.changed_by = sortie.version, sortie.version + 1, person
+    sortie.changed_at = clock.now()
+    kept = {
+        field.attname: getattr(sortie, field.attname)
+        for field in Sortie._meta.concrete_fields
+        if not field.primary_key
+    }
     with transaction.atomic():
-        mine = sheets.stored_form()
-        sortie = sortie_to_change(person, sortie_id, version, mine)
-        if mine == _stored_form(sortie, mine):
-            return sortie
-        sortie.aircraft, sortie.place = sheets.aircraft or sortie.aircraft, sheets.place or sortie.place
-        plan = sheets.plan or read_document(PlanDocument, sortie.plan)
-        conditions = conditions_for(sortie, plan)
-        if sheets.plan or sheets.aircraft or sheets.place:
-            if not allowed(Act.PLAN, sortie.stage_reached):
-                raise Denied("The plan of a flown sortie does not change. Note what was flown instead.")
-            computed(plan, conditions)
-            plan = _overrides_signed_by(person, plan, sortie.plan)
-            before, sortie.plan = sortie.plan, plan.model_dump(mode="json")
-            # The student's number is asked after the brief: it alone does not undo it.
-            if (
-                sheets.aircraft
-                or sheets.place
-                or {**before, "feeling": None} != {**sortie.plan, "feeling": None}
-            ):
-                sortie.stage = "planned"
-        if sheets.brief is not None:
-            sortie.brief = sheets.brief.model_dump(mode="json")
-        if sheets.debrief is not None:
-            sortie.debrief = sheets.debrief.model_dump(mode="json")
-        sortie.version, sortie.changed_by = sortie.version + 1, person
-        sortie.save()
-        if sheets.attempts is not None:
-            _replace_attempts(sortie, sheets.attempts, conditions)
-    return sortie
-
-
-def _overrides_signed_by(person: Person, plan: PlanDocument, stored: dict[str, Any]) -> PlanDocument:
-    """Overrides that were not there before carry the name of who stores them, whatever the sender wrote."""
-    there = stored["overrides"]
-    named = tuple(
-        o if o.model_dump(mode="json") in there else o.model_copy(update={"by": person.name})
-        for o in plan.overrides
-    )
-    return plan.model_copy(update={"overrides": named})
-
-
-def _replace_attempts(sortie: Sortie, attempts: list[Attempt], conditions: Conditions) -> None:
-    ids = [a.id for a in attempts]
-    if len(set(ids)) != len(ids):
-        raise refused("attempts", "two attempts have the same id", "Give each its own.")
-    sortie.attempts.all().delete()
-    rows = []
-    for order, attempt in enumerate(attempts):
-        account = loss_account(attempt, conditions)
-        rows.append(
-            AttemptRow(
-                sortie=sortie,
-                order=order,
-                attempt=attempt.model_dump(mode="json"),
-                figure=attempt.planned.key,
-                lost_ft=attempt.lost_ft,
-                briefed_ft=account.planned.value if account else None,
-            )
-        )
-    AttemptRow.objects.bulk_create(rows)
+        if not Sortie.objects.filter(pk=sortie.pk, version=read).update(**kept):
+            sortie_to_change(person, sortie.pk, read)
+        if sortie.stage != stage_before:
+            StageChange.objects.create(sortie=sortie, stage=sortie.stage, by=person)
 
 
 def missing_for(sortie: Sortie, stops: int) -> dict[str, list[str]]:
-    """What is missing before each stage, in words."""
-    brief = read_document(Brief, sortie.brief)
-    attempts, figures = attempts_of(sortie), len(sortie.plan["figures"])
+    """What is missing before each stage, in words. Raises Unreadable."""
+    brief = read_stored(Brief, sortie.brief, "brief")
+    attempts, figures = attempts_of(sortie), len(plan_of(sortie).figures)
     return {
         stage: missing_before(stage, figures, stops, brief, attempts, sortie.stage_reached)
         for stage in STAGES[1:]
@@ -214,32 +181,73 @@ def missing_for(sortie: Sortie, stops: int) -> dict[str, list[str]]:
 
 
 def move_stage(person: Person, sortie_id: int, version: int, to: Stage) -> Sortie:
-    """Forward by one stage when nothing is missing, or back to an earlier one. Raises Denied, Refused,
-    Overtaken."""
-    with transaction.atomic():
-        sortie = sortie_to_change(person, sortie_id, version)
-        step = STAGES.index(to) - STAGES.index(sortie.stage_reached)
-        if to == "signed":
-            raise refused("stage", "a sortie is signed with the password", "Use Sign.")
-        if step > 1:
-            raise refused(
-                "stage",
-                f"a {sortie.stage} sortie cannot become {to} at once",
-                "Go through the stages in between.",
-            )
-        if step == 1:
-            missing = missing_for(sortie, answer_for(sortie).answer.stops)[to]
-            if missing:
-                raise Refused([Problem("stage", words.rstrip("."), "Then try again.") for words in missing])
-        sortie.stage, sortie.version, sortie.changed_by = to, sortie.version + 1, person
-        sortie.save()
-        StageChange.objects.create(sortie=sortie, stage=to, by=person)
+    """Forward by one stage when nothing is missing, or back to an earlier one; what was flown stays flown.
+    Raises Denied, Refused, Overtaken."""
+    sortie = sortie_to_change(person, sortie_id, version)
+    before, step = sortie.stage, STAGES.index(to) - STAGES.index(sortie.stage_reached)
+    if to == "signed":
+        raise refused("stage", "a sortie is signed with the password", "Use Sign.")
+    if step > 1:
+        raise refused(
+            "stage", f"a {before} sortie cannot become {to} at once", "Go through the stages in between."
+        )
+    if step < 0 and to not in back_from(sortie.stage_reached):
+        raise refused("stage", f"a {before} sortie does not become {to} again", "What was flown stays flown.")
+    if step == 1:
+        missing = missing_for(sortie, answer_for(sortie).answer.stops)[to]
+        if missing:
+            raise Refused([Problem("stage", words.rstrip("."), "Then try again.") for words in missing])
+        if to == "flown":
+            sortie.packed_kept = sortie.aircraft.parachutes_packed_on
+    sortie.stage = to
+    stored_next(person, sortie, before)
+    return sortie
+
+
+Remembered = Literal["aircraft", "place"]
+
+
+def newer_documents(sortie: Sortie) -> dict[Remembered, list[Difference]]:
+    """What has changed about the aircraft and the place since it was planned on them, as long as that can
+    still be taken over."""
+    if not allowed(Act.PLAN, sortie.stage_reached):
+        return {}
+    found: dict[Remembered, list[Difference]] = {}
+    if sortie.card_version != sortie.aircraft.version:
+        found["aircraft"] = _differences(sortie.card(), sortie.aircraft.document())
+    if sortie.place_version != sortie.place.version:
+        found["place"] = _differences(sortie.where(), sortie.place.document())
+    return {name: different for name, different in found.items() if different}
+
+
+def _differences(then: Document, now: Document) -> list[Difference]:
+    return differences(then.model_dump(mode="json"), now.model_dump(mode="json"))
+
+
+def take_over(person: Person, sortie_id: int, version: int, what: Remembered) -> Sortie:
+    """Plan it on the card or the place as it is now; the load is fitted to the card's tanks. A briefed one
+    has to be briefed again. Raises Denied, Refused, Overtaken."""
+    sortie = sortie_to_change(person, sortie_id, version)
+    if not allowed(Act.PLAN, sortie.stage_reached):
+        raise Denied("The plan of a flown sortie does not change: it stays on the card it was flown on.")
+    plan = plan_of(sortie)
+    if what == "aircraft":
+        sortie.keep_card()
+        plan = plan.model_copy(update={"load": fitted(plan.load, sortie.card().balance)})
+    else:
+        sortie.keep_place()
+    computed(plan, conditions_for(sortie, plan))
+    before = sortie.stage
+    sortie.plan, sortie.stage = plan.model_dump(mode="json"), "planned"
+    stored_next(person, sortie, before)
     return sortie
 
 
 def discard_sortie(person: Person, sortie: Sortie) -> None:
     """A draft can be thrown away by its instructor; what was flown stays. Raises Denied."""
     require_edit(person, sortie)
-    if STAGES.index(sortie.stage_reached) > STAGES.index("briefed"):
+    if sortie.was_flown:
         raise Denied("A flown sortie stays on the record.")
+    if sortie.attempts.exists():
+        raise Denied("Something was noted in flight: it stays on the record. Take the notes back first.")
     sortie.delete()

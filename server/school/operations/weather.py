@@ -1,13 +1,16 @@
-"""A day from a report, pasted or fetched, with what to know before it is used."""
+"""A day from a report, pasted or fetched, with what to know before it is used. Where a field of a plan's day
+came from is what was read here, never what a sender says."""
 
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
-from keelturn.document import Wrong
-from keelturn.formats.reading import refusal_of, refused
-from keelturn.weather.day import Day, WindAt
+from keelturn.document import HIGHEST_FT, Wrong
+from keelturn.formats.reading import Refused, read_document, refusal_of, refused
+from keelturn.plan.document import PlanDocument
+from keelturn.weather.day import Day
 from keelturn.weather.report import Report, doubts, read_report
-from server.school.models import Place, SchoolStandards
+from server.school.models import Person, Place, SchoolStandards, WeatherRead
 from server.weather import NoReport, service
 
 
@@ -21,15 +24,16 @@ class DayRead:
 
 
 def day_from_report(
+    person: Person,
     text: str,
     before: Day,
     place: Place,
     now: datetime,
     winds: tuple[tuple[float, float, float], ...] = (),
-    fetched_from: str = "",
+    fetched_from: str = "pasted",
 ) -> DayRead:
-    """`before` with what the report says; what it does not say stays. Raises Refused when it cannot be
-    read."""
+    """`before` with what the report says; what it does not say stays. Kept, so that a plan may say that it
+    came from there. Raises Refused when it cannot be read, or says what cannot be."""
     where = place.document()
     elevation = where.station_elevation_ft if where.station_elevation_ft is not None else where.elevation_ft
     try:
@@ -38,28 +42,68 @@ def day_from_report(
         raise refusal_of(error) from error
     minutes = SchoolStandards.in_force().document().report_min.value
     fields, said = _fields(report)
-    name = (
-        f"METAR {report.station}"
-        + (f" {report.observed:%d %H%M}Z" if report.observed else "")
-        + (f", {fetched_from}" if fetched_from else "")
-    )
-    sources = {**before.sources, **dict.fromkeys(fields, name)}
+    observed = f" {report.observed:%d %H%M}Z" if report.observed else ""
+    sources = dict.fromkeys(fields, f"METAR {report.station}{observed}, {fetched_from}")
     if winds:
-        fields["winds"] = tuple(WindAt(height_ft=ft, from_deg=deg, kt=kt) for ft, deg, kt in winds)
+        fields["winds"] = [{"height_ft": ft, "from_deg": deg, "kt": kt} for ft, deg, kt in winds]
         sources["winds"] = f"wind at height, {fetched_from}"
         said.append("wind at height")
     if report.wind_kt is not None:
         fields["wind_kt"], fields["gust_kt"] = report.wind_kt, report.gust_kt
-    day = Day.model_validate(
+    day = _possible(
         {
-            **before.model_dump(),
+            **before.model_dump(mode="json"),
             **fields,
             "report": report.text[:400],
             "observed": report.observed,
             "sources": sources,
-        }
+        },
+        report.text,
+    )
+    WeatherRead.objects.create(
+        report=day.report, observed=day.observed, values=_values(day, sources), sources=sources, by=person
     )
     return DayRead(day, doubts(report, where.station, now, minutes), ", ".join(said))
+
+
+def _possible(day: dict[str, Any], report: str) -> Day:
+    """Raises Refused, with the report, where it says what no day can be."""
+    try:
+        return read_document(Day, day)
+    except Refused as error:
+        first = error.problems[0]
+        raise refused(
+            "report",
+            f"it says what cannot be: {first.where.replace('_', ' ')}, {first.what}, in '{report[:80]}'",
+            "Check it against the source, and correct the group that is wrong.",
+        ) from error
+
+
+# What a field of a report stands for: the wind is one group.
+TOGETHER = {"wind_from_deg": ("wind_from_deg", "wind_kt", "gust_kt")}
+
+
+def _values(day: Day, names: dict[str, str]) -> dict[str, Any]:
+    """What was read for each of these, as it is stored."""
+    plain = day.model_dump(mode="json")
+    return {name: [plain[field] for field in TOGETHER.get(name, (name,))] for name in names}
+
+
+def as_reported(plan: PlanDocument) -> PlanDocument:
+    """The plan whose day says of each field that it came from a report only where this program read that
+    report and the field is still as it was read. One query at most."""
+    day = plan.day
+    if not (day.report or day.sources or day.observed):
+        return plan
+    found = list(WeatherRead.objects.filter(report=day.report, observed=day.observed)[:20])
+    sources: dict[str, str] = {}
+    for read in reversed(found if day.report else []):
+        now = _values(day, read.sources)
+        sources |= {name: words for name, words in read.sources.items() if now[name] == read.values[name]}
+    kept: dict[str, Any] = (
+        {"sources": sources} if sources else {"sources": {}, "report": "", "observed": None}
+    )
+    return plan.model_copy(update={"day": day.model_copy(update=kept)})
 
 
 def _fields(report: Report) -> tuple[dict[str, object], list[str]]:
@@ -76,12 +120,13 @@ def _fields(report: Report) -> tuple[dict[str, object], list[str]]:
             found[name] = value
             said.append(words)
     if report.cloud_base_ft is not None or report.no_ceiling:
-        found["cloud_base_ft"] = report.cloud_base_ft
+        base = report.cloud_base_ft
+        found["cloud_base_ft"] = None if base is None or base > HIGHEST_FT else base
         said.append("cloud base")
     return found, said
 
 
-def fetched_day(before: Day, place: Place, now: datetime) -> DayRead:
+def fetched_day(person: Person, before: Day, place: Place, now: datetime) -> DayRead:
     """Raises Refused when the place has no station, or the service has no report or does not answer."""
     station = place.document().station
     if station is None:
@@ -98,4 +143,4 @@ def fetched_day(before: Day, place: Place, now: datetime) -> DayRead:
         raise refused(
             "weather", "the weather service does not answer", "Paste a report instead, or try again."
         ) from error
-    return day_from_report(found.metar, before, place, now, found.winds, found.source)
+    return day_from_report(person, found.metar, before, place, now, found.winds, found.source)

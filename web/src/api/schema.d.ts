@@ -289,8 +289,8 @@ export interface paths {
         };
         /**
          * Today
-         * @description Sorties from today on and drafts left over, then the last ones flown. One query for each coming
-         *     sortie.
+         * @description Sorties from today on and all of earlier days that are not signed, then the last ones signed. The
+         *     number of queries does not rise with that of the sorties.
          */
         get: operations["server_api_sorties_today"];
         put?: never;
@@ -348,6 +348,26 @@ export interface paths {
         put?: never;
         /** Move Stage */
         post: operations["server_api_sorties_move_stage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/take-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Over
+         * @description Plan it on the aircraft's card, or on the place, as they are now.
+         */
+        post: operations["server_api_sorties_take_over"];
         delete?: never;
         options?: never;
         head?: never;
@@ -749,14 +769,46 @@ export interface components {
         /**
          * Override
          * @description A stop that an instructor has overridden, with the reason. Stays on the record.
+         *
+         *     check: the stop's id; id: the override's own, from whoever makes it. The rest is written by the server
+         *     when it is stored, never by the sender: who and when, what the stop was called then, the number that
+         *     decided it as it was shown, and how much was to spare (negative, in that number's unit). It holds for that
+         *     much and no more.
          */
         Override: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
             /** Check */
             check: string;
             /** Reason */
             reason: string;
-            /** By */
+            /**
+             * By
+             * @default
+             */
             by: string;
+            /** At */
+            at?: string | null;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /** Room */
+            room?: number | null;
+            /**
+             * Spare
+             * @default
+             */
+            spare: string;
         };
         /** PlanDocument */
         PlanDocument: {
@@ -1508,6 +1560,48 @@ export interface components {
             /** Document */
             document: unknown;
         };
+        /** Above */
+        Above: {
+            /** Value */
+            value: number;
+            /**
+             * Source
+             * @default flight manual
+             * @enum {string}
+             */
+            source: "flight manual" | "placard" | "measured here" | "school" | "common practice";
+            /**
+             * Ref
+             * @default
+             */
+            ref: string;
+        };
+        /**
+         * Asked
+         * @description A question of the student's, and its answer. figure: the id of the one it is about, or empty.
+         */
+        Asked: {
+            /** Id */
+            id: number;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Figure */
+            figure: string;
+            /** Text */
+            text: string;
+            /**
+             * Answer
+             * @default
+             */
+            answer: string;
+            /** Answered By */
+            answered_by?: string | null;
+        };
         /**
          * Attempt
          * @description Heights on QNH. Everything may be left out and filled in later, but what is there must agree.
@@ -1550,6 +1644,32 @@ export interface components {
              */
             skipped: boolean;
         };
+        /**
+         * Balance
+         * @description Mass and balance. Arms in inches aft of the card's own datum.
+         */
+        Balance: {
+            /** Empty */
+            empty_lb: components["schemas"]["Above"];
+            /** Empty arm */
+            empty_arm_in: components["schemas"]["Stated"];
+            /** Most */
+            most_lb: components["schemas"]["Above"];
+            /** Most, aerobatics */
+            aerobatic_most_lb: components["schemas"]["Above"];
+            /** Forward limit */
+            aerobatic_forward_in: components["schemas"]["Stated"];
+            /** Aft limit */
+            aerobatic_aft_in: components["schemas"]["Stated"];
+            /** Burn, aerobatics */
+            aerobatic_burn_usgal_h: components["schemas"]["Above"];
+            /** Seats */
+            seats: components["schemas"]["Station"][];
+            /** Baggage */
+            baggage: components["schemas"]["Station"];
+            /** Tanks */
+            tanks: components["schemas"]["Tank"][];
+        };
         /** Brief */
         Brief: {
             /**
@@ -1586,6 +1706,64 @@ export interface components {
             lines: string[];
         };
         /**
+         * BriefWasRead
+         * @description current: nothing of the plan has changed since.
+         */
+        BriefWasRead: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Current */
+            current: boolean;
+        };
+        /** Card */
+        Card: {
+            /** Type */
+            name: string;
+            /**
+             * Category
+             * @enum {string}
+             */
+            category: "normal" | "utility" | "aerobatic";
+            /**
+             * Speeds in
+             * @enum {string}
+             */
+            speed_unit: "kt" | "mph";
+            /**
+             * Propeller or jet
+             * @default fixed pitch
+             * @enum {string}
+             */
+            thrust: "fixed pitch" | "constant speed" | "jet";
+            /**
+             * Idle to full thrust
+             * @description Seconds from idle to full thrust, where the engine is slower than the hand
+             */
+            spool_s?: components["schemas"]["Above"] | null;
+            /** Speeds, IAS */
+            speeds: components["schemas"]["Speeds"];
+            limits: components["schemas"]["Limits"];
+            /** Roll, full aileron */
+            roll: components["schemas"]["Roll"];
+            /** Weight and balance */
+            balance: components["schemas"]["Balance"];
+            /**
+             * IAS against CAS
+             * @description IAS against CAS, rising; IAS is taken as CAS where empty
+             * @default []
+             */
+            position_error: components["schemas"]["PositionError"][];
+            /** Spin */
+            spin: components["schemas"]["Spin"] | null;
+            /** Approved figures, with the manual's entry speed where it gives one */
+            approved: {
+                [key: string]: components["schemas"]["Above"] | null;
+            };
+        };
+        /**
          * Cause
          * @description What a step away from the brief was.
          * @enum {string}
@@ -1617,6 +1795,48 @@ export interface components {
              * @default
              */
             next: string;
+        };
+        /** DifferenceOut */
+        DifferenceOut: {
+            /** Where */
+            where: string;
+            /** Stored */
+            stored: string;
+            /** Yours */
+            yours: string;
+        };
+        /**
+         * LandingField
+         * @description Where a forced landing could go: from the middle of the place, true bearing; the direction and length
+         *     to land in.
+         */
+        LandingField: {
+            /** Field */
+            name: string;
+            /** Bearing */
+            bearing_deg: number;
+            /** Distance */
+            distance_nm: number;
+            /** Land on */
+            heading_deg: number;
+            /** Length */
+            length_ft: number;
+        };
+        /** Limits */
+        Limits: {
+            /** Most g */
+            most_g: components["schemas"]["Above"];
+            /** Least g */
+            least_g: components["schemas"]["Stated"];
+            /** While rolling */
+            rolling_g: components["schemas"]["Above"];
+            /** With flap */
+            flap_g: components["schemas"]["Above"];
+            /**
+             * Longest inverted
+             * @description Longest time inverted or at negative g; null when the manual has none
+             */
+            inverted_s?: components["schemas"]["Above"] | null;
         };
         /**
          * LossAccount
@@ -1665,38 +1885,87 @@ export interface components {
             /** Move */
             move: ("planned" | "briefed" | "flown" | "debriefed" | "signed") | null;
         };
-        /** QuestionOut */
-        QuestionOut: {
-            /** Id */
-            id: number;
-            /** By */
-            by: string;
+        /**
+         * Place
+         * @description Where the figures are flown. Heights on QNH.
+         */
+        Place: {
+            /** Name */
+            name: string;
             /**
-             * At
-             * Format: date-time
+             * Radius
+             * @description Of the block around its middle
+             * @default 3
              */
-            at: string;
-            /** Figure */
-            figure: string;
-            /** Text */
-            text: string;
-            /** Answer */
-            answer: string;
-            /** Answered By */
-            answered_by: string | null;
+            radius_nm: number;
+            /** Ground */
+            elevation_ft: number;
+            /** Block top */
+            block_top_ft: number;
+            /**
+             * Airspace above begins
+             * @description Where other airspace begins above; null for none
+             */
+            airspace_top_ft?: number | null;
+            /**
+             * Floor of this place, above ground
+             * @description A floor this place asks for, above its ground
+             */
+            place_floor_ft?: components["schemas"]["Standard"] | null;
+            /** Latitude */
+            latitude_deg?: number | null;
+            /** Longitude */
+            longitude_deg?: number | null;
+            /**
+             * Line to hold
+             * @description The road, shore or railway to hold
+             * @default
+             */
+            line_name: string;
+            /**
+             * Its direction
+             * @description Flown either way
+             */
+            line_deg?: number | null;
+            /**
+             * Weather station
+             * @description Whose weather report is the place's own
+             */
+            station?: string | null;
+            /** Station elevation */
+            station_elevation_ft?: number | null;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /**
+             * Forced-landing fields, from the middle of the place
+             * @default []
+             */
+            fields: components["schemas"]["LandingField"][];
         };
         /**
-         * ReadOut
-         * @description current: the plan has not changed since it was read.
+         * PositionError
+         * @description What the airspeed indicator shows against calibrated airspeed.
          */
-        ReadOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Current */
-            current: boolean;
+        PositionError: {
+            /** IAS */
+            ias: number;
+            /** CAS */
+            cas: number;
+        };
+        /**
+         * Roll
+         * @description Full-aileron roll rate at a stated speed.
+         */
+        Roll: {
+            /** Roll, left */
+            left_deg_s: components["schemas"]["Above"];
+            /** Roll, right */
+            right_deg_s: components["schemas"]["Above"];
+            /** Timed at */
+            at_ias: components["schemas"]["Above"];
         };
         /** SignatureOut */
         SignatureOut: {
@@ -1711,8 +1980,17 @@ export interface components {
             digest: string;
             /** Holds */
             holds: boolean;
+            /**
+             * Trouble
+             * @description The first thing about it that does not hold
+             */
+            trouble: string | null;
         };
-        /** SortieOut */
+        /**
+         * SortieOut
+         * @description card, block: the aircraft's card and the place as the sortie was planned on them. newer: what has
+         *     changed about them since, to be taken over or not.
+         */
         SortieOut: {
             /** Id */
             id: number;
@@ -1744,6 +2022,11 @@ export interface components {
             stage: "planned" | "briefed" | "flown" | "debriefed" | "signed";
             /** Figures */
             figures: number;
+            /**
+             * Trouble
+             * @description Why it cannot be opened, and what to do
+             */
+            trouble?: string | null;
             /** Version */
             version: number;
             /** Aircraft Id */
@@ -1776,6 +2059,14 @@ export interface components {
                 [key: string]: components["schemas"]["LossAccount"];
             };
             debrief: components["schemas"]["Debrief"];
+            card: components["schemas"]["Card"];
+            block: components["schemas"]["Place"];
+            /** Stage Changes */
+            stage_changes: components["schemas"]["StageChanged"][];
+            /** Newer */
+            newer: {
+                [key: string]: components["schemas"]["DifferenceOut"][];
+            };
             /** Missing */
             missing: {
                 [key: string]: string[];
@@ -1786,14 +2077,186 @@ export interface components {
             };
             /** Brief Pages */
             brief_pages: components["schemas"]["BriefPage"][];
-            read: components["schemas"]["ReadOut"] | null;
+            read: components["schemas"]["BriefWasRead"] | null;
             /** Questions */
-            questions: components["schemas"]["QuestionOut"][];
+            questions: components["schemas"]["Asked"][];
             /** Clashes */
             clashes: string[];
             signature: components["schemas"]["SignatureOut"] | null;
             /** Corrections */
             corrections: components["schemas"]["CorrectionOut"][];
+        };
+        /**
+         * Speeds
+         * @description At `reference_lb`, sea level standard, clean unless said.
+         */
+        Speeds: {
+            /** At this weight */
+            reference_lb: components["schemas"]["Above"];
+            /** Stall, clean */
+            stall_ias: components["schemas"]["Above"];
+            /** Stall, flap */
+            stall_flap_ias: components["schemas"]["Above"];
+            /** Stall, inverted */
+            stall_inverted_ias?: components["schemas"]["Above"] | null;
+            /** Best glide */
+            glide_ias: components["schemas"]["Above"];
+            /** Glide ratio */
+            glide_ratio: components["schemas"]["Above"];
+            /** Glide ratio, flap */
+            flap_glide_ratio?: components["schemas"]["Above"] | null;
+            /** Best climb */
+            climb_ias: components["schemas"]["Above"];
+            /** Climb */
+            climb_fpm: components["schemas"]["Above"];
+            /** Fastest level */
+            level_ias: components["schemas"]["Above"];
+            /** Va */
+            manoeuvring_ias: components["schemas"]["Above"];
+            /** Vno */
+            normal_most_ias: components["schemas"]["Above"];
+            /** Vne */
+            never_exceed_ias: components["schemas"]["Above"];
+            /** Vfe */
+            flap_most_ias: components["schemas"]["Above"];
+        };
+        /**
+         * Spin
+         * @description The upright spin as the flight manual or the school's own measurements have it, at `reference_lb`,
+         *     `at_ft`.
+         */
+        Spin: {
+            /** Spins approved */
+            approved: boolean;
+            /**
+             * Where the manual says so
+             * @default
+             */
+            ref: string;
+            /** One turn with recovery */
+            one_turn_ft: components["schemas"]["Above"];
+            /** Each further turn */
+            further_turn_ft: components["schemas"]["Above"];
+            /** Seconds a turn */
+            turn_s: components["schemas"]["Above"];
+            /** Turns to recover */
+            recovery_turns: components["schemas"]["Above"];
+            /** Path when it stops */
+            path_down_deg: components["schemas"]["Above"];
+            /** Left against right */
+            left_factor: components["schemas"]["Above"];
+            /** Most weight for spins */
+            most_lb: components["schemas"]["Above"];
+            /** Figures are for */
+            at_ft: components["schemas"]["Above"];
+            /**
+             * Mass lies
+             * @default along the fuselage
+             * @enum {string}
+             */
+            mass: "along the fuselage" | "along the wings";
+            /**
+             * The manual says these do not stop it
+             * @default []
+             */
+            does_not_stop: ("Power, aileron, rudder, elevator" | "Centralise" | "Hands off")[];
+            /**
+             * Recovery as the manual has it, one step a line
+             * @default []
+             */
+            recovery: string[];
+            /**
+             * Spin, {key}
+             * @default {}
+             */
+            variants: {
+                [key: string]: components["schemas"]["SpinVariantFigures"];
+            };
+        };
+        /**
+         * SpinVariantFigures
+         * @description What the manual or the school's measurements say of another kind of spin; anything missing takes the
+         *     default.
+         */
+        SpinVariantFigures: {
+            /** Each further turn */
+            further_turn_ft?: components["schemas"]["Above"] | null;
+            /** Seconds a turn */
+            turn_s?: components["schemas"]["Above"] | null;
+            /** Turns to recover */
+            recovery_turns?: components["schemas"]["Above"] | null;
+            /** Path when it stops */
+            path_down_deg?: components["schemas"]["Above"] | null;
+        };
+        /** StageChanged */
+        StageChanged: {
+            /** Stage */
+            stage: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * Standard
+         * @description One number of the school's and where it came from.
+         */
+        Standard: {
+            /** Value */
+            value: number;
+            /**
+             * Source
+             * @default school
+             * @enum {string}
+             */
+            source: "regulation" | "school" | "common practice";
+            /**
+             * Ref
+             * @default school standards
+             */
+            ref: string;
+        };
+        /**
+         * Stated
+         * @description One number and where it came from.
+         */
+        Stated: {
+            /** Value */
+            value: number;
+            /**
+             * Source
+             * @default flight manual
+             * @enum {string}
+             */
+            source: "flight manual" | "placard" | "measured here" | "school" | "common practice";
+            /**
+             * Ref
+             * @default
+             */
+            ref: string;
+        };
+        /** Station */
+        Station: {
+            /** Name */
+            name: string;
+            /** Arm */
+            arm_in: number;
+            /** Most */
+            most_lb: number;
+        };
+        /** Tank */
+        Tank: {
+            /** Tank */
+            name: string;
+            /** Arm */
+            arm_in: number;
+            /** Usable */
+            usable_usgal: number;
+            /** for figures */
+            feeds_aerobatics: boolean;
         };
         /** NewQuestion */
         NewQuestion: {
@@ -1810,7 +2273,10 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** ComingSortie */
+        /**
+         * ComingSortie
+         * @description left_over: of an earlier day, and not signed.
+         */
         ComingSortie: {
             /** Id */
             id: number;
@@ -1842,6 +2308,13 @@ export interface components {
             stage: "planned" | "briefed" | "flown" | "debriefed" | "signed";
             /** Figures */
             figures: number;
+            /**
+             * Trouble
+             * @description Why it cannot be opened, and what to do
+             */
+            trouble?: string | null;
+            /** Left Over */
+            left_over: boolean;
             /** Last Time */
             last_time: string[];
             /** Clashes */
@@ -1893,6 +2366,11 @@ export interface components {
             stage: "planned" | "briefed" | "flown" | "debriefed" | "signed";
             /** Figures */
             figures: number;
+            /**
+             * Trouble
+             * @description Why it cannot be opened, and what to do
+             */
+            trouble?: string | null;
         };
         /** Today */
         Today: {
@@ -1908,8 +2386,13 @@ export interface components {
             /** Recent */
             recent: components["schemas"]["SortieLine"][];
         };
-        /** NewSortie */
+        /**
+         * NewSortie
+         * @description made_as: the asker's own name for it. Asked twice with the same, one is made.
+         */
         NewSortie: {
+            /** Made As */
+            made_as?: string | null;
             /** Student Id */
             student_id: number;
             /** Aircraft Id */
@@ -1952,15 +2435,6 @@ export interface components {
             /** Differences */
             differences: components["schemas"]["DifferenceOut"][];
         };
-        /** DifferenceOut */
-        DifferenceOut: {
-            /** Where */
-            where: string;
-            /** Stored */
-            stored: string;
-            /** Yours */
-            yours: string;
-        };
         /** SaveSortie */
         SaveSortie: {
             /** Version */
@@ -1984,6 +2458,16 @@ export interface components {
              * @enum {string}
              */
             to: "planned" | "briefed" | "flown" | "debriefed";
+        };
+        /** TakeOver */
+        TakeOver: {
+            /** Version */
+            version: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "aircraft" | "place";
         };
         /** Sign */
         Sign: {
@@ -2100,22 +2584,6 @@ export interface components {
             /** Record */
             record: components["schemas"]["SortieLine"][];
         };
-        /** Above */
-        Above: {
-            /** Value */
-            value: number;
-            /**
-             * Source
-             * @default flight manual
-             * @enum {string}
-             */
-            source: "flight manual" | "placard" | "measured here" | "school" | "common practice";
-            /**
-             * Ref
-             * @default
-             */
-            ref: string;
-        };
         /** AircraftOut */
         AircraftOut: {
             /** Id */
@@ -2137,77 +2605,6 @@ export interface components {
             spin_fit: components["schemas"]["FitLine"][];
         };
         /**
-         * Balance
-         * @description Mass and balance. Arms in inches aft of the card's own datum.
-         */
-        Balance: {
-            /** Empty */
-            empty_lb: components["schemas"]["Above"];
-            /** Empty arm */
-            empty_arm_in: components["schemas"]["Stated"];
-            /** Most */
-            most_lb: components["schemas"]["Above"];
-            /** Most, aerobatics */
-            aerobatic_most_lb: components["schemas"]["Above"];
-            /** Forward limit */
-            aerobatic_forward_in: components["schemas"]["Stated"];
-            /** Aft limit */
-            aerobatic_aft_in: components["schemas"]["Stated"];
-            /** Burn, aerobatics */
-            aerobatic_burn_usgal_h: components["schemas"]["Above"];
-            /** Seats */
-            seats: components["schemas"]["Station"][];
-            /** Baggage */
-            baggage: components["schemas"]["Station"];
-            /** Tanks */
-            tanks: components["schemas"]["Tank"][];
-        };
-        /** Card */
-        Card: {
-            /** Type */
-            name: string;
-            /**
-             * Category
-             * @enum {string}
-             */
-            category: "normal" | "utility" | "aerobatic";
-            /**
-             * Speeds in
-             * @enum {string}
-             */
-            speed_unit: "kt" | "mph";
-            /**
-             * Propeller or jet
-             * @default fixed pitch
-             * @enum {string}
-             */
-            thrust: "fixed pitch" | "constant speed" | "jet";
-            /**
-             * Idle to full thrust
-             * @description Seconds from idle to full thrust, where the engine is slower than the hand
-             */
-            spool_s?: components["schemas"]["Above"] | null;
-            /** Speeds, IAS */
-            speeds: components["schemas"]["Speeds"];
-            limits: components["schemas"]["Limits"];
-            /** Roll, full aileron */
-            roll: components["schemas"]["Roll"];
-            /** Weight and balance */
-            balance: components["schemas"]["Balance"];
-            /**
-             * IAS against CAS
-             * @description IAS against CAS, rising; IAS is taken as CAS where empty
-             * @default []
-             */
-            position_error: components["schemas"]["PositionError"][];
-            /** Spin */
-            spin: components["schemas"]["Spin"] | null;
-            /** Approved figures, with the manual's entry speed where it gives one */
-            approved: {
-                [key: string]: components["schemas"]["Above"] | null;
-            };
-        };
-        /**
          * FitLine
          * @description What the card says of its spin and what the motion gives, in words; apart where they differ by more
          *     than a tenth.
@@ -2222,185 +2619,6 @@ export interface components {
             /** Apart */
             apart: boolean;
         };
-        /** Limits */
-        Limits: {
-            /** Most g */
-            most_g: components["schemas"]["Above"];
-            /** Least g */
-            least_g: components["schemas"]["Stated"];
-            /** While rolling */
-            rolling_g: components["schemas"]["Above"];
-            /** With flap */
-            flap_g: components["schemas"]["Above"];
-            /**
-             * Longest inverted
-             * @description Longest time inverted or at negative g; null when the manual has none
-             */
-            inverted_s?: components["schemas"]["Above"] | null;
-        };
-        /**
-         * PositionError
-         * @description What the airspeed indicator shows against calibrated airspeed.
-         */
-        PositionError: {
-            /** IAS */
-            ias: number;
-            /** CAS */
-            cas: number;
-        };
-        /**
-         * Roll
-         * @description Full-aileron roll rate at a stated speed.
-         */
-        Roll: {
-            /** Roll, left */
-            left_deg_s: components["schemas"]["Above"];
-            /** Roll, right */
-            right_deg_s: components["schemas"]["Above"];
-            /** Timed at */
-            at_ias: components["schemas"]["Above"];
-        };
-        /**
-         * Speeds
-         * @description At `reference_lb`, sea level standard, clean unless said.
-         */
-        Speeds: {
-            /** At this weight */
-            reference_lb: components["schemas"]["Above"];
-            /** Stall, clean */
-            stall_ias: components["schemas"]["Above"];
-            /** Stall, flap */
-            stall_flap_ias: components["schemas"]["Above"];
-            /** Stall, inverted */
-            stall_inverted_ias?: components["schemas"]["Above"] | null;
-            /** Best glide */
-            glide_ias: components["schemas"]["Above"];
-            /** Glide ratio */
-            glide_ratio: components["schemas"]["Above"];
-            /** Glide ratio, flap */
-            flap_glide_ratio?: components["schemas"]["Above"] | null;
-            /** Best climb */
-            climb_ias: components["schemas"]["Above"];
-            /** Climb */
-            climb_fpm: components["schemas"]["Above"];
-            /** Fastest level */
-            level_ias: components["schemas"]["Above"];
-            /** Va */
-            manoeuvring_ias: components["schemas"]["Above"];
-            /** Vno */
-            normal_most_ias: components["schemas"]["Above"];
-            /** Vne */
-            never_exceed_ias: components["schemas"]["Above"];
-            /** Vfe */
-            flap_most_ias: components["schemas"]["Above"];
-        };
-        /**
-         * Spin
-         * @description The upright spin as the flight manual or the school's own measurements have it, at `reference_lb`,
-         *     `at_ft`.
-         */
-        Spin: {
-            /** Spins approved */
-            approved: boolean;
-            /**
-             * Where the manual says so
-             * @default
-             */
-            ref: string;
-            /** One turn with recovery */
-            one_turn_ft: components["schemas"]["Above"];
-            /** Each further turn */
-            further_turn_ft: components["schemas"]["Above"];
-            /** Seconds a turn */
-            turn_s: components["schemas"]["Above"];
-            /** Turns to recover */
-            recovery_turns: components["schemas"]["Above"];
-            /** Path when it stops */
-            path_down_deg: components["schemas"]["Above"];
-            /** Left against right */
-            left_factor: components["schemas"]["Above"];
-            /** Most weight for spins */
-            most_lb: components["schemas"]["Above"];
-            /** Figures are for */
-            at_ft: components["schemas"]["Above"];
-            /**
-             * Mass lies
-             * @default along the fuselage
-             * @enum {string}
-             */
-            mass: "along the fuselage" | "along the wings";
-            /**
-             * The manual says these do not stop it
-             * @default []
-             */
-            does_not_stop: ("Power, aileron, rudder, elevator" | "Centralise" | "Hands off")[];
-            /**
-             * Recovery as the manual has it, one step a line
-             * @default []
-             */
-            recovery: string[];
-            /**
-             * Spin, {key}
-             * @default {}
-             */
-            variants: {
-                [key: string]: components["schemas"]["SpinVariantFigures"];
-            };
-        };
-        /**
-         * SpinVariantFigures
-         * @description What the manual or the school's measurements say of another kind of spin; anything missing takes the
-         *     default.
-         */
-        SpinVariantFigures: {
-            /** Each further turn */
-            further_turn_ft?: components["schemas"]["Above"] | null;
-            /** Seconds a turn */
-            turn_s?: components["schemas"]["Above"] | null;
-            /** Turns to recover */
-            recovery_turns?: components["schemas"]["Above"] | null;
-            /** Path when it stops */
-            path_down_deg?: components["schemas"]["Above"] | null;
-        };
-        /**
-         * Stated
-         * @description One number and where it came from.
-         */
-        Stated: {
-            /** Value */
-            value: number;
-            /**
-             * Source
-             * @default flight manual
-             * @enum {string}
-             */
-            source: "flight manual" | "placard" | "measured here" | "school" | "common practice";
-            /**
-             * Ref
-             * @default
-             */
-            ref: string;
-        };
-        /** Station */
-        Station: {
-            /** Name */
-            name: string;
-            /** Arm */
-            arm_in: number;
-            /** Most */
-            most_lb: number;
-        };
-        /** Tank */
-        Tank: {
-            /** Tank */
-            name: string;
-            /** Arm */
-            arm_in: number;
-            /** Usable */
-            usable_usgal: number;
-            /** for figures */
-            feeds_aerobatics: boolean;
-        };
         /** AircraftIn */
         AircraftIn: {
             /**
@@ -2414,83 +2632,6 @@ export interface components {
             /** Parachutes Packed On */
             parachutes_packed_on?: string | null;
         };
-        /**
-         * LandingField
-         * @description Where a forced landing could go: from the middle of the place, true bearing; the direction and length
-         *     to land in.
-         */
-        LandingField: {
-            /** Field */
-            name: string;
-            /** Bearing */
-            bearing_deg: number;
-            /** Distance */
-            distance_nm: number;
-            /** Land on */
-            heading_deg: number;
-            /** Length */
-            length_ft: number;
-        };
-        /**
-         * Place
-         * @description Where the figures are flown. Heights on QNH.
-         */
-        Place: {
-            /** Name */
-            name: string;
-            /**
-             * Radius
-             * @description Of the block around its middle
-             * @default 3
-             */
-            radius_nm: number;
-            /** Ground */
-            elevation_ft: number;
-            /** Block top */
-            block_top_ft: number;
-            /**
-             * Airspace above begins
-             * @description Where other airspace begins above; null for none
-             */
-            airspace_top_ft?: number | null;
-            /**
-             * Floor of this place, above ground
-             * @description A floor this place asks for, above its ground
-             */
-            place_floor_ft?: components["schemas"]["Standard"] | null;
-            /** Latitude */
-            latitude_deg?: number | null;
-            /** Longitude */
-            longitude_deg?: number | null;
-            /**
-             * Line to hold
-             * @description The road, shore or railway to hold
-             * @default
-             */
-            line_name: string;
-            /**
-             * Its direction
-             * @description Flown either way
-             */
-            line_deg?: number | null;
-            /**
-             * Weather station
-             * @description Whose weather report is the place's own
-             */
-            station?: string | null;
-            /** Station elevation */
-            station_elevation_ft?: number | null;
-            /**
-             * Notes
-             * @default
-             */
-            notes: string;
-            /**
-             * Forced-landing fields, from the middle of the place
-             * @default []
-             */
-            fields: components["schemas"]["LandingField"][];
-        };
         /** PlaceOut */
         PlaceOut: {
             /** Id */
@@ -2498,25 +2639,6 @@ export interface components {
             /** Version */
             version: number;
             place: components["schemas"]["Place"];
-        };
-        /**
-         * Standard
-         * @description One number of the school's and where it came from.
-         */
-        Standard: {
-            /** Value */
-            value: number;
-            /**
-             * Source
-             * @default school
-             * @enum {string}
-             */
-            source: "regulation" | "school" | "common practice";
-            /**
-             * Ref
-             * @default school standards
-             */
-            ref: string;
         };
         /** PlaceIn */
         PlaceIn: {
@@ -2943,6 +3065,15 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -2970,8 +3101,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2999,6 +3157,15 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -3026,8 +3193,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3059,6 +3253,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProposedOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -3086,8 +3289,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3121,6 +3351,15 @@ export interface operations {
                     "application/json": components["schemas"]["PlanAnswer"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -3148,8 +3387,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3183,6 +3449,15 @@ export interface operations {
                     "application/json": components["schemas"]["CloserLook"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -3210,8 +3485,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3245,6 +3547,15 @@ export interface operations {
                     "application/json": components["schemas"]["FitOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -3272,8 +3583,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3307,6 +3645,15 @@ export interface operations {
                     "application/json": components["schemas"]["DayReadOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -3334,8 +3681,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3369,6 +3743,15 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -3396,8 +3779,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3420,13 +3830,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description The file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/pdf": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Unauthorized */
@@ -3456,8 +3875,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3487,6 +3933,15 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -3514,8 +3969,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3536,13 +4018,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description The file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "text/calendar": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
                 };
             };
             /** @description Unauthorized */
@@ -3572,8 +4063,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3603,6 +4121,15 @@ export interface operations {
                     "application/json": components["schemas"]["SortieOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -3630,8 +4157,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3665,6 +4219,15 @@ export interface operations {
                     "application/json": components["schemas"]["SortieOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -3692,8 +4255,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3728,6 +4318,15 @@ export interface operations {
                     "application/json": components["schemas"]["SortieOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -3755,8 +4354,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3784,6 +4410,15 @@ export interface operations {
                     "application/json": components["schemas"]["Today"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -3811,8 +4446,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3844,6 +4506,15 @@ export interface operations {
                     "application/json": components["schemas"]["SortieOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -3871,8 +4542,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3902,6 +4600,15 @@ export interface operations {
                     "application/json": components["schemas"]["SortieOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -3929,8 +4636,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3964,6 +4698,15 @@ export interface operations {
                     "application/json": components["schemas"]["SortieOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4000,8 +4743,35 @@ export interface operations {
                     "application/json": components["schemas"]["Conflict"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4028,6 +4798,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
             };
             /** @description Unauthorized */
             401: {
@@ -4056,8 +4835,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4091,6 +4897,15 @@ export interface operations {
                     "application/json": components["schemas"]["SortieOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4127,8 +4942,142 @@ export interface operations {
                     "application/json": components["schemas"]["Conflict"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_sorties_take_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOver"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SortieOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conflict"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4162,6 +5111,15 @@ export interface operations {
                     "application/json": components["schemas"]["SortieOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4198,8 +5156,35 @@ export interface operations {
                     "application/json": components["schemas"]["Conflict"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4233,6 +5218,15 @@ export interface operations {
                     "application/json": components["schemas"]["SortieOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4260,8 +5254,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4289,6 +5310,15 @@ export interface operations {
                     "application/json": components["schemas"]["StudentLine"][];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4316,8 +5346,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4347,6 +5404,15 @@ export interface operations {
                     "application/json": components["schemas"]["StudentOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4374,8 +5440,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4403,6 +5496,15 @@ export interface operations {
                     "application/json": components["schemas"]["AircraftOut"][];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4430,8 +5532,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4463,6 +5592,15 @@ export interface operations {
                     "application/json": components["schemas"]["AircraftOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4490,8 +5628,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4525,6 +5690,15 @@ export interface operations {
                     "application/json": components["schemas"]["AircraftOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4552,8 +5726,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4581,6 +5782,15 @@ export interface operations {
                     "application/json": components["schemas"]["PlaceOut"][];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4608,8 +5818,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4641,6 +5878,15 @@ export interface operations {
                     "application/json": components["schemas"]["PlaceOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4668,8 +5914,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4703,6 +5976,15 @@ export interface operations {
                     "application/json": components["schemas"]["PlaceOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4730,8 +6012,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4761,6 +6070,15 @@ export interface operations {
                     "application/json": components["schemas"]["ChangeOut"][];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4788,8 +6106,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4817,6 +6162,15 @@ export interface operations {
                     "application/json": components["schemas"]["StandardsOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4844,8 +6198,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4877,6 +6258,15 @@ export interface operations {
                     "application/json": components["schemas"]["StandardsOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4904,8 +6294,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4933,6 +6350,15 @@ export interface operations {
                     "application/json": components["schemas"]["Catalogue"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -4960,8 +6386,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4989,6 +6442,15 @@ export interface operations {
                     "application/json": components["schemas"]["Forms"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -5016,8 +6478,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5053,6 +6542,15 @@ export interface operations {
                     "application/json": components["schemas"]["BookOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -5080,8 +6578,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5115,6 +6640,15 @@ export interface operations {
                     "application/json": components["schemas"]["StandardsOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -5142,8 +6676,35 @@ export interface operations {
                     "application/json": components["schemas"]["Problems"];
                 };
             };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

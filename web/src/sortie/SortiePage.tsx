@@ -11,6 +11,7 @@ import { Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { Files } from "./Files";
 import { ConflictDialog } from "./ConflictDialog";
+import { Newer } from "./Newer";
 import { PlanStage } from "./plan/PlanStage";
 import { STAGES, type StageName, type StageProps } from "./stage";
 import { useSortie, type SortieWork } from "./useSortie";
@@ -133,6 +134,7 @@ function OneSortie({ first }: { first: Sortie }) {
           Booked twice: {sortie.clashes.join("; ")}.
         </Alert>
       )}
+      <Newer work={work} />
       {work.problems.length > 0 && (
         <Alert severity="error" sx={{ borderRadius: 0 }}>
           Not stored.{" "}

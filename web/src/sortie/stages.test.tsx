@@ -7,7 +7,8 @@ import DebriefStage from "./debrief/DebriefStage";
 import FlyStage from "./fly/FlyStage";
 import SignStage from "./sign/SignStage";
 import type { StageProps } from "./stage";
-import { useSortie } from "./useSortie";
+import { useSortie, type SortieWork } from "./useSortie";
+import { Newer } from "./Newer";
 import { ConflictDialog } from "./ConflictDialog";
 import type { Sortie } from "../api/types";
 
@@ -113,11 +114,17 @@ describe("Sign", () => {
       sortie({
         stage: "signed",
         may: READING_ONLY,
-        signature: { by: "Bo", at: "2026-05-14T12:00:00Z", digest: "abc", holds: false },
+        signature: {
+          by: "Bo",
+          at: "2026-05-14T12:00:00Z",
+          digest: "abc",
+          holds: false,
+          trouble: "the stored plan differs",
+        },
       }),
       SignStage,
     );
-    expect(screen.getByText("The record is not as it was signed.")).toBeVisible();
+    expect(screen.getByText("The record is not as it was signed: the stored plan differs.")).toBeVisible();
   });
 });
 
@@ -140,4 +147,29 @@ it("a conflict shows both sides and leaves the choice", async () => {
   await userEvent.click(screen.getByRole("button", { name: "Take what is stored" }));
   await userEvent.click(screen.getByRole("button", { name: "Put mine on top" }));
   expect(chosen).toEqual(["theirs", "mine"]);
+});
+
+describe("what was changed after it was planned", () => {
+  const newer = {
+    aircraft: [
+      { where: "speeds.stall_ias.value", stored: "52", yours: "54" },
+      ...["a", "b", "c", "d"].map((where) => ({ where, stored: "1", yours: "2" })),
+    ],
+  };
+  it("stands above the plan and is taken over by hand", async () => {
+    const taken: string[] = [];
+    const work = {
+      sortie: sortie({ newer }),
+      takeNewer: (what: string) => (taken.push(what), Promise.resolve([])),
+    };
+    render(<Newer work={work as unknown as SortieWork} />);
+    expect(screen.getByText(/stall \(indicated speed\): 52 → 54; a: 1 → 2; .*and 1 more/)).toBeVisible();
+    await userEvent.click(screen.getByRole("button", { name: "Take over" }));
+    expect(taken).toEqual(["aircraft"]);
+  });
+  it("is read, not taken over, by who does not plan", () => {
+    const work = { sortie: sortie({ newer, may: READING_ONLY }) };
+    render(<Newer work={work as unknown as SortieWork} />);
+    expect(screen.queryByRole("button", { name: "Take over" })).toBeNull();
+  });
 });

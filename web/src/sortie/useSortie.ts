@@ -47,6 +47,22 @@ export function useSortie(first: Sortie) {
       ),
     [afterStoring, path],
   );
+  /** The aircraft's card or the place as they are now, in place of those it was planned on. */
+  const takeNewer = useCallback(
+    (what: "aircraft" | "place") =>
+      afterStoring(
+        (version) =>
+          answered(
+            server.POST("/api/sorties/{sortie_id}/take-over", { params: path, body: { version, what } }),
+          ),
+        "Mend what is wrong above, then try again.",
+        (next) => {
+          takeOver(next);
+          setHistory((h) => changed(h, draftOf(next)));
+        },
+      ),
+    [afterStoring, path, takeOver],
+  );
   const sign = useCallback(
     (password: string) =>
       afterStoring(
@@ -78,6 +94,7 @@ export function useSortie(first: Sortie) {
       takeTheirs,
       keepMine,
       moveTo,
+      takeNewer,
       sign,
       accept,
       canUndo,
@@ -98,6 +115,7 @@ export function useSortie(first: Sortie) {
       takeTheirs,
       keepMine,
       moveTo,
+      takeNewer,
       sign,
       accept,
       canUndo,

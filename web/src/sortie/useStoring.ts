@@ -141,13 +141,18 @@ export function useStoring(first: Sortie, draft: Draft) {
     setConflict(null);
   }, []);
 
-  /** Store, then ask for something of the stored sortie. `then`: what to do where it could not be stored. */
+  /** Store, then ask for something of the stored sortie. `then`: what to do where it could not be stored; `take`: what
+   * is done with the answer. */
   const afterStoring = useCallback(
-    (ask: (version: number) => Promise<Sortie>, then: string): Promise<Problem[]> =>
+    (
+      ask: (version: number) => Promise<Sortie>,
+      then: string,
+      take: (next: Sortie) => void = accept,
+    ): Promise<Problem[]> =>
       inTurn(async () => {
         if (!(await storeNow(draft))) return [{ where: "sortie", what: "it is not stored yet", do: then }];
         try {
-          accept(await ask(version.current));
+          take(await ask(version.current));
           return [];
         } catch (error) {
           if (error instanceof Overtaken) setConflict(error.conflict);

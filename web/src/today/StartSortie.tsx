@@ -1,3 +1,4 @@
+import { identity } from "../api/identity";
 import { api } from "../api/client";
 import {
   Alert,
@@ -70,6 +71,8 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
     { body: three },
     { enabled: ready, placeholderData: keepPreviousData, retry: false, staleTime: 10_000 },
   );
+  // Pressed twice, or sent twice by a network that stammers: one sortie.
+  const [made_as] = useState(identity);
   const make = api.useMutation("post", "/api/sorties", {
     onSuccess: (sortie) => {
       askAgain(queries, "/api/today");
@@ -81,7 +84,7 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
     const { student_id, aircraft_id } = three,
       { planned_for, place_id, lesson } = found;
     const figures = chosen.copy ? { copy_of: chosen.copy } : { plan: found.plan };
-    make.mutate({ body: { student_id, aircraft_id, planned_for, place_id, lesson, ...figures } });
+    make.mutate({ body: { made_as, student_id, aircraft_id, planned_for, place_id, lesson, ...figures } });
   };
   const found = ready ? proposal.data : undefined;
   return (

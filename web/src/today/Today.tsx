@@ -42,6 +42,7 @@ const styles = {
     alignItems: "center",
   },
   at: { ...narrow, fontSize: 22, fontWeight: 740 },
+  earlier: { fontSize: 12.5, fontWeight: 450, color: tokens.slate },
   booked: { fontSize: 14, color: tokens.stop, display: "flex", gap: 0.7, alignItems: "center" },
   steps: { display: "flex", gap: "3px", mt: 0.8, alignItems: "center" },
   stage: { fontSize: 12.5, color: tokens.slate, ml: 0.8 },
@@ -66,7 +67,9 @@ export default function Today() {
   if (found.isPending) return <Loading what="today" />;
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
   const { now, sorties, notices, recent } = found.data;
-  const days = [...new Set(sorties.map((s) => day(s.planned_for)))];
+  const coming = sorties.filter((s) => !s.left_over),
+    leftOver = sorties.filter((s) => s.left_over);
+  const days = [...new Set(coming.map((s) => day(s.planned_for)))];
   return (
     <Box component="main" sx={styles.page}>
       <Box>
@@ -79,7 +82,7 @@ export default function Today() {
             </Button>
           )}
         </Box>
-        {sorties.length === 0 && (
+        {coming.length === 0 && (
           <Empty>
             {teaches
               ? "Nothing is planned. Plan a sortie: a student, a lesson and an aircraft are enough."
@@ -91,13 +94,23 @@ export default function Today() {
             <Typography variant="h2" sx={{ mb: 0.8 }}>
               {d === day(now) ? "Today" : d}
             </Typography>
-            {sorties
+            {coming
               .filter((s) => day(s.planned_for) === d)
               .map((s) => (
                 <Coming key={s.id} sortie={s} />
               ))}
           </Box>
         ))}
+        {leftOver.length > 0 && (
+          <Box component="section" aria-label="Left open" sx={{ mb: 2 }}>
+            <Typography variant="h2" sx={{ mb: 0.8 }}>
+              Left open: {leftOver.length} of earlier days, not signed
+            </Typography>
+            {leftOver.map((s) => (
+              <Coming key={s.id} sortie={s} />
+            ))}
+          </Box>
+        )}
       </Box>
       <Box>
         {notices.length > 0 && (
@@ -164,7 +177,10 @@ function Coming({ sortie }: { sortie: ComingSortie }) {
   const at = STEPS.indexOf(sortie.stage);
   return (
     <Paper sx={styles.sortie}>
-      <Box sx={styles.at}>{time(sortie.planned_for)}</Box>
+      <Box sx={styles.at}>
+        {time(sortie.planned_for)}
+        {sortie.left_over && <Box sx={styles.earlier}>{day(sortie.planned_for)}</Box>}
+      </Box>
       <Box sx={{ minWidth: 0 }}>
         <Typography sx={{ fontWeight: 700, fontSize: 16 }}>
           {sortie.student}{" "}
@@ -175,6 +191,12 @@ function Coming({ sortie }: { sortie: ComingSortie }) {
         {sortie.last_time.length > 0 && (
           <Typography sx={{ fontSize: 14 }}>
             Last time: {sortie.last_time.join(", ").toLowerCase()}
+          </Typography>
+        )}
+        {sortie.trouble && (
+          <Typography sx={styles.booked}>
+            <VerdictMark verdict="stop" size={14} />
+            {sortie.trouble}
           </Typography>
         )}
         {sortie.clashes.length > 0 && (
@@ -202,9 +224,11 @@ function Coming({ sortie }: { sortie: ComingSortie }) {
           <Typography sx={styles.stage}>{sortie.stage}</Typography>
         </Box>
       </Box>
-      <Button component={Link} to={`/sorties/${sortie.id}`} variant="outlined">
-        {sortie.may_read ? "Read the brief" : NEXT[sortie.stage]}
-      </Button>
+      {!sortie.trouble && (
+        <Button component={Link} to={`/sorties/${sortie.id}`} variant="outlined">
+          {sortie.may_read ? "Read the brief" : NEXT[sortie.stage]}
+        </Button>
+      )}
     </Paper>
   );
 }

@@ -15,6 +15,9 @@ import { narrow, tokens } from "../theme";
 import { WhyNumber } from "../why/WhyNumber";
 import { VerdictMark } from "./VerdictMark";
 
+// As the server asks of a reason: eight letters, and two words at least.
+const SENTENCE = /^(?=.{8})(?=.*\p{L}{2}.*[^\p{L}]+\p{L}{2})/su;
+
 const styles = {
   group: { fontSize: 12.5, fontWeight: 680, color: tokens.plan, mt: 0.7 },
   check: { display: "flex", gap: 1.2, py: 0.7, borderBottom: `1px solid ${tokens.hairline}` },
@@ -161,7 +164,7 @@ function OverrideDialog({
         <Button
           color="error"
           variant="contained"
-          disabled={reason.trim().length < 8}
+          disabled={!SENTENCE.test(reason.trim())}
           onClick={() => onOverride(reason.trim())}
         >
           Override

@@ -3,10 +3,12 @@
 from datetime import datetime
 from typing import Any
 
+from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.utils import timezone
 
 from server import clock
+from server.backups import mark_the_demo
 from server.school.demo.loading import load_demo
 from server.school.models import Person
 
@@ -25,7 +27,7 @@ class Command(BaseCommand):
             if options["if_empty"]:
                 return
             raise CommandError(
-                "The database is not empty. Use 'make demo-fresh' to start over; it removes what is there."
+                "The database is not empty. Use 'make demo-fresh' to start over; it sets aside what is there."
             )
         now = clock.now()
         if options["on"]:
@@ -36,3 +38,4 @@ class Command(BaseCommand):
                     f"--on: '{options['on']}' is not a day; write it as 2026-05-14."
                 ) from error
         load_demo(now, lambda words: self.stdout.write(f"    {words}"))
+        mark_the_demo(settings.DATA)

@@ -30,9 +30,11 @@ export const LoadPanel = memo(function LoadPanel({
   work: SortieWork;
   editable: boolean;
 }) {
-  const { draft, change, answer } = work;
+  const { draft, change, answer, sortie } = work;
   const fleet = useFleet();
   const aircraft = fleet.data?.find((a) => a.id === draft.aircraft_id);
+  // The card it was planned on, until another aircraft is chosen.
+  const card = draft.aircraft_id === sortie.aircraft_id ? sortie.card : aircraft?.card;
   const { load } = draft.plan;
   const set = (edit: Partial<PlanDocument["load"]>, what: string) =>
     change(
@@ -40,7 +42,7 @@ export const LoadPanel = memo(function LoadPanel({
       `type load ${what}`,
     );
   const number = (v: number | null, take: (v: number) => void) => v !== null && take(v);
-  const seats = aircraft?.card.balance.seats;
+  const seats = card?.balance.seats;
   const chooseAircraft = (id: number) => {
     const fuel = fleet.data?.find((a) => a.id === id)?.usual_fuel_usgal ?? {};
     change((d) => ({
@@ -122,7 +124,7 @@ export const LoadPanel = memo(function LoadPanel({
         />
         {seat("front", 0)}
         {seat("rear", 1)}
-        {(aircraft?.card.balance.tanks ?? []).map((tank) => (
+        {(card?.balance.tanks ?? []).map((tank) => (
           <NumberField
             key={tank.name}
             label={`Fuel, ${tank.name}`}
@@ -142,7 +144,7 @@ export const LoadPanel = memo(function LoadPanel({
           <WhyNumber answer={answer.manoeuvring} />.
         </Typography>
       </Box>
-      {aircraft && <LoadEnvelope card={aircraft.card} answer={answer} />}
+      {card && <LoadEnvelope card={card} answer={answer} />}
     </Box>
   );
 });

@@ -37,9 +37,12 @@ export const PlacePanel = memo(function PlacePanel({
   selected: string | null;
   onSelect: (id: string) => void;
 }) {
-  const { draft, change, answer } = work;
+  const { draft, change, answer, sortie } = work;
   const places = usePlaces();
-  const place = places.data?.find((p) => p.id === draft.place_id)?.place;
+  const place =
+    draft.place_id === sortie.place_id
+      ? sortie.block
+      : places.data?.find((p) => p.id === draft.place_id)?.place;
   const { day } = draft.plan,
     drift = answer.drift;
   return (

@@ -1,3 +1,4 @@
+import { identity } from "../../api/identity";
 import { Box, Button, Paper, Tab, Tabs, Typography } from "@mui/material";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { useOutletContext } from "react-router";
@@ -176,7 +177,14 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
   const onOverride = useCallback(
     (check: string, reason: string) =>
       change(
-        editPlan((plan) => ({ ...plan, overrides: [...plan.overrides, { check, reason, by: person.name }] })),
+        editPlan((plan) => ({
+          ...plan,
+          // One for each stop; by whom, when and for how much the server writes.
+          overrides: [
+            ...plan.overrides.filter((o) => o.check !== check),
+            { id: identity(), check, reason, by: person.name, title: "", number: "", spare: "" },
+          ],
+        })),
       ),
     [change, person.name],
   );

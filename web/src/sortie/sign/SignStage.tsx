@@ -134,7 +134,9 @@ export default function SignStage({ work }: StageProps) {
               <Typography>{dayAndTime(signed.at)}</Typography>
               <Typography sx={styles.holds}>
                 <VerdictMark verdict={signed.holds ? "fine" : "stop"} />
-                {signed.holds ? "The record is as it was signed." : "The record is not as it was signed."}
+                {signed.holds
+                  ? "The record is as it was signed."
+                  : `The record is not as it was signed: ${signed.trouble ?? "it cannot be checked"}.`}
               </Typography>
               <Typography sx={styles.digest}>SHA-256 {signed.digest}</Typography>
             </Box>

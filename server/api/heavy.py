@@ -1,0 +1,82 @@
+"""Questions that cost seconds: asked of the core in a worker's process (server/workers.py), answered as the
+bytes that are sent. They know no database."""
+
+from collections.abc import Sequence
+
+from pydantic import TypeAdapter
+
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.formats.reading import refused
+from keelturn.plan.document import Override, PlanDocument
+from keelturn.plan.figure_answer import FigureAnswer
+from keelturn.plan.proposal import differences, propose
+from keelturn.plan.sequence import PlanAnswer, begun_inside, compute_plan
+from keelturn.plan.what_if import CloserLook, closer_look
+from keelturn.progress.first_plan import FirstPlan, Setting, first_plan
+from keelturn.school.place import Place
+from server.api.plan_schemas import FitOut
+from server.school.operations.computing import computed, with_overrides
+
+PLAN_ANSWER, LOOK, FIT = TypeAdapter(PlanAnswer), TypeAdapter(CloserLook), TypeAdapter(FitOut)
+# Up to so many figures are computed where the question arrives: it costs less than sending it.
+FEW_FIGURES = 15
+
+
+def previewed(plan: PlanDocument, conditions: Conditions, by: str, stored: Sequence[Override]) -> bytes:
+    """Raises Refused when a figure asks for a school that does not fit."""
+    return PLAN_ANSWER.dump_json(with_overrides(by, plan, stored, computed(plan, conditions))[1])
+
+
+def looked_at(figure: PlannedFigure, conditions: Conditions) -> bytes:
+    """Raises Refused for one that the card cannot be asked about."""
+    try:
+        return LOOK.dump_json(closer_look(figure, conditions))
+    except ValueError as error:
+        raise refused("figure", str(error), "Choose another figure or another aircraft.") from error
+
+
+def fitted(plan: PlanDocument, conditions: Conditions, by: str, stored: Sequence[Override]) -> bytes:
+    """Raises Refused where a figure cannot be computed."""
+    try:
+        proposed = propose(plan, conditions)
+    except ValueError as error:
+        raise refused(
+            "plan.figures", str(error), "Leave that figure out, or choose another aircraft."
+        ) from error
+    answer = None if proposed.plan is None else computed(proposed.plan, conditions)
+    if proposed.plan is not None and answer is not None:
+        answer = with_overrides(by, proposed.plan, stored, answer)[1]
+    return FIT.dump_json(
+        FitOut.model_construct(
+            fits=proposed.fits,
+            why=proposed.why,
+            changes=list(proposed.changes),
+            differences=list(differences(plan, proposed)),
+            plan=proposed.plan,
+            answer=answer,
+        )
+    )
+
+
+def in_the_book(
+    planned: PlannedFigure, conditions: Conditions, begin_inside: bool
+) -> tuple[FigureAnswer | None, CloserLook | None, str | None]:
+    """The figure computed and looked at closely, or why it cannot be."""
+    try:
+        planned = begun_inside(planned, conditions) if begin_inside else planned
+        plan = PlanDocument(load=conditions.load, day=conditions.day, figures=(planned,))
+        found = compute_plan(plan, conditions)
+        if found.figures:
+            return found.figures[0], closer_look(planned, conditions), None
+        return None, None, next(c.sentence for c in found.checks if c.figure == planned.id)
+    except ValueError as error:
+        return None, None, str(error)
+
+
+def first_planned(lesson_key: str | None, setting: Setting, places: Sequence[Place]) -> FirstPlan:
+    """Raises Refused for a lesson that there is not, and when the load does not fit the card."""
+    try:
+        return first_plan(lesson_key, setting, places)
+    except ValueError as error:
+        raise refused("lesson", str(error), "Choose a lesson of the syllabus.") from error

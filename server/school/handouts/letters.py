@@ -1,0 +1,56 @@
+"""Letters of every script on paper: what the printer's own fonts do not have is taken from fonts that ship
+with the program and are embedded. Licences stand beside them."""
+
+from functools import lru_cache
+from itertools import groupby
+from pathlib import Path
+from typing import Any
+from xml.sax.saxutils import escape
+
+FONTS = Path(__file__).parent / "fonts"
+# By name: the file for ordinary and the file for bold text, in the order in which they are asked.
+EMBEDDED = (
+    ("DejaVu", "DejaVuSans.ttf", "DejaVuSans-Bold.ttf"),
+    ("Droid", "DroidSansFallbackFull.ttf", "DroidSansFallbackFull.ttf"),
+    ("Nanum", "NanumBarunGothic.ttf", "NanumBarunGothic.ttf"),
+)
+
+
+@lru_cache(maxsize=4)
+def _fonts(bold: bool) -> tuple[tuple[str, Any], ...]:
+    """Each with the letters it has."""
+    from reportlab.pdfbase import pdfmetrics
+    from reportlab.pdfbase.ttfonts import TTFont
+
+    found = []
+    for name, ordinary, heavy in EMBEDDED:
+        font = TTFont(f"{name}{'-Bold' if bold else ''}", FONTS / (heavy if bold else ordinary))
+        pdfmetrics.registerFont(font)
+        found.append((font.fontName, font.face.charToGlyph))
+    return tuple(found)
+
+
+def marked_up(text: str, bold: bool = False) -> str:
+    """The text for a paragraph set in Helvetica, with the font of each letter that Helvetica does not have.
+    Control characters are left out."""
+    runs = groupby(printable(text), lambda letter: _font(letter, bold))
+    return "".join(_in_font(font, escape("".join(letters))) for font, letters in runs)
+
+
+def printable(text: str) -> str:
+    """In one line, without control characters."""
+    return "".join(letter for letter in " ".join(text.split()) if letter.isprintable())
+
+
+def _in_font(font: str, words: str) -> str:
+    return f'<font name="{font}">{words}</font>' if font else words
+
+
+def _font(letter: str, bold: bool) -> str:
+    """Empty for Helvetica, and for a letter that no font has: it prints as an empty box there."""
+    try:
+        letter.encode("cp1252")
+    except UnicodeEncodeError:
+        fonts = _fonts(bold)
+        return next((name for name, has in fonts if ord(letter) in has), fonts[0][0])
+    return ""

@@ -1,0 +1,209 @@
+"""Storing what was changed of a sortie: all of it or nothing."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import transaction
+
+from keelturn.assess.attempts import Attempt, loss_account
+from keelturn.flying.conditions import Conditions
+from keelturn.formats.reading import Problem, Refused, read_document, read_stored, refused
+from keelturn.plan.briefing import Brief
+from keelturn.plan.document import PlanDocument
+from keelturn.progress.stages import STAGES, Act, Debrief, Stage, allowed, missing_before, stage_held
+from server.school.models import Aircraft, AttemptRow, Person, Place, Sortie
+from server.school.operations.comparing import differences
+from server.school.operations.computing import (
+    attempts_of,
+    computed,
+    conditions_for,
+    plan_of,
+    with_overrides,
+)
+from server.school.operations.sorties import Overtaken, require_lesson, sortie_to_change, stored_next
+from server.school.operations.weather import as_reported
+from server.school.permissions import Denied
+
+
+@dataclass(frozen=True)
+class Sheets:
+    """What a save may bring; None leaves that part as it is."""
+
+    plan: PlanDocument | None = None
+    brief: Brief | None = None
+    attempts: list[Attempt] | None = None
+    debrief: Debrief | None = None
+    aircraft: Aircraft | None = None
+    place: Place | None = None
+
+    def stored_form(self) -> dict[str, Any]:
+        found: dict[str, Any] = {}
+        for name in ("plan", "brief", "debrief"):
+            sheet = getattr(self, name)
+            if sheet is not None:
+                found[name] = sheet.model_dump(mode="json")
+        if self.attempts is not None:
+            found["attempts"] = [a.model_dump(mode="json") for a in self.attempts]
+        if self.aircraft is not None:
+            found["aircraft"] = self.aircraft.registration
+        if self.place is not None:
+            found["place"] = self.place.name
+        return found
+
+
+def _stored_form(
+    sortie: Sortie, like: dict[str, Any], attempts: list[Attempt] | None = None
+) -> dict[str, Any]:
+    """Of a sortie, what is named in `like`; attempts: those that stand beside it."""
+    noted = (
+        [row.attempt for row in sortie.attempts.all()]
+        if attempts is None
+        else [attempt.model_dump(mode="json") for attempt in attempts]
+    )
+    everything = {
+        "plan": sortie.plan,
+        "brief": sortie.brief,
+        "debrief": sortie.debrief,
+        "attempts": noted,
+        "aircraft": sortie.aircraft.registration,
+        "place": sortie.place.name,
+    }
+    return {name: everything[name] for name in like}
+
+
+@dataclass(frozen=True)
+class _Held:
+    """What of the sheets a stage may need."""
+
+    figures: int
+    brief: Brief
+    attempts: list[Attempt]
+
+    def stage(self, reached: Stage) -> int:
+        return STAGES.index(stage_held(reached, self.figures, self.brief, self.attempts))
+
+    def lacks(self, reached: Stage) -> list[str]:
+        needed = STAGES[1 : STAGES.index(reached) + 1]
+        return [
+            words
+            for stage in needed
+            for words in missing_before(stage, self.figures, 0, self.brief, self.attempts, reached)
+        ]
+
+
+def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) -> Sortie:
+    """Raises Denied, Refused, Overtaken. A save that takes away what a stage needed takes the sortie back to
+    the stage that still holds, on the record; what was flown stays flown."""
+    mine = sheets.stored_form()
+    try:
+        sortie = sortie_to_change(person, sortie_id, version)
+        stored, before, held = _stored_form(sortie, mine), sortie.stage, _held(sortie)
+        attempts = _put_into(sortie, sheets, person)
+        if _stored_form(sortie, mine, attempts) == stored:
+            return sortie
+        sortie.stage = _stage_after(sortie, held, _held(sortie, attempts))
+        rows = None if attempts is None else _rows(sortie, attempts)
+        with transaction.atomic():
+            stored_next(person, sortie, before)
+            if rows is not None:
+                sortie.attempts.all().delete()
+                AttemptRow.objects.bulk_create(rows)
+    except Overtaken as overtaken:
+        now = Sortie.objects.select_related("aircraft", "place").get(pk=sortie_id)
+        found = differences(_stored_form(now, mine), mine)
+        raise Overtaken(overtaken.by, overtaken.at, overtaken.version, found) from None
+    return sortie
+
+
+def _held(sortie: Sortie, attempts: list[Attempt] | None = None) -> _Held:
+    return _Held(
+        len(plan_of(sortie).figures),
+        read_stored(Brief, sortie.brief, "brief"),
+        attempts_of(sortie) if attempts is None else attempts,
+    )
+
+
+def _put_into(sortie: Sortie, sheets: Sheets, person: Person) -> list[Attempt] | None:
+    """The sheets as the server keeps them, into a sortie that is not stored yet; the attempts beside it.
+    Raises Denied, Refused."""
+    if sheets.aircraft is not None and sheets.aircraft.pk != sortie.aircraft_id:
+        sortie.aircraft = sheets.aircraft
+        sortie.keep_card()
+    if sheets.place is not None and sheets.place.pk != sortie.place_id:
+        sortie.place = sheets.place
+        sortie.keep_place()
+    if sheets.plan or sheets.aircraft or sheets.place:
+        _put_plan(sortie, sheets.plan or plan_of(sortie), person)
+    if sheets.brief is not None:
+        sortie.brief = sheets.brief.model_dump(mode="json")
+    if sheets.debrief is not None:
+        sortie.debrief = sheets.debrief.model_dump(mode="json")
+    return None if sheets.attempts is None else _of_the_plan(sortie, sheets.attempts)
+
+
+def _put_plan(sortie: Sortie, plan: PlanDocument, person: Person) -> None:
+    if not allowed(Act.PLAN, sortie.stage_reached):
+        raise Denied("The plan of a flown sortie does not change. Note what was flown instead.")
+    require_lesson(plan)
+    answer = computed(plan, conditions_for(sortie, plan))
+    before = plan_of(sortie)
+    plan, _ = with_overrides(person.name, as_reported(plan), before.overrides, answer)
+    sortie.plan = plan.model_dump(mode="json")
+    moved = Sortie.objects.filter(pk=sortie.pk, aircraft=sortie.aircraft, place=sortie.place)
+    # The student's number is asked after the brief: it alone does not undo it.
+    if plan.model_copy(update={"feeling": before.feeling}) != before or not moved.exists():
+        sortie.stage = "planned"
+
+
+def _of_the_plan(sortie: Sortie, sent: list[Attempt]) -> list[Attempt]:
+    """Each attempt with its figure as it was planned when it was first noted, whatever the sender says of it.
+    Raises Refused."""
+    ids = [attempt.id for attempt in sent]
+    if len(set(ids)) != len(ids):
+        raise refused("attempts", "two attempts have the same id", "Give each its own.")
+    noted = {attempt.id: attempt.planned for attempt in attempts_of(sortie)}
+    figures = {figure.id: figure for figure in plan_of(sortie).figures}
+    found = []
+    for i, attempt in enumerate(sent):
+        planned = noted.get(attempt.id)
+        if planned is None or planned.id != attempt.planned.id:
+            planned = figures.get(attempt.planned.id)
+        if planned is None:
+            raise refused(
+                f"attempts[{i}].planned", "this figure is not in the plan", "Note one that was planned."
+            )
+        whole = {**attempt.model_dump(), "planned": planned.model_dump()}
+        found.append(attempt if planned == attempt.planned else read_document(Attempt, whole))
+    return found
+
+
+def _stage_after(sortie: Sortie, before: _Held, after: _Held) -> Stage:
+    """Raises Refused where the save would take away what a flown sortie needed to be flown."""
+    reached, flown = sortie.stage_reached, STAGES.index("flown")
+    was, now = before.stage(reached), after.stage(reached)
+    if now >= was:
+        return reached
+    if STAGES.index(reached) >= flown > now:
+        what = "it was needed for a sortie that is {}: {}"
+        lacks = [what.format(reached, words.rstrip(".")) for words in after.lacks("flown")]
+        raise Refused(
+            [Problem("stage", words, "What was flown stays; correct it instead.") for words in lacks]
+        )
+    return STAGES[now]
+
+
+def _rows(sortie: Sortie, attempts: list[Attempt]) -> list[AttemptRow]:
+    conditions = conditions_for(sortie, plan_of(sortie))
+    return [_row(sortie, order, attempt, conditions) for order, attempt in enumerate(attempts)]
+
+
+def _row(sortie: Sortie, order: int, attempt: Attempt, conditions: Conditions) -> AttemptRow:
+    account = loss_account(attempt, conditions)
+    return AttemptRow(
+        sortie=sortie,
+        order=order,
+        attempt=attempt.model_dump(mode="json"),
+        figure=attempt.planned.key,
+        lost_ft=attempt.lost_ft,
+        briefed_ft=account.planned.value if account else None,
+    )

@@ -1,0 +1,141 @@
+"""A sortie as it is shown: an open one from what is stored, a signed one from the document that was signed
+and from nothing else."""
+
+import json
+from typing import Any
+
+from keelturn.aircraft.card import Card
+from keelturn.formats.reading import KEPT, Problem, Refused, Unreadable, read_stored
+from keelturn.formats.signed import Asked, BriefWasRead, Record, StageChanged, read_signed
+from keelturn.plan.briefing import BEFORE_FLIGHT, Brief, pages
+from keelturn.plan.document import PlanDocument
+from keelturn.progress.lessons import name_of
+from keelturn.progress.stages import Debrief
+from keelturn.school.place import Place
+from server.school.models import SchoolStandards, Signature, Sortie
+from server.school.operations.computing import answer_for
+from server.school.operations.reading import plan_digest
+from server.school.operations.record import earlier_faults
+
+
+def record_of(sortie: Sortie) -> Record:
+    """Raises Unreadable, and Refused where the stored plan cannot be computed."""
+    signature = signature_of(sortie)
+    return _open(sortie) if signature is None else as_signed(signature)
+
+
+def signature_of(sortie: Sortie) -> Signature | None:
+    return getattr(sortie, "signature", None) if sortie.stage == "signed" else None
+
+
+def as_signed(signature: Signature) -> Record:
+    """Raises Unreadable."""
+    try:
+        return read_signed(json.loads(signature.document))
+    except (ValueError, KeyError, TypeError, AttributeError) as error:
+        raise Unreadable([Problem("signed record", f"it cannot be read ({error})", KEPT)]) from error
+
+
+def _open(sortie: Sortie) -> Record:
+    found = answer_for(sortie)
+    read = getattr(sortie, "read", None)
+    leave = found.answer.leave
+    return Record(
+        sortie=sortie.pk,
+        student=sortie.student.person.name,
+        student_stage=sortie.student.stage_reached,
+        instructor=sortie.instructor.name,
+        planned_for=sortie.planned_for,
+        lesson=found.plan.lesson,
+        lesson_name=name_of(found.plan.lesson),
+        aircraft=sortie.aircraft.registration,
+        card=sortie.card(),
+        parachute_days=sortie.parachute_days(),
+        place=sortie.where(),
+        standards=SchoolStandards.in_force().document(),
+        plan=found.plan,
+        brief=read_stored(Brief, sortie.brief, "brief"),
+        brief_items=BEFORE_FLIGHT,
+        brief_pages=pages(leave.shown if leave else None),
+        read=None if read is None else BriefWasRead(read.at, read.plan_digest == plan_digest(sortie)),
+        questions=tuple(
+            Asked(
+                id=q.pk,
+                by=q.by.name,
+                at=q.at,
+                figure=q.figure,
+                text=q.text,
+                answer=q.answer,
+                answered_by=q.answered_by.name if q.answered_by else None,
+            )
+            for q in sortie.questions.select_related("by", "answered_by")
+        ),
+        attempts=tuple(found.attempts),
+        debrief=read_stored(Debrief, sortie.debrief, "debrief"),
+        stage_changes=tuple(
+            StageChanged(c.stage, c.by.name, c.at) for c in sortie.stage_changes.select_related("by")
+        ),
+        earlier_faults=earlier_faults(sortie),
+        answer=found.answer,
+        accounts=found.accounts,
+        student_id=sortie.student_id,
+        instructor_id=sortie.instructor_id,
+        aircraft_id=sortie.aircraft_id,
+        place_id=sortie.place_id,
+    )
+
+
+def line_of(record: Record) -> dict[str, Any]:
+    """What a list shows of a sortie."""
+    return {
+        "lesson": record.lesson,
+        "lesson_name": record.lesson_name,
+        "student": record.student,
+        "instructor": record.instructor,
+        "aircraft": record.aircraft,
+        "aircraft_name": record.card.name,
+        "place": record.place.name,
+        "figures": len(record.plan.figures),
+    }
+
+
+def stored_line(sortie: Sortie) -> dict[str, Any]:
+    """The same of a stored sortie, nothing computed; for a signed one as it was signed. What cannot be read
+    says so in its own line, with what to do, and takes no list with it."""
+    signature = signature_of(sortie)
+    if signature is not None and signature.line:
+        return {**signature.line, "trouble": None}
+    plan = sortie.plan if isinstance(sortie.plan, dict) else {}
+    lesson, figures = plan.get("lesson"), plan.get("figures")
+    card = sortie.card_kept if isinstance(sortie.card_kept, dict) else {}
+    place = sortie.place_kept if isinstance(sortie.place_kept, dict) else {}
+    return {
+        "lesson": lesson if isinstance(lesson, str) else "",
+        "lesson_name": name_of(lesson) if isinstance(lesson, str) else "Lesson not readable",
+        "student": sortie.student.person.name,
+        "instructor": sortie.instructor.name,
+        "aircraft": sortie.aircraft.registration,
+        "aircraft_name": str(card.get("name", "")),
+        "place": str(place.get("name", sortie.place.name)),
+        "figures": len(figures) if isinstance(figures, list) else 0,
+        "trouble": trouble_of(sortie),
+    }
+
+
+def trouble_of(sortie: Sortie) -> str | None:
+    """Why it cannot be opened, in words; None for one that can, as far as reading tells."""
+    try:
+        if signature_of(sortie) is None:
+            sheets = (
+                (sortie.plan, PlanDocument, "plan"),
+                (sortie.brief, Brief, "brief"),
+                (sortie.debrief, Debrief, "debrief"),
+                (sortie.card_kept, Card, "card"),
+                (sortie.place_kept, Place, "place"),
+            )
+            for stored, kind, name in sheets:
+                read_stored(kind, stored, name)
+    except Refused as error:
+        first = error.problems[0]
+        return f"Cannot be opened: {first.where}: {first.what}. {first.do}"
+    return None

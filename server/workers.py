@@ -1,0 +1,117 @@
+"""Expensive questions, each answered in a process of its own: a queue, a limit for each person, a time limit,
+and an end when nobody waits any more. The pages that everybody needs never wait for them.
+
+Without a pool (in tests, and in commands) the question is answered where it is asked."""
+
+import os
+from collections import Counter
+from collections.abc import Callable, Iterator
+from concurrent.futures import CancelledError, TimeoutError
+from contextlib import contextmanager
+from multiprocessing import get_context
+from threading import Lock
+from typing import Any, TypeVar
+
+from django.http import HttpRequest
+from pebble import ProcessExpired, ProcessPool
+
+from keelturn.formats.reading import Problem, Refused
+
+Answered = TypeVar("Answered")
+# Of one person, and of all, in each process that serves: asked and not answered yet. Seconds that one may
+# take, and between two looks whether somebody still waits.
+MOST_OF_ONE, MOST, LONGEST_S, LOOK_S = 2, 12, 30.0, 0.25
+# Behind everything else that the machine does.
+NICE = 10
+
+
+class Crowded(Exception):
+    """Not taken: too many wait already. Raised before anything is done."""
+
+    def __init__(self, what: str, again_s: int) -> None:
+        super().__init__(what)
+        self.what, self.again_s = what, again_s
+
+
+class TookTooLong(Exception):
+    """Begun, and stopped at its time limit."""
+
+
+class NobodyWaits(Exception):
+    """The one who asked has gone; it was stopped."""
+
+
+class Workers:
+    """A pool of processes, or none."""
+
+    def __init__(self) -> None:
+        self._pool: ProcessPool | None = None
+        self._lock, self._waiting = Lock(), Counter[int]()
+
+    def open(self, processes: int) -> None:
+        context = get_context("forkserver")
+        context.set_forkserver_preload(["server.worker_process"])
+        self._pool = ProcessPool(max_workers=processes, context=context, initializer=_begin)
+
+    def close(self) -> None:
+        if self._pool is not None:
+            self._pool.stop()  # type: ignore[no-untyped-call]
+            self._pool.join()
+            self._pool = None
+
+    def answer(self, request: HttpRequest, ask: Callable[..., Answered], *what: Any) -> Answered:
+        """ask(*what), a function of a module and what can be sent to another process. Raises what it refuses,
+        Crowded, TookTooLong, NobodyWaits."""
+        if self._pool is None:
+            return ask(*what)
+        with self._place(int(request.user.pk or 0)):
+            found: tuple[Answered | None, list[Problem]] = self._waited(request, ask, what)
+        if found[1]:
+            raise Refused(found[1])
+        return found[0]  # type: ignore[return-value]
+
+    @contextmanager
+    def _place(self, person: int) -> Iterator[None]:
+        """A place in the queue. Raises Crowded."""
+        with self._lock:
+            if self._waiting[person] >= MOST_OF_ONE:
+                raise Crowded(f"{MOST_OF_ONE} of your questions are being worked on", 5)
+            if self._waiting.total() >= MOST:
+                raise Crowded(f"{MOST} questions wait for an answer", 15)
+            self._waiting[person] += 1
+        try:
+            yield
+        finally:
+            with self._lock:
+                self._waiting[person] -= 1
+
+    def _waited(self, request: HttpRequest, ask: Callable[..., Answered], what: tuple[Any, ...]) -> Any:
+        assert self._pool is not None
+        gone = request.META.get("waitress.client_disconnected", lambda: False)
+        future = self._pool.schedule(_answered, args=(ask, what), timeout=LONGEST_S)
+        while True:
+            try:
+                return future.result(timeout=LOOK_S)
+            except TimeoutError as error:
+                if future.done():
+                    raise TookTooLong from error
+                if gone():
+                    future.cancel()  # type: ignore[no-untyped-call]
+                    raise NobodyWaits from error
+            except (CancelledError, ProcessExpired) as error:
+                raise TookTooLong from error
+
+
+def _begin() -> None:
+    os.nice(NICE)
+
+
+def _answered(ask: Callable[..., Answered], what: tuple[Any, ...]) -> tuple[Answered | None, list[Problem]]:
+    """The answer, or what is refused: an error of ours does not travel between processes."""
+    try:
+        return ask(*what), []
+    except Refused as error:
+        return None, error.problems
+
+
+workers = Workers()

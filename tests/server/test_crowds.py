@@ -1,0 +1,392 @@
+"""Many at once, somebody who guesses, a proxy in front: the rest goes on."""
+
+import asyncio
+import fcntl
+import os
+import signal
+import socket
+import ssl
+import subprocess
+import sys
+import threading
+import time
+from contextlib import contextmanager, suppress
+from pathlib import Path
+from types import SimpleNamespace
+
+import pytest
+import trustme
+from django.test import Client
+
+from keelturn.formats.reading import Refused
+from server import settings as the_settings
+from server import workers as room
+from server.school import guarding
+from server.workers import Crowded, NobodyWaits, TookTooLong, Workers
+from tests.server import sleepers
+from tests.server.conftest import PASSWORD, post
+from tests.server.test_database import BASE, data, free_port, logged_in, prepared, start  # noqa: F401
+
+# Workers
+
+
+@pytest.fixture(scope="module")
+def pool():
+    made = Workers()
+    made.open(1)
+    yield made
+    made.close()
+
+
+def somebody(pk=1, gone=lambda: False):
+    return SimpleNamespace(user=SimpleNamespace(pk=pk), META={"waitress.client_disconnected": gone})
+
+
+def test_a_question_is_answered_in_a_process_of_its_own_behind_everything_else(pool):
+    assert pool.answer(somebody(), sleepers.double, 21) == 42
+    assert pool.answer(somebody(), sleepers.how_nice) == room.NICE
+
+
+def test_what_is_refused_there_is_refused_here(pool):
+    with pytest.raises(Refused) as error:
+        pool.answer(somebody(), sleepers.refuse)
+    assert (error.value.problems[0].where, error.value.problems[0].do) == ("plan", "Correct it.")
+
+
+def test_a_fault_there_is_a_fault_here(pool):
+    with pytest.raises(KeyError):
+        pool.answer(somebody(), sleepers.fail)
+    with pytest.raises(TookTooLong):
+        pool.answer(somebody(), sleepers.die)
+    assert pool.answer(somebody(), sleepers.double, 2) == 4
+
+
+def test_without_a_pool_it_is_answered_where_it_is_asked():
+    assert Workers().answer(somebody(), sleepers.double, 3) == 6
+
+
+@contextmanager
+def asked(pool, seconds, people):
+    """These people wait for an answer meanwhile."""
+
+    def ask(pk):
+        with suppress(NobodyWaits):
+            pool.answer(somebody(pk, over.is_set), sleepers.sleep, seconds)
+
+    over = threading.Event()
+    threads = [threading.Thread(target=ask, args=(pk,)) for pk in people]
+    for thread in threads:
+        thread.start()
+    while pool._waiting.total() < len(people):
+        time.sleep(0.01)
+    yield
+    over.set()
+    for thread in threads:
+        thread.join()
+
+
+def test_one_person_has_a_limit_and_others_are_not_touched(pool):
+    with asked(pool, 0.3, [7] * room.MOST_OF_ONE):
+        with pytest.raises(Crowded, match="of your questions"):
+            pool.answer(somebody(7), sleepers.double, 1)
+        assert pool.answer(somebody(8), sleepers.double, 1) == 2
+    assert pool.answer(somebody(7), sleepers.double, 1) == 2
+
+
+def test_all_together_have_a_limit(pool, monkeypatch):
+    monkeypatch.setattr(room, "MOST", 3)
+    with asked(pool, 0.2, [1, 2, 3]), pytest.raises(Crowded, match="questions wait"):
+        pool.answer(somebody(4), sleepers.double, 1)
+
+
+def test_what_takes_too_long_is_stopped_and_the_next_is_answered(pool, monkeypatch):
+    monkeypatch.setattr(room, "LONGEST_S", 0.5)
+    began = time.monotonic()
+    with pytest.raises(TookTooLong):
+        pool.answer(somebody(), sleepers.sleep, 60)
+    assert time.monotonic() - began < 20
+    monkeypatch.setattr(room, "LONGEST_S", 30)
+    assert pool.answer(somebody(), sleepers.double, 5) == 10
+
+
+def test_when_nobody_waits_any_more_it_is_stopped(pool):
+    with pytest.raises(NobodyWaits):
+        pool.answer(somebody(gone=lambda: True), sleepers.sleep, 60)
+    began = time.monotonic()
+    assert pool.answer(somebody(), sleepers.double, 6) == 12
+    assert time.monotonic() - began < 20
+
+
+@pytest.mark.parametrize(
+    ("error", "status", "again"),
+    [(Crowded("2 of your questions are being worked on", 5), 429, "5"), (TookTooLong(), 503, "30")],
+)
+def test_the_doors_say_it_in_words(school, as_, monkeypatch, error, status, again):
+    def refuse(*_):
+        raise error
+
+    sortie = school.sortie()
+    monkeypatch.setattr("server.workers.workers.answer", refuse)
+    plan = {"plan": sortie.plan, "aircraft_id": school.aircraft.pk, "place_id": school.place.pk}
+    for door in ("fit", "closer"):
+        response = post(as_("bo"), f"/api/sorties/{sortie.pk}/{door}", {**plan, "figure": "f1"})
+        assert (response.status_code, response["Retry-After"]) == (status, again)
+        assert response.json()["problems"][0]["do"]
+    url = f"/api/figures/loop/book?aircraft_id={school.aircraft.pk}&place_id={school.place.pk}"
+    assert as_("bo").get(url).status_code == status
+    new = {"student_id": sortie.student_id, "aircraft_id": school.aircraft.pk}
+    assert post(as_("bo"), "/api/sorties/proposal", new).status_code == status
+
+
+@pytest.mark.parametrize(("figures", "asks"), [(15, 0), (16, 1), (60, 1)])
+def test_only_a_long_plan_is_previewed_by_a_worker(school, as_, monkeypatch, figures, asks):
+    sortie, seen = school.sortie(), []
+    monkeypatch.setattr("server.workers.workers.answer", lambda *asked: seen.append(asked) or b"{}")
+    monkeypatch.setattr("server.api.planning.previewed", lambda *_: b"{}")
+    turns = [{"id": f"t{i}", "key": "steep_turn", "start_ft": 5000} for i in range(figures)]
+    draft = {"aircraft_id": school.aircraft.pk, "place_id": school.place.pk}
+    plan = {**sortie.plan, "figures": turns}
+    assert post(as_("bo"), f"/api/sorties/{sortie.pk}/preview", {**draft, "plan": plan}).status_code == 200
+    assert len(seen) == asks
+    too_many = {**plan, "figures": [*turns, *({**turns[0], "id": f"u{i}"} for i in range(61 - figures))]}
+    assert (
+        post(as_("bo"), f"/api/sorties/{sortie.pk}/preview", {**draft, "plan": too_many}).status_code == 422
+    )
+
+
+# Passwords
+
+
+def try_to(username, password, address="10.0.0.1"):
+    return Client(REMOTE_ADDR=address).post(
+        "/api/session/login", {"username": username, "password": password}, content_type="application/json"
+    )
+
+
+def test_guessing_is_stopped_for_that_account_from_there_and_for_nobody_else(school, monkeypatch):
+    answers = [try_to("bo", "a guess").status_code for _ in range(5)]
+    assert answers == [422, 422, 422, 422, 429]
+    locked = try_to("bo", PASSWORD)
+    assert locked.status_code == 429
+    assert int(locked["Retry-After"]) == 15 * 60
+    assert "15 minutes" in locked.json()["problems"][0]["what"]
+    assert try_to("bo", PASSWORD, "10.0.0.2").status_code == 200
+    assert try_to("cy", PASSWORD, "10.0.0.1").status_code == 200
+
+
+def test_a_locked_guess_costs_no_hashing(school, monkeypatch):
+    for _ in range(5):
+        try_to("bo", "a guess")
+    monkeypatch.setattr(guarding, "authenticate", lambda *_, **__: pytest.fail("it was hashed"))
+    assert try_to("bo", "a guess").status_code == 429
+
+
+def test_the_right_password_takes_the_count_back(school):
+    for _ in range(3):
+        assert [try_to("bo", "a guess").status_code for _ in range(4)] == [422] * 4
+        assert try_to("bo", PASSWORD).status_code == 200
+
+
+def test_one_password_is_checked_at_a_time(school, settings, monkeypatch):
+    monkeypatch.setattr(guarding, "PATIENCE_S", 0.1)
+    with (settings.DATA / "password-turn").open("w") as turn:
+        fcntl.flock(turn, fcntl.LOCK_EX)
+        assert try_to("bo", PASSWORD).status_code == 429
+    assert try_to("bo", PASSWORD).status_code == 200
+
+
+def test_not_all_threads_wait_for_their_turn(school, monkeypatch):
+    monkeypatch.setattr(guarding, "_WAITING", threading.BoundedSemaphore(1))
+    with guarding.in_turn():
+        assert try_to("bo", PASSWORD).status_code == 429
+    assert try_to("bo", PASSWORD).status_code == 200
+
+
+# The server itself
+
+
+def ended(server):
+    server.terminate()
+    assert server.wait(30) == 0
+
+
+def test_open_connections_that_say_nothing_stop_nobody(data):  # noqa: F811
+    port = free_port()
+    server = start(data, port)
+    idle = [socket.create_connection(("127.0.0.1", port)) for _ in range(250)]
+    for connection in idle:
+        connection.sendall(b"GET /api/today HTTP/1.1\r\nHost:")
+    try:
+        assert logged_in(port).send("GET", "/api/today", timeout=15)["sorties"]
+    finally:
+        for connection in idle:
+            connection.close()
+        ended(server)
+
+
+def test_what_was_stored_is_in_the_one_file_when_the_server_has_ended(data):  # noqa: F811
+    port = free_port()
+    server = start(data, port)
+    browser = logged_in(port)
+    browser.send("PUT", "/api/sorties/1", {"version": 1, "debrief": {"note": "the last word"}})
+    ended(server)
+    log = data / "keelturn.sqlite3-wal"
+    assert not log.exists() or log.stat().st_size == 0
+    assert b"the last word" in (data / "keelturn.sqlite3").read_bytes()
+    with socket.socket() as probe:
+        assert probe.connect_ex(("127.0.0.1", port)) != 0
+
+
+def test_a_process_that_dies_is_replaced(data):  # noqa: F811
+    port = free_port()
+    server = start(data, port)
+    try:
+        browser = logged_in(port)
+        children = Path(f"/proc/{server.pid}/task/{server.pid}/children").read_text().split()
+        for child in children:
+            os.kill(int(child), signal.SIGKILL)
+        for _ in range(100):
+            with suppress(OSError):
+                assert browser.send("GET", "/api/today", timeout=15)["sorties"]
+                break
+            time.sleep(0.1)
+        else:
+            pytest.fail("nobody answers any more")
+    finally:
+        ended(server)
+
+
+def test_data_are_readable_by_their_owner_only(data):  # noqa: F811
+    for path in data.iterdir():
+        path.chmod(0o644)
+    server = start(data, free_port())
+    try:
+        modes = {path.name: path.stat().st_mode & 0o777 for path in data.iterdir()}
+    finally:
+        ended(server)
+    assert {"keelturn.sqlite3", "secret-key"} <= set(modes)
+    assert set(modes.values()) == {0o600}
+
+
+@pytest.mark.parametrize("before", [None, ""])
+def test_the_secret_key_is_written_whole(tmp_path, monkeypatch, before):
+    monkeypatch.setattr(the_settings, "DATA", tmp_path)
+    if before is not None:
+        (tmp_path / "secret-key").write_text(before)
+    made = the_settings._secret_key()
+    assert len(made) == 50
+    assert the_settings._secret_key() == made
+    assert [path.name for path in tmp_path.iterdir()] == ["secret-key"]
+
+
+@pytest.mark.parametrize("path", ["/", "/index.html", "/students"])
+def test_the_page_has_its_headers_and_its_host_by_every_name(client, db, path):
+    if not the_settings.WEB_BUILD.exists():
+        pytest.skip("the web part is not built")
+    page = client.get(path)
+    assert page.status_code == 200
+    assert "'nonce-" in page["Content-Security-Policy"]
+    assert "no-store" in page["Cache-Control"]
+    assert client.get(path, HTTP_HOST="elsewhere.invalid").status_code == 400
+
+
+# Behind a proxy that speaks TLS
+
+HOST = "school.invalid"
+
+
+@contextmanager
+def tls_proxy(to, authority):
+    """Ends TLS and says so to the server, as nginx is told to in docs/running.md."""
+    found, loop = {}, asyncio.new_event_loop()
+    context = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
+    authority.issue_cert(HOST).configure_cert(context)
+
+    async def pass_on(reader, writer):
+        head = await reader.readuntil(b"\r\n\r\n")
+        lines = [
+            line
+            for line in head.split(b"\r\n")
+            if not line.lower().startswith((b"x-forwarded", b"connection"))
+        ]
+        lines[1:1] = [b"X-Forwarded-Proto: https", b"X-Forwarded-For: 203.0.113.9", b"Connection: close"]
+        length = next((int(x.split(b":")[1]) for x in lines if x.lower().startswith(b"content-length")), 0)
+        body = await reader.readexactly(length)
+        from_server, to_server = await asyncio.open_connection("127.0.0.1", to)
+        to_server.write(b"\r\n".join(lines) + body)
+        writer.write(await from_server.read())
+        await writer.drain()
+        writer.close()
+        to_server.close()
+
+    async def begin():
+        served = await asyncio.start_server(pass_on, "127.0.0.1", 0, ssl=context)
+        found["port"] = served.sockets[0].getsockname()[1]
+
+    loop.run_until_complete(begin())
+    thread = threading.Thread(target=loop.run_forever, daemon=True)
+    thread.start()
+    yield found["port"]
+    loop.call_soon_threadsafe(loop.stop)
+    thread.join()
+
+
+def asked_by_tls(port, context, request):
+    with (
+        socket.create_connection(("127.0.0.1", port)) as plain,
+        context.wrap_socket(plain, server_hostname=HOST) as tls,
+    ):
+        tls.sendall(request.encode())
+        found = b""
+        while part := tls.recv(65536):
+            found += part
+    head, _, body = found.decode().partition("\r\n\r\n")
+    return head, body
+
+
+def test_behind_a_proxy_with_tls_people_log_in(data, monkeypatch):  # noqa: F811
+    monkeypatch.setenv("KEELTURN_HTTPS", "1")
+    monkeypatch.setenv("KEELTURN_HOSTS", HOST)
+    authority, port = trustme.CA(), free_port()
+    server = start(data, port)
+    context = ssl.create_default_context()
+    authority.configure_trust(context)
+    try:
+        with tls_proxy(port, authority) as secure:
+            head, _ = asked_by_tls(secure, context, f"GET /api/session HTTP/1.1\r\nHost: {HOST}\r\n\r\n")
+            assert head.startswith("HTTP/1.1 200")
+            assert "Strict-Transport-Security: max-age=31536000" in head
+            token = head.split("csrftoken=")[1].split(";")[0]
+            assert "Secure" in head.split("csrftoken=")[1].splitlines()[0]
+            body = '{"username": "bo", "password": "a-long-enough-one"}'
+
+            def log_in(origin):
+                return asked_by_tls(
+                    secure,
+                    context,
+                    f"POST /api/session/login HTTP/1.1\r\nHost: {HOST}\r\n"
+                    f"Origin: {origin}\r\nReferer: {origin}/\r\n"
+                    f"Cookie: csrftoken={token}\r\nX-CSRFToken: {token}\r\nContent-Type: application/json\r\n"
+                    f"Content-Length: {len(body)}\r\n\r\n{body}",
+                )
+
+            head, said = log_in(f"https://{HOST}")
+            assert head.startswith("HTTP/1.1 200"), (head, said)
+            assert '"name": "bo"' in said or '"name":"bo"' in said
+            session = next(line for line in head.splitlines() if "sessionid=" in line)
+            assert "Secure" in session
+            assert "HttpOnly" in session
+            assert log_in("https://elsewhere.invalid")[0].startswith("HTTP/1.1 403")
+        with socket.create_connection(("127.0.0.1", port)) as plain:
+            question = f"GET /api/session HTTP/1.1\r\nHost: {HOST}\r\nConnection: close\r\n\r\n"
+            plain.sendall(question.encode())
+            assert plain.recv(65536).startswith(b"HTTP/1.1 301")
+    finally:
+        ended(server)
+
+
+def test_the_deployment_check_finds_nothing(tmp_path):
+    env = {**os.environ, "KEELTURN_HTTPS": "1", "KEELTURN_HOSTS": HOST, "KEELTURN_DATA": str(tmp_path)}
+    command = [sys.executable, "manage.py", "check", "--deploy", "--fail-level", "WARNING"]
+    done = subprocess.run(command, cwd=Path(BASE), env=env, capture_output=True, text=True)
+    assert done.returncode == 0, done.stderr

@@ -1,0 +1,59 @@
+"""Schools as landed states of the program left them are brought up to date, and every sortie of theirs
+opens."""
+
+import gzip
+import os
+import sqlite3
+import subprocess
+import sys
+from contextlib import closing
+from pathlib import Path
+
+import pytest
+
+from tests.core.test_signed_records import STATES
+
+BASE = Path(__file__).resolve().parents[2]
+OPEN_ALL = """
+import django; django.setup()
+from django.core.management import call_command
+from django.test import Client
+call_command("migrate", verbosity=0)
+call_command("verify")
+from server.school.models import Person, Sortie
+who = Client()
+who.force_login(Person.objects.get(role="chief"))
+for sortie in Sortie.objects.order_by("pk"):
+    for page in ("", "/card.pdf", "/plan.json", "/booking.ics"):
+        found = who.get(f"/api/sorties/{sortie.pk}{page}")
+        assert found.status_code == 200, (sortie.pk, sortie.stage, page, found.content[:400])
+    shown = who.get(f"/api/sorties/{sortie.pk}").json()
+    if sortie.stage == "signed":
+        assert shown["signature"]["holds"], shown["signature"]
+        said = {"reason": "misread it", "text": "it was so"}
+        made = who.post(f"/api/sorties/{sortie.pk}/corrections", said, content_type="application/json")
+        assert made.status_code == 201
+    assert who.get(f"/api/students/{sortie.student_id}").status_code == 200
+today = who.get("/api/today").json()
+assert [line["trouble"] for line in today["sorties"] + today["recent"]] == [None] * 4
+assert all(line["aircraft_name"] for line in today["recent"])
+call_command("verify")
+"""
+
+
+@pytest.mark.parametrize("state", STATES, ids=lambda state: state.name[6:17])
+def test_an_old_school_opens(state, tmp_path):
+    with closing(sqlite3.connect(tmp_path / "keelturn.sqlite3")) as database:
+        database.executescript(gzip.decompress(state.read_bytes()).decode())
+    env = {
+        **os.environ,
+        "KEELTURN_DATA": str(tmp_path),
+        "DJANGO_SETTINGS_MODULE": "server.settings",
+        "KEELTURN_HOSTS": "testserver",
+        "KEELTURN_NOW": "2026-11-20T09:00",
+    }
+    done = subprocess.run(
+        [sys.executable, "-c", OPEN_ALL], cwd=BASE, env=env, capture_output=True, text=True, timeout=120
+    )
+    assert done.returncode == 0, done.stderr[-3000:]
+    assert "2 signed records: each is as it was signed." in done.stdout
