@@ -4,6 +4,8 @@ import os
 
 import django
 
+# Behind everything else that the machine does, and so are the workers.
+os.nice(10)
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
 django.setup()
 

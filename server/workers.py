@@ -3,13 +3,12 @@ and an end when nobody waits any more. The pages that everybody needs never wait
 
 Without a pool (in tests, and in commands) the question is answered where it is asked."""
 
-import os
 from collections import Counter
 from collections.abc import Callable, Iterator
 from concurrent.futures import CancelledError, TimeoutError
 from contextlib import contextmanager
 from multiprocessing import get_context
-from threading import Lock
+from threading import Lock, Thread
 from typing import Any, TypeVar
 
 from django.http import HttpRequest
@@ -21,8 +20,6 @@ Answered = TypeVar("Answered")
 # Of one person, and of all, in each process that serves: asked and not answered yet. Seconds that one may
 # take, and between two looks whether somebody still waits.
 MOST_OF_ONE, MOST, LONGEST_S, LOOK_S = 2, 12, 30.0, 0.25
-# Behind everything else that the machine does.
-NICE = 10
 
 
 class Crowded(Exception):
@@ -51,7 +48,9 @@ class Workers:
     def open(self, processes: int) -> None:
         context = get_context("forkserver")
         context.set_forkserver_preload(["server.worker_process"])
-        self._pool = ProcessPool(max_workers=processes, context=context, initializer=_begin)
+        self._pool = ProcessPool(max_workers=processes, context=context)
+        # A pool begins with its first question, which takes seconds: that one is ours.
+        Thread(target=self._pool.schedule, args=(_nothing,), daemon=True).start()
 
     def close(self) -> None:
         if self._pool is not None:
@@ -102,8 +101,8 @@ class Workers:
                 raise TookTooLong from error
 
 
-def _begin() -> None:
-    os.nice(NICE)
+def _nothing() -> None:
+    pass
 
 
 def _answered(ask: Callable[..., Answered], what: tuple[Any, ...]) -> tuple[Answered | None, list[Problem]]:

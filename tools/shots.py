@@ -40,12 +40,13 @@ def serve(data: str) -> tuple[subprocess.Popen[bytes], str]:
         [python, "-m", "server.serve", "--port", str(port)], cwd=BASE, env=env, stdout=subprocess.DEVNULL
     )
     url = f"http://127.0.0.1:{port}"
-    for _ in range(100):
+    for _ in range(300):
         try:
             urllib.request.urlopen(f"{url}/api/session").read()
             return server, url
         except OSError:
             time.sleep(0.1)
+    server.terminate()
     raise SystemExit("The server did not start.")
 
 
