@@ -29,6 +29,13 @@ export class Failed extends Error {
   }
 }
 
+const TRIES = 10;
+/** For a query's `retry`: only a server that has too many questions is asked again, and not for ever. */
+export function askedAgain(before: number, error: unknown): boolean {
+  return error instanceof Failed && error.status === 429 && before < TRIES;
+}
+export const AGAIN_MS = 1500;
+
 /** Somebody else stored it meanwhile. */
 export class Overtaken extends Error {
   constructor(readonly conflict: Conflict) {

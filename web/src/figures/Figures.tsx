@@ -1,4 +1,4 @@
-import { api } from "../api/client";
+import { AGAIN_MS, api, askedAgain } from "../api/client";
 import { Box, MenuItem, TextField, Typography } from "@mui/material";
 import { keepPreviousData } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
@@ -46,7 +46,12 @@ export default function Figures() {
     "get",
     "/api/figures/{key}/book",
     { params: asked },
-    { enabled: aircraft > 0 && place > 0, placeholderData: keepPreviousData, retry: false },
+    {
+      enabled: aircraft > 0 && place > 0,
+      placeholderData: keepPreviousData,
+      retry: askedAgain,
+      retryDelay: AGAIN_MS,
+    },
   );
   const set = (name: string, value: string) =>
     setSearch(

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { answered, server } from "../api/client";
+import { AGAIN_MS, answered, askedAgain, server } from "../api/client";
 import type { CloserLook } from "../api/types";
 import type { Draft } from "./draft";
 
@@ -31,11 +31,14 @@ export function useCloser(
     enabled: on && figure !== null,
     placeholderData: keepPreviousData,
     staleTime: 60_000,
-    retry: false,
-    queryFn: () =>
+    retry: askedAgain,
+    retryDelay: AGAIN_MS,
+    // A figure that is left before it was answered is not worked on any more.
+    queryFn: ({ signal }) =>
       answered(
         server.POST("/api/sorties/{sortie_id}/closer", {
           params: { path: { sortie_id: sortieId } },
+          signal,
           body: {
             plan: draft.plan,
             aircraft_id: draft.aircraft_id,

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { answered, Failed, server } from "../api/client";
+import { AGAIN_MS, answered, askedAgain, Failed, server } from "../api/client";
 import type { PlanAnswer, Problem, Sortie } from "../api/types";
 import type { Draft } from "./draft";
 
@@ -24,7 +24,7 @@ export function useComputed(sortie: Sortie, draft: Draft, on: boolean) {
     if (!on || running.current || found.of === wanted) return;
     const run = async () => {
       running.current = true;
-      for (let done = ""; done !== latest.current.wanted;) {
+      for (let done = "", refused = 0; done !== latest.current.wanted;) {
         const { wanted: of, draft: asked } = latest.current;
         try {
           const answer = await answered(
@@ -35,9 +35,13 @@ export function useComputed(sortie: Sortie, draft: Draft, on: boolean) {
           );
           setFound({ of, answer, refusal: [] });
         } catch (error) {
+          if (askedAgain(refused++, error)) {
+            await new Promise((later) => setTimeout(later, AGAIN_MS));
+            continue;
+          }
           setFound((f) => ({ ...f, of, refusal: error instanceof Failed ? error.problems : [] }));
         }
-        done = of;
+        [done, refused] = [of, 0];
         // A breath between two questions: the hand comes before the numbers.
         if (done !== latest.current.wanted) await new Promise((later) => setTimeout(later, BREATH_MS));
       }

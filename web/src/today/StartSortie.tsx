@@ -1,5 +1,5 @@
 import { identity } from "../api/identity";
-import { api } from "../api/client";
+import { AGAIN_MS, api, askedAgain } from "../api/client";
 import {
   Alert,
   Box,
@@ -69,7 +69,13 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
     "post",
     "/api/sorties/proposal",
     { body: three },
-    { enabled: ready, placeholderData: keepPreviousData, retry: false, staleTime: 10_000 },
+    {
+      enabled: ready,
+      placeholderData: keepPreviousData,
+      retry: askedAgain,
+      retryDelay: AGAIN_MS,
+      staleTime: 10_000,
+    },
   );
   // Pressed twice, or sent twice by a network that stammers: one sortie.
   const [made_as] = useState(identity);
