@@ -1,225 +1,40 @@
 """What the Makefile runs. Standard library only, because it has to work before anything is installed.
 
-python3 tools/run.py demo | demo-fresh | backup | restore | load | attack | test | check | layout | outside |
-schemas | api | bench | shots
+python3 tools/run.py demo | demo-fresh | backup | restore | load | attack | mutate | test | check | layout |
+outside | schemas | api | bench | shots
 
 Each step says what it does; a step whose inputs have not changed since it last succeeded is not done again.
 """
 
-import hashlib
 import os
-import shutil
-import socket
-import subprocess
 import sys
 import time
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 
-BASE = Path(__file__).resolve().parent.parent
-sys.path.insert(0, str(BASE))
+sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
 from server import backups  # noqa: E402
-
-MODEL = BASE / "keelturn" / "motion"
-VENV, WEB, STAMPS = BASE / ".venv", BASE / "web", BASE / ".cache" / "stamps"
-PYTHON = VENV / "bin" / "python"
-TEST_DATA = BASE / ".cache" / "test-data"
-CHROMIUM, DRIVER = Path("/usr/bin/chromium"), Path("/usr/bin/chromedriver")
-
-
-class Stopped(Exception):
-    """One clear sentence about what went wrong."""
-
-
-def say(words: str) -> None:
-    print(f"== {words}", flush=True)
-
-
-def run(command: list[str], what: str, cwd: Path = BASE, quiet: bool = True, **env: str) -> None:
-    """Run a command; if it fails, show its end and stop with one sentence."""
-    settings = {
-        **os.environ,
-        "NUMBA_CACHE_DIR": str(compiled_code()),
-        "DJANGO_SETTINGS_MODULE": "server.settings",
-        **env,
-    }
-    try:
-        done = subprocess.run(
-            command,
-            cwd=cwd,
-            env=settings,
-            stdout=subprocess.PIPE if quiet else None,
-            stderr=subprocess.STDOUT if quiet else None,
-            text=True,
-        )
-    except FileNotFoundError as error:
-        raise Stopped(
-            f"{what} needs '{command[0]}', which is not on this machine. Install it and run this again."
-        ) from error
-    if done.returncode:
-        if quiet and done.stdout:
-            print(done.stdout[-4000:], file=sys.stderr)
-        raise Stopped(f"{what} failed (exit {done.returncode}); its last lines are above.")
-
-
-def digest(paths: Iterable[Path]) -> str:
-    total = hashlib.sha256()
-    for path in sorted(paths):
-        total.update(str(path.relative_to(BASE)).encode() + b"\0" + path.read_bytes())
-    return total.hexdigest()
-
-
-def compiled_code() -> Path:
-    """Where the engine's compiled code is kept. By the sources: the compiler's own cache looks only at the
-    file of each function, not at those it calls."""
-    sources = (
-        *MODEL.glob("*.py"),
-        *(BASE / "keelturn" / "spinning").glob("*.py"),
-        BASE / "keelturn" / "aircraft" / "laws.py",
-        BASE / "keelturn" / "air.py",
-        BASE / "keelturn" / "units.py",
-        BASE / "requirements" / "app.txt",
-    )
-    return BASE / ".cache" / "numba" / digest(sources)[:16]
-
-
-def step(name: str, words: str, inputs: Iterable[Path], there: Path, do: Callable[[], None]) -> None:
-    """Do a step unless it was done with the same inputs and its result is still there."""
-    stamp, wanted = STAMPS / name, digest(inputs)
-    if there.exists() and stamp.exists() and stamp.read_text() == wanted:
-        say(f"{words}: already done")
-        return
-    say(words)
-    do()
-    STAMPS.mkdir(parents=True, exist_ok=True)
-    stamp.write_text(wanted)
-
-
-def tools() -> None:
-    if sys.version_info[:2] != (3, 11):
-        raise Stopped(
-            f"Python 3.11 is needed and this is {sys.version.split()[0]}. Run with"
-            " PYTHON=/path/to/python3.11."
-        )
-    for tool in ("node", "npm"):
-        if shutil.which(tool) is None:
-            raise Stopped(
-                f"'{tool}' is not on this machine. Install Node.js 20 or later with npm, then run this again."
-            )
-
-
-def python_packages(lock: str) -> None:
-    requirements = BASE / "requirements" / lock
-
-    def install() -> None:
-        if not PYTHON.exists():
-            run([sys.executable, "-m", "venv", str(VENV)], "Making the virtual environment")
-        pip = [
-            str(PYTHON),
-            "-m",
-            "pip",
-            "install",
-            "--quiet",
-            "--disable-pip-version-check",
-            "--require-hashes",
-            "-r",
-        ]
-        run([*pip, str(BASE / "requirements" / "bootstrap.txt")], "Installing the installer")
-        run(
-            [
-                str(VENV / "bin" / "uv"),
-                "pip",
-                "install",
-                "--quiet",
-                "--python",
-                str(PYTHON),
-                "--require-hashes",
-                "-r",
-                str(requirements),
-            ],
-            "Installing the Python packages",
-        )
-
-    # The development set contains the application's: an environment that has it needs nothing more.
-    dev = STAMPS / "python-dev.txt"
-    if (
-        lock == "app.txt"
-        and PYTHON.exists()
-        and dev.exists()
-        and dev.read_text() == digest([BASE / "requirements" / "dev.txt"])
-    ):
-        say("Python packages: already done")
-        return
-    step(f"python-{lock}", "Python packages, locked", [requirements], PYTHON, install)
-
-
-def web_packages() -> None:
-    step(
-        "npm",
-        "Web packages, locked",
-        [WEB / "package-lock.json"],
-        WEB / "node_modules",
-        lambda: run(
-            ["npm", "ci", "--no-audit", "--no-fund", "--loglevel=error"],
-            "Installing the web packages",
-            cwd=WEB,
-        ),
-    )
-
-
-def web_sources() -> list[Path]:
-    return [
-        p for p in (*WEB.glob("*.*"), *(WEB / "src").rglob("*"), *(WEB / "public").rglob("*")) if p.is_file()
-    ]
-
-
-def web_build() -> None:
-    def build() -> None:
-        run(["npm", "run", "--silent", "build"], "Building the web part", cwd=WEB)
-        run(
-            [str(PYTHON), "-m", "whitenoise.compress", "--quiet", str(WEB / "dist")],
-            "Compressing the web part",
-        )
-
-    step("web", "Web part built", web_sources(), WEB / "dist" / "index.html", build)
-
-
-def chromium() -> None:
-    if CHROMIUM.exists() and DRIVER.exists():
-        say("Chromium and its driver: already there")
-        return
-    say("Chromium and its driver, from Debian's packages")
-    if shutil.which("apt-get") is None or os.geteuid() != 0:
-        raise Stopped(
-            "Chromium is missing and cannot be installed here: as root run 'apt-get install chromium"
-            " chromium-driver', then again."
-        )
-    install = ["apt-get", "install", "-y", "--no-install-recommends", "chromium", "chromium-driver"]
-    try:
-        run(install, "Installing Chromium", DEBIAN_FRONTEND="noninteractive")
-    except Stopped:
-        run(["apt-get", "update"], "Reading Debian's package lists")
-        run(install, "Installing Chromium", DEBIAN_FRONTEND="noninteractive")
-
-
-def free_port() -> int:
-    text = os.environ.get("PORT", "8000")
-    if not text.isdigit() or not 1 <= int(text) <= 65535:
-        raise Stopped(f"PORT is '{text}', which is not a port number. Give a number from 1 to 65535.")
-    port = int(text)
-    with socket.socket() as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind(("127.0.0.1", port))
-        except OSError as error:
-            raise Stopped(
-                f"Port {port} is in use or not allowed ({error.strerror}). Choose another: PORT={port + 1}"
-                " make demo"
-            ) from error
-    return port
+from tools.steps import (  # noqa: E402
+    BASE,
+    PYTHON,
+    TEST_DATA,
+    VENV,
+    WEB,
+    Stopped,
+    chromium,
+    compiled_code,
+    free_port,
+    python_packages,
+    ready_for_tests,
+    run,
+    say,
+    tools,
+    web_build,
+    web_packages,
+)
 
 
 def demo() -> None:
@@ -304,18 +119,20 @@ def attack() -> None:
     )
 
 
+def mutate() -> None:
+    """Deliberate faults, one at a time, put into the code that judges and records: what no test finds is
+    listed. MUTANTS='*4' tries one in ten, by the last figure of its number; all of them take hours."""
+    ready_for_tests()
+    mutmut, asked = str(VENV / "bin" / "mutmut"), os.environ.get("MUTANTS", "*4")
+    for command in ([mutmut, "run", asked], [mutmut, "results"]):
+        run(command, "Trying faults", quiet=False, KEELTURN_DATA=str(TEST_DATA), KEELTURN_WARM="1")
+
+
 def load() -> None:
     """A crowd at the server: the times that people wait."""
     ready_for_tests()
     web_build()
     run([str(PYTHON), "tools/load.py"], "The crowd", quiet=False, PYTHONPATH=str(BASE))
-
-
-def ready_for_tests() -> None:
-    tools()
-    python_packages("dev.txt")
-    web_packages()
-    TEST_DATA.mkdir(parents=True, exist_ok=True)
 
 
 def static_checks() -> None:
@@ -361,7 +178,7 @@ def check() -> None:
     static_checks()
     web_static_checks()
     say("Tests of the core")
-    pytest("tests/core", "-q")
+    pytest("tests/core", "-n", "2", "--dist", "loadfile")
 
 
 def test() -> None:
@@ -455,6 +272,7 @@ COMMANDS = {
     "restore": restore,
     "load": load,
     "attack": attack,
+    "mutate": mutate,
     "shots": shots,
 }
 

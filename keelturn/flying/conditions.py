@@ -1,6 +1,6 @@
 """Everything about a flight that its figures share: aircraft, weight, day, place, school, student."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cached_property
 
@@ -115,16 +115,16 @@ class Conditions:
         )
 
     @cached_property
-    def same_air_and_aircraft(self) -> tuple[object, ...]:
-        """What the spread depends on besides the figure: the key of its memory. Weight to 20 lb, pressure to
-        5 hPa, temperature to 3 C: over such steps the margin changes by a few feet (tested)."""
-        return (
-            self._asked_of_all,
-            round(self.weight_lb / 20),
-            round(self.day.qnh_hpa / 5),
-            round(self.day.temperature_c / 3),
-            self.place.elevation_ft,
-        )
+    def at_steps(self) -> "Conditions":
+        """These at the nearest whole 20 lb, 5 hPa and 3 C, which is where the spread is flown and remembered:
+        it changes by a few feet to there (tested), and does not depend on who asked before."""
+        day, weight = self.day, self.loading.weight
+        near = {
+            "qnh_hpa": 5.0 * round(day.qnh_hpa / 5.0),
+            "temperature_c": 3.0 * round(day.temperature_c / 3.0),
+        }
+        loading = replace(self.loading, weight=replace(weight, value=20.0 * round(weight.value / 20.0)))
+        return replace(self, day=day.model_copy(update=near), loading=loading)
 
     @cached_property
     def _asked_of_all(self) -> tuple[str, str, float]:
@@ -134,7 +134,7 @@ class Conditions:
 
     @cached_property
     def exactly(self) -> tuple[object, ...]:
-        """Everything that the usual pilot's flight depends on besides the figure."""
+        """Everything that a pilot's flight depends on besides the figure."""
         return (
             self._asked_of_all,
             self.weight_lb,

@@ -174,8 +174,9 @@ def _alike(planned: PlannedFigure, conditions: Conditions, start_m: float) -> ob
 
 @cached(LRUCache(512), key=_alike, lock=Lock())
 def closing(planned: PlannedFigure, conditions: Conditions, start_m: float) -> float:
-    """The number with which the usual pilot's figure ends nearest the height it began at."""
-    return float(_closed(planned, conditions, start_m, {}, 1)[0])
+    """The number with which the usual pilot's figure ends nearest the height it began at, found at the
+    nearest whole metre."""
+    return float(_closed(planned, conditions, float(round(start_m)), {}, 1)[0])
 
 
 # m/s EAS: in hand beyond the speed that a figure needs, for what closes it; and by how much of it may be

@@ -53,7 +53,7 @@ def take_over_figure(planned: PlannedFigure, conditions: Conditions) -> PlannedF
 
 
 def _same_fan(planned: PlannedFigure, conditions: Conditions) -> object:
-    return planned.as_flown, planned.start_ft, conditions.same_air_and_aircraft
+    return planned.as_flown, planned.start_ft, conditions.exactly
 
 
 @cached(LRUCache(MOST_REMEMBERED), key=_same_fan, condition=Condition())
@@ -88,6 +88,6 @@ def _at_bucket(planned: PlannedFigure) -> PlannedFigure:
 
 
 def spread_of(planned: PlannedFigure, conditions: Conditions) -> Spread:
-    """At the nearest whole 1,000 ft, so that a start height can be dragged without flying the fan again at
-    every step. Raises ValueError as `fly` does."""
-    return flown_by_many(_at_bucket(planned), conditions)
+    """At the nearest whole 1,000 ft and the nearest steps of weight and air, so that a start height can be
+    dragged without flying the fan again at every step. Raises ValueError as `fly` does."""
+    return flown_by_many(_at_bucket(planned), conditions.at_steps)

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from tools import run
+from tools import steps
 
 BASE = Path(__file__).resolve().parents[2]
 
@@ -52,19 +52,19 @@ def test_a_wrong_command_lists_the_right_ones():
 
 
 def test_a_failed_step_shows_its_end_and_stops_with_one_sentence(capsys):
-    with pytest.raises(run.Stopped, match=r"Baking failed \(exit 3\)"):
-        run.run([sys.executable, "-c", "print('the oven is cold'); raise SystemExit(3)"], "Baking")
+    with pytest.raises(steps.Stopped, match=r"Baking failed \(exit 3\)"):
+        steps.run([sys.executable, "-c", "print('the oven is cold'); raise SystemExit(3)"], "Baking")
     assert "the oven is cold" in capsys.readouterr().err
 
 
 def test_a_program_that_is_not_there():
-    with pytest.raises(run.Stopped, match="needs 'no-such-program', which is not on this machine"):
-        run.run(["no-such-program"], "Baking")
+    with pytest.raises(steps.Stopped, match="needs 'no-such-program', which is not on this machine"):
+        steps.run(["no-such-program"], "Baking")
 
 
 def test_a_step_is_done_again_only_when_its_inputs_change(tmp_path, monkeypatch):
-    monkeypatch.setattr(run, "STAMPS", tmp_path / "stamps")
-    monkeypatch.setattr(run, "BASE", tmp_path)
+    monkeypatch.setattr(steps, "STAMPS", tmp_path / "stamps")
+    monkeypatch.setattr(steps, "BASE", tmp_path)
     source, result, done = tmp_path / "in.txt", tmp_path / "out.txt", []
 
     def work() -> None:
@@ -72,7 +72,7 @@ def test_a_step_is_done_again_only_when_its_inputs_change(tmp_path, monkeypatch)
         result.write_text("made")
 
     def step() -> None:
-        run.step("bake", "Baking", [source], result, work)
+        steps.step("bake", "Baking", [source], result, work)
 
     source.write_text("flour")
     step()
@@ -87,17 +87,17 @@ def test_a_step_is_done_again_only_when_its_inputs_change(tmp_path, monkeypatch)
 
 
 def test_a_step_that_failed_is_tried_again(tmp_path, monkeypatch):
-    monkeypatch.setattr(run, "STAMPS", tmp_path / "stamps")
-    monkeypatch.setattr(run, "BASE", tmp_path)
+    monkeypatch.setattr(steps, "STAMPS", tmp_path / "stamps")
+    monkeypatch.setattr(steps, "BASE", tmp_path)
     source = tmp_path / "in.txt"
     source.write_text("x")
 
     def fail() -> None:
-        raise run.Stopped("no")
+        raise steps.Stopped("no")
 
     for _ in range(2):
-        with pytest.raises(run.Stopped):
-            run.step("bake", "Baking", [source], source, fail)
+        with pytest.raises(steps.Stopped):
+            steps.step("bake", "Baking", [source], source, fail)
 
 
 def test_locks_name_no_host_and_pin_every_package_with_hashes():

@@ -7,9 +7,11 @@ export function Background({ answer, up, size }: { answer: PlanAnswer; up: Heigh
   const right = size.width - RIGHT;
   const width = Math.max(0, right - LEFT);
   const topY = up.y(answer.block_top.value);
-  // In a low picture the line below would strike through the floor's words: they stand above it then.
-  const crowded =
-    answer.leave !== null && answer.leave !== undefined && up.y(answer.leave.value) - up.floorY < 16;
+  // Words stand below their line, so that the amber above the floor stays free; those of the floor below both
+  // lines where there is no room between them.
+  const leaveY = answer.leave ? up.y(answer.leave.value) : up.groundY;
+  const floorWordsY = (leaveY - up.floorY < 16 ? leaveY : up.floorY) + 13.5;
+  const leaveWordsY = leaveY + 15 < up.groundY ? leaveY + 13.5 : leaveY - 4;
   const label = { x: LEFT + 8, stroke: "none" };
   return (
     <>
@@ -53,17 +55,13 @@ export function Background({ answer, up, size }: { answer: PlanAnswer; up: Heigh
         fill="url(#forbidden)"
       />
       <path d={`M${LEFT} ${up.floorY}H${right}`} stroke={tokens.stop} strokeWidth="2.5" />
-      <text {...label} y={crowded ? up.floorY - 6 : up.floorY + 13.5} fill={tokens.stop} fontWeight="700">
+      <text {...label} y={floorWordsY} fill={tokens.stop} fontWeight="700">
         Floor {answer.floor.shown}: be level above this ({answer.floor_from})
       </text>
       {answer.leave && (
         <>
-          <path
-            d={`M${LEFT} ${up.y(answer.leave.value)}H${right}`}
-            stroke={tokens.stop}
-            strokeDasharray="2 4"
-          />
-          <text x={right - 6} textAnchor="end" y={up.y(answer.leave.value) - 4} fill={tokens.stop}>
+          <path d={`M${LEFT} ${leaveY}H${right}`} stroke={tokens.stop} strokeDasharray="2 4" />
+          <text x={right - 6} textAnchor="end" y={leaveWordsY} fill={tokens.stop}>
             Leave the aircraft at {answer.leave.shown}
           </text>
         </>

@@ -153,7 +153,7 @@ function OverrideDialog({
           fullWidth
           multiline
           minRows={2}
-          label="Reason (8 letters or more)"
+          label="Reason, in a sentence"
           value={reason}
           onChange={(e) => setReason(e.target.value)}
           slotProps={{ htmlInput: { maxLength: 500 } }}
