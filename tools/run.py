@@ -25,8 +25,8 @@ from tools.steps import (  # noqa: E402
     WEB,
     Stopped,
     chromium,
-    compiled_code,
     free_port,
+    own_settings,
     python_packages,
     ready_for_tests,
     run,
@@ -43,11 +43,11 @@ def demo() -> None:
     python_packages("app.txt")
     web_packages()
     web_build()
-    os.environ.setdefault("NUMBA_CACHE_DIR", str(compiled_code()))
     run([str(PYTHON), "-m", "keelturn.spinning.warm"], "Compiling the engine")
     os.chdir(BASE)
     sys.stdout.flush()
-    os.execv(PYTHON, [str(PYTHON), "-m", "server.serve", "--demo", "--port", str(port)])
+    command = [str(PYTHON), "-m", "server.serve", "--demo", "--port", str(port)]
+    os.execve(PYTHON, command, own_settings())
 
 
 def data_folder() -> Path:

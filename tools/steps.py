@@ -26,19 +26,19 @@ def say(words: str) -> None:
     print(f"== {words}", flush=True)
 
 
+def own_settings() -> dict[str, str]:
+    """The environment of what is run here: compiled code, Python's too, is kept from one run to the next."""
+    kept = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
+    return kept | {"NUMBA_CACHE_DIR": str(compiled_code()), "DJANGO_SETTINGS_MODULE": "server.settings"}
+
+
 def run(command: list[str], what: str, cwd: Path = BASE, quiet: bool = True, **env: str) -> None:
     """Run a command; if it fails, show its end and stop with one sentence."""
-    settings = {
-        **os.environ,
-        "NUMBA_CACHE_DIR": str(compiled_code()),
-        "DJANGO_SETTINGS_MODULE": "server.settings",
-        **env,
-    }
     try:
         done = subprocess.run(
             command,
             cwd=cwd,
-            env=settings,
+            env=own_settings() | env,
             stdout=subprocess.PIPE if quiet else None,
             stderr=subprocess.STDOUT if quiet else None,
             text=True,
@@ -122,6 +122,8 @@ def python_packages(lock: str) -> None:
                 "pip",
                 "install",
                 "--quiet",
+                # Half a minute once, and seconds at every start of the server and of a test.
+                "--compile-bytecode",
                 "--python",
                 str(PYTHON),
                 "--require-hashes",
