@@ -89,7 +89,7 @@ def _polynomial(z: Floats, fitted: Floats) -> Floats:
 
 
 def _asked(planned: PlannedFigure, conditions: Conditions, who: Who) -> object:
-    return planned.as_flown, conditions.exactly, who
+    return planned.as_flown, planned.start_ft, conditions.exactly, who
 
 
 @cached(LRUCache(512), key=_asked, lock=Lock())

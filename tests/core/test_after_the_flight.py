@@ -40,6 +40,21 @@ def test_more_turns_and_a_soft_pull_are_told_apart():
     assert lines["Pull 1.8 g, briefed 2.5"] > 100
 
 
+@pytest.mark.parametrize("turns", [1.0, 2.0])
+def test_called_late_is_what_the_turns_do_not_explain(turns):
+    """The height of a turn too many is counted once, with the turns."""
+    before = fly_usual(SPIN, conditions()).before_recovery_ft
+    many = loss_account(attempt(start_ft=5000, lowest_ft=3300, turns=turns), conditions())
+    of_turns = sum(line.height_ft for line in many.lines if "turns than briefed" in line.part)
+    assert (of_turns > 200) == (turns > 1)
+    noted = 5000 - before - of_turns - 120
+    account = loss_account(
+        attempt(start_ft=5000, recover_ft=noted, lowest_ft=3300, turns=turns), conditions()
+    )
+    lines = {line.part: line.height_ft for line in account.lines}
+    assert lines["Before the recovery was called"] == pytest.approx(120)
+
+
 def test_no_account_before_start_and_lowest_are_noted():
     assert loss_account(attempt(start_ft=5000), conditions()) is None
 

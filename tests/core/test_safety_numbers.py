@@ -9,8 +9,10 @@ import pytest
 from keelturn.air import RHO0
 from keelturn.aircraft.card import Card
 from keelturn.figures.catalogue import FIGURES
+from keelturn.flying.costs import fly_usual
 from keelturn.margins.checks import Kind, Verdict
 from keelturn.margins.floors import floor_of, leave_height, turns_allowed
+from keelturn.margins.gates import entry_gate
 from keelturn.plan.document import Override, conditions_of
 from keelturn.plan.overrides import given_for, holds
 from keelturn.plan.sequence import compute_plan
@@ -140,6 +142,24 @@ def test_entered_with_full_controls_above_va_is_minded(key):
     va = conditions().manoeuvring.value
     assert checks_of(Kind.VA, plan(figure(key, entry_ias=math.floor(va)))) == []
     assert [c.verdict for c in checks_of(Kind.VA, plan(figure(key, entry_ias=math.ceil(va) + 1)))] == ["mind"]
+
+
+@pytest.mark.parametrize("key", BOUND)
+def test_the_gate_of_full_controls_ends_at_va(key):
+    here = conditions()
+    gate = entry_gate(figure(key), here)
+    assert gate.highest is not None
+    assert gate.highest.value <= here.manoeuvring.value < 0.8 * here.card.speeds.never_exceed_ias.value
+    assert gate.best.value <= here.manoeuvring.value
+
+
+@pytest.mark.parametrize("kept", [5, 30])
+def test_a_gate_that_may_go_on_to_vne_keeps_the_schools_margin_below_it(kept):
+    here = conditions(standards=Standards(speed_margin=Standard(value=kept)))
+    most, key = here.card.speeds.never_exceed_ias.value - kept, "stall_turn"
+    assert here.fastest_allowed.value == most
+    entered = entry_gate(figure(key), here).highest.value
+    assert most - 2 < fly_usual(figure(key, entry_ias=entered), here).fastest_ias <= most + 0.3
 
 
 # Floors

@@ -9,7 +9,7 @@ from keelturn.flying.course import fly
 from keelturn.flying.pilots import INSTRUCTOR, STUDENT, PilotNumber, drawn_of, pilot_of
 from keelturn.margins.fan import _polynomial, _terms, moving_numbers
 from keelturn.margins.influence import losses
-from keelturn.margins.spread import Spread, flown_by_many, spread_of, take_over_figure
+from keelturn.margins.spread import Spread, flown_by_many, recovery_99, spread_of, take_over_figure
 from keelturn.units import FT
 from tests.flights import HEAVY, TRAINER, conditions, figure, plan
 
@@ -95,17 +95,25 @@ def test_the_margin_hardly_changes_over_the_steps_of_weight_and_air_it_is_rememb
     assert margin(190, 18, 1008) == pytest.approx(margin(170, 15, 1013), abs=8)
 
 
-def test_what_was_asked_before_changes_nothing():
-    """Weights of the same step: the second is told what it is told when it asks first."""
+@pytest.mark.parametrize(
+    "before", [{"front_lb": 176}, {"front_lb": 176, "start_ft": 9000}], ids=["weight", "height"]
+)
+def test_what_was_asked_before_changes_nothing(before):
+    """Of the same step of weight, and of any height: the second is told what it is told when it asks
+    first."""
 
-    def of(front_lb: float) -> Spread:
+    def of(front_lb: float, start_ft: float = 5000) -> Spread:
         load = {"front_lb": front_lb, "rear_lb": 170, "fuel_usgal": {"Centre": 18}}
-        return spread_of(figure("spin"), conditions(plan(load=load)))
+        return spread_of(figure("spin_flat", start_ft=start_ft), conditions(plan(load=load)))
 
-    flown_by_many.cache_clear()
-    first, second = of(171), of(176)
-    flown_by_many.cache_clear()
-    assert (of(176), of(171)) == (second, first)
+    def forget() -> None:
+        for memory in (flown_by_many, recovery_99, moving_numbers):
+            memory.cache_clear()
+
+    forget()
+    first = of(171)
+    forget()
+    assert (of(**before), of(171))[1] == first
 
 
 def test_a_fan_asked_for_by_many_at_once_is_flown_once(monkeypatch):

@@ -250,6 +250,22 @@ def test_the_plan_leaves_as_what_the_command_line_reads_and_comes_back(school, a
     assert back.json() == sortie.plan
 
 
+def test_a_file_brings_no_overrides_and_no_report(school, as_):
+    """They are of one flight: an instructor's own, and what this program read."""
+    sortie = school.sortie()
+    whole = json.loads(as_("bo").get(f"/api/sorties/{sortie.pk}/plan.json").content)
+    stop = {"id": "o", "check": "floor_1", "reason": "The chief agreed", "by": "Chief"}
+    day = {**sortie.plan["day"], "wind_kt": 12, "report": "METAR", "sources": {"wind_from_deg": "METAR"}}
+    brought = {**sortie.plan, "overrides": [stop], "day": day}
+    for document in (brought, {**whole, "plan": brought}):
+        answer = post(as_("bo"), f"/api/sorties/{sortie.pk}/plan-from-file", {"document": document})
+        got = answer.json()
+        assert answer.status_code == 200, got
+        assert got["overrides"] == []
+        assert (got["day"]["report"], got["day"]["sources"], got["day"]["observed"]) == ("", {}, None)
+        assert got["day"]["wind_kt"] == 12
+
+
 @pytest.mark.parametrize(
     ("document", "where", "what"),
     [
