@@ -181,8 +181,9 @@ def _pull_step(
 
 
 ADVICE: Mapping[Cause, str] = {
-    Cause.LATE: "Call the recovery when the turn is done: the wait is where the height went.",
-    Cause.PULL: "Pull to the weight that was briefed and hold it: the dive is where the height went.",
+    Cause.TURNS: "Count the turns aloud: those beyond the brief are where the height went.",
+    Cause.LATE: "Begin the recovery sooner: the wait is where the height went.",
+    Cause.PULL: "Pull to the g that was briefed and hold it: the dive is where the height went.",
     Cause.RECOVERY: (
         "The recovery is where the height went: inputs in order, each without waiting for the last to feel"
         " right."
@@ -190,19 +191,24 @@ ADVICE: Mapping[Cause, str] = {
 }
 
 
+SPUN_LATE = "Call the recovery when the turn is done: the wait is where the height went."
+
+
 def _say_one_thing(over_ft: float, lines: Sequence[LossLine], attempt: Attempt) -> str:
     """The costliest step in plain words (common practice: one thing at a time)."""
     worst = max(lines, key=lambda line: line.height_ft)
     if over_ft <= 30.0 or worst.height_ft <= 30.0:
         return "Within the brief. Keep it."
-    worth = f"Worth {in_words(worst.height_ft, 'ft')} of the {in_words(over_ft, 'ft')} beyond the brief."
-    return f"{ADVICE.get(worst.cause) or _of_the_fault(attempt)} {worth}"
+    over = f"{in_words(over_ft, 'ft')} beyond the brief."
+    spun_late = worst.cause == Cause.LATE and figure_of(attempt.planned.key).spin is not None
+    said = SPUN_LATE if spun_late else ADVICE.get(worst.cause) or _of_the_fault(attempt)
+    if said is None:
+        return f"{over} Note the height at the recovery next time, so that we can see which half it was."
+    return f"{said} Worth {in_words(worst.height_ft, 'ft')}; in all {over}"
 
 
-def _of_the_fault(attempt: Attempt) -> str:
-    """What the first noted fault does; without one, how to see more next time."""
+def _of_the_fault(attempt: Attempt) -> str | None:
+    """What the first noted fault does; None without one."""
     figure = figure_of(attempt.planned.key)
     first = next((fault for key in attempt.faults if (fault := fault_of(figure, key))), None)
-    if first is None:
-        return "Note the height at the recovery next time, so that we can see which half it was."
-    return f"{first.words}. {first.does}"
+    return None if first is None else f"{first.words}. {first.does}"

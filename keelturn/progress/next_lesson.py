@@ -61,13 +61,9 @@ def next_lesson(reached: Mapping[str, Grade], stage: Stage, card: Card) -> NextL
         )
     able = [lesson for lesson in allowed if all(f.key in card.approved for f in lesson.figures)]
     last = able[-1] if able else allowed[0]
-    return NextLesson(
-        last,
-        (
-            f"Everything the stage '{stage}' allows has been flown to '{ENOUGH}': {last.name} again.",
-            *passed_over,
-        ),
-    )
+    in_it = f" and {card.name} is approved for" if passed_over else ""
+    why = f"Everything the stage '{stage}' allows{in_it} has been flown to '{ENOUGH}': {last.name} again."
+    return NextLesson(last, (why, *passed_over))
 
 
 def _names(keys: Sequence[str]) -> str:

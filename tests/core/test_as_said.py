@@ -12,9 +12,16 @@ from pathlib import Path
 import pytest
 
 from keelturn.aircraft.card import Card
+from keelturn.assess.attempts import Attempt, loss_account
+from keelturn.assess.where import where_height_went
+from keelturn.figures.catalogue import FIGURES, figure_of
+from keelturn.margins.gates import entry_gate
 from keelturn.plan.document import conditions_of
 from keelturn.plan.sequence import compute_plan
 from keelturn.plan.what_if import closer_look
+from keelturn.progress.habits import fault_trends, standards_reached
+from keelturn.progress.lessons import LESSONS
+from keelturn.progress.next_lesson import next_lesson
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from keelturn.working import Answer
@@ -87,12 +94,15 @@ HILLS = Place(
 FLOWN = ("spin", "nose_low", "loop", "slow_roll", "steep_turn", "stall_power_on", "stall_turn")
 
 
+DAY = {"wind_kt": 12, "temperature_c": 24, "cloud_base_ft": 6800}
+CONDITIONS = conditions_of(
+    plan(day=DAY), Card.model_validate(cards.LIGHT), HILLS, Standards(), "first flights", None
+)
+
+
 def computed(*keys):
-    figures = [figure(key, start_ft=5600) for key in keys]
-    document = plan(*figures, day={"wind_kt": 12, "temperature_c": 24, "cloud_base_ft": 6800})
-    card = Card.model_validate(cards.LIGHT)
-    here = conditions_of(document, card, HILLS, Standards(), "first flights", None)
-    return compute_plan(document, here), closer_look(document.figures[0], here)
+    document = plan(*(figure(key, start_ft=5600) for key in keys), day=DAY)
+    return compute_plan(document, CONDITIONS), closer_look(document.figures[0], CONDITIONS)
 
 
 @pytest.mark.parametrize("key", FLOWN)
@@ -104,3 +114,121 @@ def test_a_figure_with_its_working(key):
 def test_a_plan_with_its_working():
     answer, _ = computed("slow_flight", "loop", "spin")
     held("plan", {f.name: getattr(answer, f.name) for f in fields(answer) if f.name != "figures"})
+
+
+# How pilots differ from the usual one, and what is said of it afterwards.
+DIFFERENT = (
+    {"delay_s": 2.5},
+    {"pull_g": -0.8},
+    {"pull_g": 0.6, "roll_share": 0.5},
+    {"turn_error": 0.5},
+    {"pull_from_bank_deg": 60.0},
+)
+UPSETS = ("nose_low", "over_banked", "inverted", "spin", "stall_power_off", "loop")
+
+
+def test_where_the_height_went():
+    def went(key, pilot):
+        found = where_height_went(figure(key, start_ft=5600), CONDITIONS, pilot)
+        feet = {"flown": found.flown_ft, "school": found.school_best_ft, "best": found.best_ft}
+        bound = {} if found.bound_ft is None else {"bound": found.bound_ft}
+        steps = {step.name: step.height_ft for step in found.steps}
+        return {name: f"{number:.1f} ft" for name, number in {**feet, **bound, **steps}.items()}
+
+    held("where", {f"{key} {pilot}": went(key, pilot) for key in UPSETS for pilot in DIFFERENT})
+
+
+NOTED = (
+    {},
+    {"lowest_ft": 3600},
+    {"recover_ft": 4500},
+    {"recover_ft": 4400, "turns": 1.5},
+    {"recover_ft": 4400, "turns": 0.5, "most_g": 1.9, "faults": 1},
+    {"turns": 2.0, "most_g": 3.4},
+    {"faults": 2},
+    {"most_g": 2.2, "faults": 3},
+)
+
+
+@pytest.mark.parametrize("key", ["spin", "nose_low", "loop"])
+def test_what_is_said_of_an_attempt(key):
+    def account(noted):
+        faults = [fault.key for fault in figure_of(key).faults[: noted.get("faults", 0)]]
+        whole = {"id": "a1", "planned": figure(key, start_ft=5000).model_dump(), "start_ft": 5000}
+        flown = Attempt.model_validate({**whole, "lowest_ft": 3900, **noted, "faults": faults})
+        return loss_account(flown, CONDITIONS)
+
+    held(f"attempt_{key}", [account(noted) for noted in NOTED])
+
+
+def lessons(*counts):
+    """Of so many attempts at a spin each, so many with the fault."""
+    planned = figure("spin").model_dump()
+    faults = [["rudder_late"] * (i < with_it) for many, with_it in counts for i in range(many)]
+    made = iter(
+        Attempt.model_validate({"id": f"a{i}", "planned": planned, "faults": each, "grade": "Sound"})
+        for i, each in enumerate(faults)
+    )
+    return [[next(made) for _ in range(many)] for many, _ in counts]
+
+
+HABITS = {
+    "too few lessons": ((2, 1), (2, 1)),
+    "one lesson": ((4, 2),),
+    "gone": ((2, 2), (2, 1), (2, 1), (2, 0), (2, 0), (2, 0)),
+    "new": ((2, 0), (2, 0), (2, 0), (2, 1), (2, 1), (2, 1)),
+    "going away, just": ((2, 2), (2, 2), (2, 1), (2, 1), (2, 1), (2, 1)),
+    "not going away, just": ((2, 2), (2, 2), (2, 1), (2, 1), (2, 2), (2, 1)),
+    "too few attempts": ((1, 1), (1, 1), (1, 0), (1, 1), (1, 0), (1, 1)),
+    "enough attempts": ((2, 1), (1, 1), (1, 0), (1, 1), (1, 0), (2, 1)),
+    "too seldom": ((2, 1), (2, 0), (2, 0), (2, 1), (2, 0), (2, 0)),
+    "between": ((2, 2), (2, 1), (2, 1), (9, 9), (2, 1), (2, 0), (2, 0)),
+}
+
+
+def test_what_is_said_of_a_habit():
+    said_of = {name: fault_trends(lessons(*counts)) for name, counts in HABITS.items()}
+    assert {name: trends[0].first_of for name, trends in said_of.items()}["between"] == 6
+    held("habits", {**said_of, "reached": standards_reached(lessons((2, 1), (3, 0)))})
+
+
+def test_what_is_said_of_the_next_lesson():
+    stages = ("first flights", "practised", "ready to fly it alone")
+    grades = ({}, {"spin": "Guided"}, {f.key: "Sound" for lesson in LESSONS[:2] for f in lesson.figures})
+    cards_of = {"may spin": CONDITIONS.card, "may not": Card.model_validate(cards.NO_SPINS)}
+    every = {f.key: "Sound" for lesson in LESSONS for f in lesson.figures}
+    held(
+        "next_lesson",
+        {
+            f"{stage}, {name}, {i}": [found.lesson.key, found.why]
+            for stage in stages
+            for name, card in cards_of.items()
+            for i, reached in enumerate((*grades, every))
+            for found in [next_lesson(reached, stage, card)]
+        },
+    )
+
+
+def test_the_gates_of_all_figures():
+    gates = {f.key: entry_gate(figure(f.key, start_ft=5600), CONDITIONS) for f in FIGURES}
+    held(
+        "gates",
+        {key: {n: getattr(gate, n) for n in ("lowest", "best", "highest")} for key, gate in gates.items()},
+    )
+
+
+@pytest.mark.parametrize(
+    ("planned", "changed", "words"),
+    [
+        (figure("loop", pull_g=2.0), {}, "A pull of 2.5 g from 145 kt would make it."),
+        (
+            figure("loop", pull_g=2.0),
+            {"limits": {"most_g": {"value": 2.2}, "rolling_g": {"value": 1.5}, "flap_g": {"value": 1.5}}},
+            "No speed this aircraft may reach is enough: less weight, more power, or another aircraft.",
+        ),
+    ],
+)
+def test_what_would_help_a_figure_that_cannot_be_made(planned, changed, words):
+    card = Card.model_validate(cards.changed(cards.LIGHT, **changed))
+    here = conditions_of(plan(), card, HILLS, Standards(), "first flights", None)
+    assert entry_gate(planned, here).would_help == words
