@@ -12,6 +12,7 @@ import signal
 import socket
 import sys
 import time
+from contextlib import suppress
 from multiprocessing import get_context
 from multiprocessing.context import ForkProcess
 from threading import Thread
@@ -97,7 +98,7 @@ def keep_serving(listening: socket.socket, processes: int) -> None:
     context = get_context("fork")
 
     def begun() -> ForkProcess:
-        process = context.Process(target=serve, args=(listening,))
+        process = context.Process(target=quietly, args=(listening,))
         process.start()
         return process
 
@@ -116,6 +117,12 @@ def keep_serving(listening: socket.socket, processes: int) -> None:
         for process in serving:
             process.join(10)
         checkpoint()
+
+
+def quietly(listening: socket.socket) -> None:
+    """Ended, at any moment: no word of how far it was."""
+    with suppress(KeyboardInterrupt):
+        serve(listening)
 
 
 def serve(listening: socket.socket) -> None:
@@ -138,10 +145,8 @@ def serve(listening: socket.socket) -> None:
         ident=None,
         **(BEHIND_A_PROXY if settings.HTTPS else {}),
     )
-    try:
-        server.run()
-    finally:
-        workers.close()
+    server.run()
+    workers.close()
 
 
 def _end(signum: int, frame: FrameType | None) -> None:

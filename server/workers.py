@@ -50,13 +50,15 @@ class Workers:
         context.set_forkserver_preload(["server.worker_process"])
         self._pool = ProcessPool(max_workers=processes, context=context)
         # A pool begins with its first question, which takes seconds: that one is ours.
-        Thread(target=self._pool.schedule, args=(_nothing,), daemon=True).start()
+        self._beginning = Thread(target=self._pool.schedule, args=(_nothing,), daemon=True)
+        self._beginning.start()
 
     def close(self) -> None:
-        if self._pool is not None:
+        """Without waiting for one that has hardly begun: it ends with this process."""
+        if self._pool is not None and not self._beginning.is_alive():
             self._pool.stop()  # type: ignore[no-untyped-call]
             self._pool.join()
-            self._pool = None
+        self._pool = None
 
     def answer(self, request: HttpRequest, ask: Callable[..., Answered], *what: Any) -> Answered:
         """ask(*what), a function of a module and what can be sent to another process. Raises what it refuses,

@@ -80,7 +80,7 @@ def not_valid(request: HttpRequest, error: ValidationError) -> HttpResponse:
 
 @api.exception_handler(Denied)
 def denied(request: HttpRequest, error: Denied) -> HttpResponse:
-    return _problems(request, [Problem("access", error.words, "Ask the person who may.")], 403)
+    return _problems(request, [Problem("access", error.what, error.do)], 403)
 
 
 @api.exception_handler(AuthenticationError)

@@ -13,11 +13,11 @@ DRAFTS = (SortieStage.PLANNED, SortieStage.BRIEFED)
 
 
 class Denied(Exception):
-    """Known, but not allowed. `words` says what and what to do."""
+    """Known, but not allowed: what, and what to do."""
 
-    def __init__(self, words: str) -> None:
-        super().__init__(words)
-        self.words = words
+    def __init__(self, what: str, do: str = "Ask the person who may.") -> None:
+        super().__init__(what)
+        self.what, self.do = what, do
 
 
 def sorties_seen_by(person: Person) -> QuerySet[Sortie]:
@@ -52,16 +52,16 @@ def may_edit(person: Person, sortie: Sortie) -> bool:
 
 def require_edit(person: Person, sortie: Sortie) -> None:
     if sortie.stage == SortieStage.SIGNED:
-        raise Denied("This record is signed and does not change. Add a correction beside it.")
+        raise Denied("this record is signed and does not change", "Add a correction beside it.")
     if not may_edit(person, sortie):
-        raise Denied("Only the instructor of this sortie may change it.")
+        raise Denied("only the instructor of this sortie may change it")
 
 
 def require_instructor(person: Person) -> None:
     if not person.teaches:
-        raise Denied("Only an instructor may do this.")
+        raise Denied("only an instructor may do this")
 
 
 def require_chief(person: Person) -> None:
     if not person.is_chief:
-        raise Denied("Only the chief instructor may change aircraft, places and standards.")
+        raise Denied("only the chief instructor may change aircraft, places and standards")

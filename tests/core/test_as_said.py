@@ -1,13 +1,7 @@
-"""What a pilot reads, word by word: every limit as it is broken, and every number of a plan with its whole
-working, as it stood when somebody last read it through.
+"""What a pilot reads, word by word: every limit as it is broken, every number of a plan with its whole
+working, and what is said after the flight."""
 
-After a change that is meant, read what differs and write it anew: KEELTURN_WRITE=1 pytest
-tests/core/test_as_said.py"""
-
-import os
-from collections.abc import Iterator
-from dataclasses import fields, is_dataclass
-from pathlib import Path
+from dataclasses import fields
 
 import pytest
 
@@ -24,50 +18,10 @@ from keelturn.progress.lessons import LESSONS
 from keelturn.progress.next_lesson import next_lesson
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
-from keelturn.working import Answer
 from tests import cards
 from tests.core.test_limits import CARD, ISLAND, PLACE, STANDARDS, said
 from tests.flights import figure, plan
-
-SAID = Path(__file__).parent / "as_said"
-
-
-# Of the catalogue, and said there; or told twice.
-ELSEWHERE = {"faults", "steps", "spoken", "stop_words", "purpose", "look_at", "path", "others"}
-
-
-def lines_of(found: object, told: set[Answer], indent: str = "") -> Iterator[str]:
-    """Everything in it that is said, numbers as they are read; a working that was told is not told again."""
-    if isinstance(found, Answer):
-        yield f"{indent}{found.label}: {found.shown}"
-        if found not in told:
-            told.add(found)
-            yield f"{indent}  = {found.formula} [{found.source.kind}: {found.source.words}]"
-            yield from (f"{indent}    {lever.change}: {lever.shown}" for lever in found.levers)
-            for part in found.inputs:
-                yield from lines_of(part, told, indent + "    ")
-    elif isinstance(found, (str, bool)) and found:
-        yield f"{indent}{found!s}"
-    elif isinstance(found, (list, tuple)):
-        for part in found:
-            yield from lines_of(part, told, indent)
-    elif is_dataclass(found) or isinstance(found, dict):
-        of = found if isinstance(found, dict) else {f.name: getattr(found, f.name) for f in fields(found)}
-        for name, part in of.items():
-            below = [] if name in ELSEWHERE else list(lines_of(part, told, indent + "    "))
-            if len(below) == 1 and isinstance(part, str):
-                yield f"{indent}{name}: {below[0].strip()}"
-            elif below:
-                yield from (f"{indent}{name}", *below)
-
-
-def held(name: str, found: object) -> None:
-    """It is said as it was."""
-    text, kept = "\n".join(lines_of(found, set())) + "\n", SAID / f"{name}.txt"
-    if os.environ.get("KEELTURN_WRITE") == "1":
-        kept.parent.mkdir(exist_ok=True)
-        kept.write_text(text)
-    assert text.splitlines() == kept.read_text().splitlines()
+from tests.said import held
 
 
 def broken() -> dict[str, object]:
@@ -85,7 +39,7 @@ def broken() -> dict[str, object]:
 
 
 def test_each_limit_as_it_is_broken():
-    held("limits", broken())
+    held("core/limits", broken())
 
 
 HILLS = Place(
@@ -108,12 +62,12 @@ def computed(*keys):
 @pytest.mark.parametrize("key", FLOWN)
 def test_a_figure_with_its_working(key):
     answer, look = computed(key)
-    held(key, {"figure": answer.figures[0], "look": look})
+    held(f"core/{key}", {"figure": answer.figures[0], "look": look})
 
 
 def test_a_plan_with_its_working():
     answer, _ = computed("slow_flight", "loop", "spin")
-    held("plan", {f.name: getattr(answer, f.name) for f in fields(answer) if f.name != "figures"})
+    held("core/plan", {f.name: getattr(answer, f.name) for f in fields(answer) if f.name != "figures"})
 
 
 # How pilots differ from the usual one, and what is said of it afterwards.
@@ -135,7 +89,7 @@ def test_where_the_height_went():
         steps = {step.name: step.height_ft for step in found.steps}
         return {name: f"{number:.1f} ft" for name, number in {**feet, **bound, **steps}.items()}
 
-    held("where", {f"{key} {pilot}": went(key, pilot) for key in UPSETS for pilot in DIFFERENT})
+    held("core/where", {f"{key} {pilot}": went(key, pilot) for key in UPSETS for pilot in DIFFERENT})
 
 
 NOTED = (
@@ -158,7 +112,7 @@ def test_what_is_said_of_an_attempt(key):
         flown = Attempt.model_validate({**whole, "lowest_ft": 3900, **noted, "faults": faults})
         return loss_account(flown, CONDITIONS)
 
-    held(f"attempt_{key}", [account(noted) for noted in NOTED])
+    held(f"core/attempt_{key}", [account(noted) for noted in NOTED])
 
 
 def lessons(*counts):
@@ -189,7 +143,7 @@ HABITS = {
 def test_what_is_said_of_a_habit():
     said_of = {name: fault_trends(lessons(*counts)) for name, counts in HABITS.items()}
     assert {name: trends[0].first_of for name, trends in said_of.items()}["between"] == 6
-    held("habits", {**said_of, "reached": standards_reached(lessons((2, 1), (3, 0)))})
+    held("core/habits", {**said_of, "reached": standards_reached(lessons((2, 1), (3, 0)))})
 
 
 def test_what_is_said_of_the_next_lesson():
@@ -198,7 +152,7 @@ def test_what_is_said_of_the_next_lesson():
     cards_of = {"may spin": CONDITIONS.card, "may not": Card.model_validate(cards.NO_SPINS)}
     every = {f.key: "Sound" for lesson in LESSONS for f in lesson.figures}
     held(
-        "next_lesson",
+        "core/next_lesson",
         {
             f"{stage}, {name}, {i}": [found.lesson.key, found.why]
             for stage in stages
@@ -212,7 +166,7 @@ def test_what_is_said_of_the_next_lesson():
 def test_the_gates_of_all_figures():
     gates = {f.key: entry_gate(figure(f.key, start_ft=5600), CONDITIONS) for f in FIGURES}
     held(
-        "gates",
+        "core/gates",
         {key: {n: getattr(gate, n) for n in ("lowest", "best", "highest")} for key, gate in gates.items()},
     )
 

@@ -19,9 +19,11 @@ def plan_digest(sortie: Sortie) -> str:
 def mark_read(person: Person, sortie: Sortie) -> None:
     """Raises Denied for anybody but the sortie's student, and once it is flown."""
     if sortie.student.person_id != person.pk:
-        raise Denied("Only the student of this sortie ticks it as read.")
+        raise Denied("only the student of this sortie ticks it as read")
     if not allowed(Act.READ, sortie.stage_reached):
-        raise Denied("This sortie has been flown; there is nothing left to read before it.")
+        raise Denied(
+            "this sortie has been flown; there is nothing left to read before it", "Read its debrief."
+        )
     BriefRead.objects.update_or_create(
         sortie=sortie, defaults={"plan_digest": plan_digest(sortie), "at": clock.now()}
     )
@@ -30,9 +32,9 @@ def mark_read(person: Person, sortie: Sortie) -> None:
 def ask(person: Person, sortie: Sortie, text: str, figure: str) -> None:
     """Raises Denied for anybody but the sortie's student; Refused for a figure that is not in the plan."""
     if sortie.student.person_id != person.pk:
-        raise Denied("Questions are the student's. Write a note in the brief instead.")
+        raise Denied("questions are the student's", "Write a note in the brief instead.")
     if not allowed(Act.ASK, sortie.stage_reached):
-        raise Denied("This record is signed. Ask your instructor.")
+        raise Denied("this record is signed", "Ask your instructor.")
     if figure and figure not in {f["id"] for f in sortie.plan["figures"]}:
         raise refused("figure", "this figure is not in the plan any more", "Ask about the whole flight.")
     Question.objects.create(sortie=sortie, by=person, text=text, figure=figure)

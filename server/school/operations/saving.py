@@ -143,7 +143,7 @@ def _put_into(sortie: Sortie, sheets: Sheets, person: Person) -> list[Attempt] |
 
 def _put_plan(sortie: Sortie, plan: PlanDocument, person: Person) -> None:
     if not allowed(Act.PLAN, sortie.stage_reached):
-        raise Denied("The plan of a flown sortie does not change. Note what was flown instead.")
+        raise Denied("the plan of a flown sortie does not change", "Note what was flown instead.")
     require_lesson(plan)
     answer = computed(plan, conditions_for(sortie, plan))
     before = plan_of(sortie)

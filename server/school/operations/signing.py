@@ -92,7 +92,7 @@ def add_correction(person: Person, sortie: Sortie, reason: str, text: str) -> Co
     """Beside the original, with author, time and reason. Raises Denied."""
     if not may(person, sortie, Act.CORRECT):
         raise Denied(
-            "A signed record is corrected by its instructor or the chief; one that is not signed is edited."
+            "a signed record is corrected by its instructor or the chief", "One that is not signed is edited."
         )
     with flushed_to_disk(), transaction.atomic():
         last = sortie.corrections.last()

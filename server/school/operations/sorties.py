@@ -229,7 +229,9 @@ def take_over(person: Person, sortie_id: int, version: int, what: Remembered) ->
     has to be briefed again. Raises Denied, Refused, Overtaken."""
     sortie = sortie_to_change(person, sortie_id, version)
     if not allowed(Act.PLAN, sortie.stage_reached):
-        raise Denied("The plan of a flown sortie does not change: it stays on the card it was flown on.")
+        raise Denied(
+            "the plan of a flown sortie stays on the card it was flown on", "Note what was flown instead."
+        )
     plan = plan_of(sortie)
     if what == "aircraft":
         sortie.keep_card()
@@ -247,7 +249,7 @@ def discard_sortie(person: Person, sortie: Sortie) -> None:
     """A draft can be thrown away by its instructor; what was flown stays. Raises Denied."""
     require_edit(person, sortie)
     if sortie.was_flown:
-        raise Denied("A flown sortie stays on the record.")
+        raise Denied("a flown sortie stays on the record", "Mark what was not flown as skipped.")
     if sortie.attempts.exists():
-        raise Denied("Something was noted in flight: it stays on the record. Take the notes back first.")
+        raise Denied("something was noted in flight: it stays on the record", "Take the notes back first.")
     sortie.delete()
