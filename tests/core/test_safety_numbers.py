@@ -8,6 +8,7 @@ import pytest
 
 from keelturn.air import RHO0
 from keelturn.aircraft.card import Card
+from keelturn.aircraft.loading import Load, fitted
 from keelturn.figures.catalogue import FIGURES
 from keelturn.flying.costs import fly_usual
 from keelturn.margins.checks import Kind, Verdict
@@ -21,7 +22,7 @@ from keelturn.school.standards import FigureStandard, Standard, Standards
 from keelturn.units import FT
 from keelturn.working import Source, given
 from tests import cards
-from tests.flights import PLACE, conditions, figure, plan
+from tests.flights import HEAVY, PLACE, conditions, figure, plan
 
 
 def card(**parts):
@@ -119,6 +120,20 @@ def test_the_weight_for_spins_is_held_against_the_limit_for_spins(most, verdict)
     (check,) = checks_of(Kind.SPIN_WEIGHT, document, limited)
     assert (check.verdict, check.room) == (verdict, pytest.approx(most))
     assert checks_of(Kind.SPIN_WEIGHT, plan(figure("loop")), limited) == []
+
+
+@pytest.mark.parametrize(
+    ("aboard", "left"),
+    [
+        ({"Centre": 18, "Aerobatic": 9}, {"Aerobatic": 9}),
+        ({"Aerobatic": 17, "Wings": 3}, {"Aerobatic": 16, "Wings": 3}),
+        ({}, {"Aerobatic": 11.2}),
+    ],
+)
+def test_fuel_goes_into_the_tanks_that_there_are_and_no_more_than_they_take(aboard, left):
+    """A card whose tanks are others: 16 US gallons in the aerobatic one, which a plan begins 0.7 full."""
+    load = Load(front_lb=150, rear_lb=150, fuel_usgal=aboard)
+    assert fitted(load, HEAVY.balance).fuel_usgal == pytest.approx(left)
 
 
 # Va

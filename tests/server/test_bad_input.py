@@ -145,6 +145,7 @@ def test_one_unreadable_sortie_never_takes_a_list_with_it(school, as_, spoil):
         assert lines[good.pk]["trouble"] is None
         assert lines[bad.pk]["trouble"].startswith("Cannot be opened: ")
         assert "docs/running.md" in lines[bad.pk]["trouble"]
+        assert (lines[bad.pk]["lesson_name"] == "Lesson not readable") == ("plan" in spoil)
         record = as_(who).get(f"/api/students/{good.student_id}").json()["record"]
         assert {line["id"] for line in record} == {good.pk, bad.pk}
     assert as_("bo").get(url(good)).status_code == 200

@@ -82,6 +82,7 @@ def test_an_earlier_sortie_is_copied_with_its_settings_but_not_its_day_or_overri
         plan={
             **earlier.plan,
             "day": {**earlier.plan["day"], "qnh_hpa": 990},
+            "feeling": 3,
             "overrides": [{"check": "visibility", "reason": "for this one day", "by": "Bo"}],
         }
     )
@@ -89,7 +90,7 @@ def test_an_earlier_sortie_is_copied_with_its_settings_but_not_its_day_or_overri
         as_("bo"), "/api/sorties", {**three(school), "place_id": school.place.pk, "copy_of": earlier.pk}
     ).json()
     assert [f["key"] for f in made["plan"]["figures"]] == [f.key for f in plan.figures]
-    assert made["plan"]["overrides"] == []
+    assert (made["plan"]["overrides"], made["plan"]["feeling"]) == ([], None)
     assert made["plan"]["day"]["qnh_hpa"] == 1013.25
     other = post(
         as_("cy"),
