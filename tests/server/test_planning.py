@@ -11,6 +11,7 @@ from icalendar import Calendar
 from keelturn.cli import main as command_line
 from keelturn.plan.document import PlanDocument
 from server import clock
+from server.school.handouts.letters import marked_up
 from server.school.models import Place, Sortie
 from server.school.operations.saving import Sheets, save_sortie
 from server.weather import NoReport, StandInWeather
@@ -322,7 +323,7 @@ def test_what_stops_the_aircraft_anywhere_is_said_and_is_not_the_places_fault(sc
 
 
 @pytest.mark.parametrize(
-    "name", ["Łucja Øst", "Ирина Волк", "Ελένη", "山田 太郎", "김민준", "שרה", "Ana <b>&</b> Co"]
+    "name", ["Łucja Øst", "Ирина Волк", "Ελένη", "山田 太郎", "김민준", "שרה", "محمد علي", "Ana <b>&</b> Co"]
 )
 def test_names_of_every_script_are_on_the_card(school, as_, name):
     import pypdfium2
@@ -347,3 +348,14 @@ def test_control_characters_reach_no_file(school, as_):
     assert words.startswith("Ana")
     calendar = client.get(f"/api/sorties/{sortie.pk}/booking.ics").content
     assert not set(calendar) & set(b"\x00\x07")
+
+
+def test_what_is_written_from_the_right_stands_as_it_is_read():
+    """Arabic letters in their shapes for beginning, middle and end (Unicode, Arabic Presentation Forms-B),
+    the first on the right; numbers and our own letters in their places."""
+    shaped = "".join(chr(code) for code in (0xFEF2, 0xFEE0, 0xFECB))
+    assert marked_up("علي") == f'<font name="DejaVu">{shaped}</font>'
+    assert marked_up("גובה") == '<font name="DejaVu">הבוג</font>'
+    assert marked_up("Ana גובה שרה, 1,000 ft") == (
+        'Ana <font name="DejaVu">הרש</font> <font name="DejaVu">הבוג</font>, 1,000 ft'
+    )

@@ -1,10 +1,12 @@
 """Letters of every script on paper: what the printer's own fonts do not have is taken from fonts that ship
 with the program and are embedded. Licences stand beside them."""
 
+import re
 from functools import lru_cache
 from itertools import groupby
 from pathlib import Path
 from typing import Any
+from unicodedata import bidirectional
 from xml.sax.saxutils import escape
 
 FONTS = Path(__file__).parent / "fonts"
@@ -33,8 +35,28 @@ def _fonts(bold: bool) -> tuple[tuple[str, Any], ...]:
 def marked_up(text: str, bold: bool = False) -> str:
     """The text for a paragraph set in Helvetica, with the font of each letter that Helvetica does not have.
     Control characters are left out."""
-    runs = groupby(printable(text), lambda letter: _font(letter, bold))
+    runs = groupby(_as_it_stands(printable(text)), lambda letter: _font(letter, bold))
     return "".join(_in_font(font, escape("".join(letters))) for font, letters in runs)
+
+
+def _as_it_stands(text: str) -> str:
+    """In the order in which it stands on the paper: words from the right turned about, Arabic letters in the
+    shapes that they have beside each other. What stands between them, numbers above all, keeps its place."""
+    kinds = "".join(_KINDS.get(bidirectional(letter), "-") for letter in text)
+    for run in reversed([*re.finditer("R(?:[R ]*R)?", kinds)]):
+        text = text[: run.start()] + _turned(text[run.start() : run.end()]) + text[run.end() :]
+    return text
+
+
+# Letters from the right, and what may stand between two of them (Unicode's classes).
+_KINDS = {"R": "R", "AL": "R", "NSM": "R", "WS": " "}
+
+
+def _turned(words: str) -> str:
+    from arabic_reshaper import reshape
+    from bidi.algorithm import get_display
+
+    return str(get_display(reshape(words)))
 
 
 def printable(text: str) -> str:
