@@ -176,6 +176,9 @@ def test_the_gates_of_all_figures():
     )
 
 
+SLOWER = {"speeds": {"never_exceed_ias": {"value": 150}, "normal_most_ias": {"value": 115}}}
+
+
 @pytest.mark.parametrize(
     ("planned", "changed", "words"),
     [
@@ -185,9 +188,17 @@ def test_the_gates_of_all_figures():
             {"limits": {"most_g": {"value": 2.2}, "rolling_g": {"value": 1.5}, "flap_g": {"value": 1.5}}},
             "No speed this aircraft may reach is enough: less weight, more power, or another aircraft.",
         ),
+        (figure("loop"), SLOWER, "A pull of 4.0 g from 128 kt would make it."),
+        (
+            figure("cuban_eight"),
+            SLOWER,
+            "Wherever it is fast enough to be made, it ends too fast: less power on the way down, or another"
+            " aircraft.",
+        ),
     ],
 )
 def test_what_would_help_a_figure_that_cannot_be_made(planned, changed, words):
     card = Card.model_validate(cards.changed(cards.LIGHT, **changed))
     here = conditions_of(plan(), card, HILLS, Standards(), "first flights", None)
+    planned = planned.model_copy(update={"start_ft": 5600})
     assert entry_gate(planned, here).would_help == words
