@@ -7,6 +7,7 @@ Each step says what it does; a step whose inputs have not changed since it last 
 """
 
 import os
+import subprocess
 import sys
 import time
 from collections.abc import Iterator
@@ -124,8 +125,11 @@ def mutate() -> None:
     listed. MUTANTS='*4' tries one in ten, by the last figure of its number; all of them take hours."""
     ready_for_tests()
     mutmut, asked = str(VENV / "bin" / "mutmut"), os.environ.get("MUTANTS", "*4")
-    for command in ([mutmut, "run", asked], [mutmut, "results"]):
-        run(command, "Trying faults", quiet=False, KEELTURN_DATA=str(TEST_DATA), KEELTURN_WARM="1")
+    run([mutmut, "run", asked], "Trying faults", quiet=False, KEELTURN_DATA=str(TEST_DATA), KEELTURN_WARM="1")
+    found = subprocess.run([mutmut, "results"], cwd=BASE, stdout=subprocess.PIPE, text=True, check=True)
+    left = [line for line in found.stdout.splitlines() if "not checked" not in line]
+    say(f"No test found {len(left)}; 'mutmut show' and a name shows one")
+    print("\n".join(left))
 
 
 def load() -> None:
