@@ -99,7 +99,9 @@ def first_plan(lesson_key: str | None, setting: Setting, places: Sequence[Place]
         proposal = _way_out(laid)
         if _fits_as_it_is(proposal, laid):
             assert proposal.plan is not None
-            words = f"{place.name}{before}: in another order it fits."
+            as_the_lesson = [f.id for f in proposal.plan.figures] == [f.id for f in laid.plan.figures]
+            how = "in the order of the lesson, with less to spare" if as_the_lesson else "in another order"
+            words = f"{place.name}{before}: {how}, it fits."
             whole = (*why, *laid.differs, words, *laid.anywhere)
             return FirstPlan(lesson, at, proposal.plan, not laid.anywhere, whole)
         tried.append((place, laid, proposal))

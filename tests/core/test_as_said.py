@@ -6,6 +6,7 @@ from dataclasses import fields
 import pytest
 
 from keelturn.aircraft.card import Card
+from keelturn.aircraft.loading import usual_load
 from keelturn.assess.attempts import Attempt, loss_account
 from keelturn.assess.where import where_height_went
 from keelturn.figures.catalogue import FIGURES, figure_of
@@ -13,6 +14,7 @@ from keelturn.margins.gates import entry_gate
 from keelturn.plan.document import conditions_of
 from keelturn.plan.sequence import compute_plan
 from keelturn.plan.what_if import closer_look
+from keelturn.progress.first_plan import Setting, first_plan
 from keelturn.progress.habits import fault_trends, standards_reached
 from keelturn.progress.lessons import LESSONS
 from keelturn.progress.next_lesson import next_lesson
@@ -166,6 +168,23 @@ def test_what_is_said_of_the_next_lesson():
             for found in [next_lesson(reached, stage, card)]
         },
     )
+
+
+def test_what_is_said_of_a_first_plan():
+    """At places that are too shallow, that take it in another order, and that take it as it is."""
+    card = CONDITIONS.card
+    load = usual_load(card.balance, 150, 160, True)
+    setting = Setting(card, Standards(), "practised", load, 30, None)
+    places = [Place(name=f"Top {top}", elevation_ft=0, block_top_ft=top) for top in (3600, 3900, 4200, 4600)]
+    asked = [*([place] for place in places), places[:3], places[1::2]]
+
+    def said_of(lesson, among):
+        found = first_plan(lesson, setting, among)
+        figures = ", ".join(f"{f.id} {f.start_ft:.0f}" for f in found.plan.figures)
+        return [found.lesson.key, among[found.place].name, str(found.fits), figures, *found.why]
+
+    told = {" or ".join(p.name for p in among): said_of("spins_both_ways", among) for among in asked}
+    held("core/first_plan", {**told, "the next": said_of(None, places), "free": said_of("free", places)})
 
 
 def test_the_gates_of_all_figures():
