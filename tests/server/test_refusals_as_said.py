@@ -152,3 +152,11 @@ def test_every_change_stays_with_what_was_before(school, as_):
     packed = school.aircraft.parachutes_packed_on
     assert of_plane["before"]["parachutes_packed_on"] == str(packed)
     assert of_plane["after"]["parachutes_packed_on"] == "2026-01-02"
+    calmer = {"version": 1, "standards": {"wind_most_kt": {"value": 20}}}
+    assert put(chief, "/api/standards", calmer).status_code == 200
+    (of_all,) = chief.get("/api/changes", {"subject": "standards"}).json()
+    assert (
+        of_all["after"]["wind_most_kt"]["value"]
+        == 20
+        != of_all["before"].get("wind_most_kt", {}).get("value")
+    )
