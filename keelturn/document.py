@@ -3,9 +3,9 @@ from."""
 
 import re
 from datetime import UTC, datetime
-from functools import lru_cache
+from functools import cache
 from types import UnionType
-from typing import Annotated, Any, Literal, Union, cast, get_args, get_origin
+from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
 
@@ -39,11 +39,11 @@ class Document(BaseModel):
         """true and "5000" are not taken for numbers, as the validator would by itself."""
         if not isinstance(given, dict):
             return given
+        theirs = _number_fields(cls)
         wrong = tuple(
             (where, f"{_as_written(value)} is not a number", "Write a number, without quotation marks.")
             for name, value in given.items()
-            if (field := cls.model_fields.get(name)) is not None
-            and _wants_numbers(cast(Any, field.annotation))
+            if name in theirs
             for where, value in members(name, value)
             if isinstance(value, bool | str)
         )
@@ -78,7 +78,11 @@ def _says_something(text: str) -> str:
 Sentence = Annotated[str, AfterValidator(_says_something)]
 
 
-@lru_cache(maxsize=512)
+@cache
+def _number_fields(kind: type[Document]) -> frozenset[str]:
+    return frozenset(name for name, field in kind.model_fields.items() if _wants_numbers(field.annotation))
+
+
 def _wants_numbers(annotation: Any) -> bool:
     """Whether numbers, alone or by name, are all that may stand there."""
     made = get_origin(annotation)

@@ -37,6 +37,12 @@ def seen_sortie(request: HttpRequest, sortie_id: int) -> Sortie:
     return found
 
 
+def require_seen(request: HttpRequest, sortie_id: int) -> None:
+    """Before it is read anew to be changed. Raises Unseen."""
+    if not sorties_seen_by(asking(request)).filter(pk=sortie_id).exists():
+        raise Unseen("sortie")
+
+
 def seen_student(request: HttpRequest, student_id: int) -> Student:
     """Raises Unseen."""
     found = students_seen_by(asking(request)).filter(pk=student_id).first()

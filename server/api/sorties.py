@@ -13,7 +13,7 @@ from keelturn.margins.checks import Verdict
 from keelturn.plan.flight_checks import parachute_check
 from keelturn.progress.stages import Act, allowed, next_by_hand, reached
 from server import clock
-from server.api.doors import REFUSALS, as_json, asking, seen_sortie, seen_student
+from server.api.doors import REFUSALS, as_json, asking, require_seen, seen_sortie, seen_student
 from server.api.schemas import (
     ComingSortie,
     Conflict,
@@ -103,7 +103,7 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
             name: [DifferenceOut(where=d.where, stored=d.stored, yours=d.yours) for d in found]
             for name, found in operations.newer_documents(sortie).items()
         },
-        missing={} if signature else operations.missing_for(sortie, record.answer.stops),
+        missing={} if signature else operations.missing_for(record, sortie.stage_reached),
         earlier_faults=record.earlier_faults,
         brief_pages=list(record.brief_pages),
         read=record.read,
@@ -146,9 +146,7 @@ def today(request: HttpRequest) -> Today:
     coming = seen.exclude(stage="signed")
     mine = coming.filter(instructor=person) if person.teaches and not person.is_chief else coming
     recent = lightly(seen.filter(stage="signed")).order_by("-planned_for")[:RECENT]
-    planned = list(
-        mine.select_related("read").annotate(asked=Count("questions", filter=Q(questions__answer="")))
-    )
+    planned = list(mine.annotate(asked=Count("questions", filter=Q(questions__answer=""))))
     twice = clashes_among([s for s in planned if allowed(Act.PLAN, s.stage_reached)])
     last_time = faults_last_time(planned)
     coming_lines = [
@@ -225,7 +223,7 @@ def sortie(request: HttpRequest, sortie_id: Id) -> HttpResponse:
 
 @router.put("/sorties/{sortie_id}", response={200: SortieOut, 409: Conflict, **REFUSALS})
 def save(request: HttpRequest, sortie_id: Id, data: SaveSortie) -> HttpResponse:
-    seen_sortie(request, sortie_id)
+    require_seen(request, sortie_id)
     sheets = Sheets(
         data.plan,
         data.brief,
@@ -245,14 +243,14 @@ def discard(request: HttpRequest, sortie_id: Id) -> HttpResponse:
 
 @router.post("/sorties/{sortie_id}/stage", response={200: SortieOut, 409: Conflict, **REFUSALS})
 def move_stage(request: HttpRequest, sortie_id: Id, data: MoveStage) -> HttpResponse:
-    seen_sortie(request, sortie_id)
+    require_seen(request, sortie_id)
     return whole(request, operations.move_stage(asking(request), sortie_id, data.version, data.to))
 
 
 @router.post("/sorties/{sortie_id}/take-over", response={200: SortieOut, 409: Conflict, **REFUSALS})
 def take_over(request: HttpRequest, sortie_id: Id, data: TakeOver) -> HttpResponse:
     """Plan it on the aircraft's card, or on the place, as they are now."""
-    seen_sortie(request, sortie_id)
+    require_seen(request, sortie_id)
     return whole(request, operations.take_over(asking(request), sortie_id, data.version, data.what))
 
 

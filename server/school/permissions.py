@@ -20,10 +20,13 @@ class Denied(Exception):
         self.what, self.do = what, do
 
 
+def with_people(sorties: QuerySet[Sortie]) -> QuerySet[Sortie]:
+    """What showing one needs besides."""
+    return sorties.select_related("student__person", "instructor", "aircraft", "place", "changed_by", "read")
+
+
 def sorties_seen_by(person: Person) -> QuerySet[Sortie]:
-    everything = Sortie.objects.select_related(
-        "student__person", "instructor", "aircraft", "place", "changed_by"
-    )
+    everything = with_people(Sortie.objects.all())
     if person.is_chief:
         return everything
     if person.teaches:

@@ -82,7 +82,7 @@ def counts(school, sortie):
         (lambda: attempt_rows(ana), 1),
         (lambda: faults_last_time([sortie, *drafts]), 2),
         (lambda: faults_last_time([]), 0),
-        (lambda: earlier_faults(sortie), 1),
+        (lambda: earlier_faults(sortie), 2),
         (lambda: changes_of("aircraft 1"), 1),
         (lambda: setting_of(plane, ana, bo, at), 1),
         (lambda: setting_of(plane, ana, bo, at, with_record=True), 2),

@@ -70,6 +70,7 @@ def with_overrides(
 
 @dataclass(frozen=True)
 class SortieAnswer:
+    conditions: Conditions
     plan: PlanDocument
     attempts: list[Attempt]
     answer: PlanAnswer
@@ -93,4 +94,4 @@ def answer_for(sortie: Sortie) -> SortieAnswer:
     conditions = conditions_for(sortie, plan)
     attempts = attempts_of(sortie)
     accounts = {a.id: account for a in attempts if (account := loss_account(a, conditions)) is not None}
-    return SortieAnswer(plan, attempts, computed(plan, conditions), accounts)
+    return SortieAnswer(conditions, plan, attempts, computed(plan, conditions), accounts)

@@ -69,19 +69,20 @@ def faults_last_time(sorties: Sequence[Sortie], most: int = 3) -> dict[int, list
 
 def earlier_faults(sortie: Sortie, most: int = 3) -> dict[str, list[str]]:
     """Faults this student made in the last flight of each figure before this sortie, in words, by figure key.
-    One query."""
-    found: dict[str, list[str]] = {}
-    rows = AttemptRow.objects.filter(
+    Two queries; only what was flown last is read."""
+    before = AttemptRow.objects.filter(
         sortie__student=sortie.student_id,
         sortie__stage__in=FLOWN_STAGES,
         sortie__planned_for__lt=sortie.planned_for,
     ).order_by("-sortie__planned_for", "order")
-    lesson_of_figure: dict[str, int] = {}
-    for row in rows:
+    last, wanted = dict[str, int](), list[int]()
+    for pk, figure, lesson in before.values_list("pk", "figure", "sortie"):
+        if last.setdefault(figure, lesson) == lesson:
+            wanted.append(pk)
+    found: dict[str, list[str]] = {}
+    for row in before.filter(pk__in=wanted):
         attempt = attempt_kept(row)
-        if attempt is None or lesson_of_figure.setdefault(row.figure, row.sortie_id) != row.sortie_id:
-            continue
-        for key in attempt.faults:
+        for key in attempt.faults if attempt is not None else ():
             fault = fault_of(figure_of(row.figure), key)
             words = found.setdefault(row.figure, [])
             if fault is not None and fault.words not in words and len(words) < most:

@@ -1,5 +1,6 @@
 """Storing what was changed of a sortie: all of it or nothing."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -9,7 +10,7 @@ from keelturn.assess.attempts import Attempt, loss_account
 from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import Problem, Refused, read_document, read_stored, refused
 from keelturn.plan.briefing import Brief
-from keelturn.plan.document import PlanDocument
+from keelturn.plan.document import Override, PlanDocument
 from keelturn.progress.stages import STAGES, Act, Debrief, Stage, allowed, missing_before, stage_held
 from server.school.models import Aircraft, AttemptRow, Person, Place, Sortie
 from server.school.operations.comparing import differences
@@ -126,6 +127,7 @@ def _held(sortie: Sortie, attempts: list[Attempt] | None = None) -> _Held:
 def _put_into(sortie: Sortie, sheets: Sheets, person: Person) -> list[Attempt] | None:
     """The sheets as the server keeps them, into a sortie that is not stored yet; the attempts beside it.
     Raises Denied, Refused."""
+    was = sortie.aircraft_id, sortie.place_id
     if sheets.aircraft is not None and sheets.aircraft.pk != sortie.aircraft_id:
         sortie.aircraft = sheets.aircraft
         sortie.keep_card()
@@ -133,7 +135,12 @@ def _put_into(sortie: Sortie, sheets: Sheets, person: Person) -> list[Attempt] |
         sortie.place = sheets.place
         sortie.keep_place()
     if sheets.plan or sheets.aircraft or sheets.place:
-        _put_plan(sortie, sheets.plan or plan_of(sortie), person)
+        before = plan_of(sortie)
+        after = _put_plan(sortie, sheets.plan or before, before.overrides, person)
+        moved = (sortie.aircraft_id, sortie.place_id) != was
+        # The student's number is asked after the brief: it alone does not undo it.
+        if moved or after.model_copy(update={"feeling": before.feeling}) != before:
+            sortie.stage = "planned"
     if sheets.brief is not None:
         sortie.brief = sheets.brief.model_dump(mode="json")
     if sheets.debrief is not None:
@@ -141,18 +148,17 @@ def _put_into(sortie: Sortie, sheets: Sheets, person: Person) -> list[Attempt] |
     return None if sheets.attempts is None else _of_the_plan(sortie, sheets.attempts)
 
 
-def _put_plan(sortie: Sortie, plan: PlanDocument, person: Person) -> None:
+def _put_plan(
+    sortie: Sortie, plan: PlanDocument, overrides: Sequence[Override], person: Person
+) -> PlanDocument:
+    """The plan as it is kept. Raises Denied, Refused."""
     if not allowed(Act.PLAN, sortie.stage_reached):
         raise Denied("the plan of a flown sortie does not change", "Note what was flown instead.")
     require_lesson(plan)
     answer = computed(plan, conditions_for(sortie, plan))
-    before = plan_of(sortie)
-    plan, _ = with_overrides(person.name, as_reported(plan), before.overrides, answer)
+    plan, _ = with_overrides(person.name, as_reported(plan), overrides, answer)
     sortie.plan = plan.model_dump(mode="json")
-    moved = Sortie.objects.filter(pk=sortie.pk, aircraft=sortie.aircraft, place=sortie.place)
-    # The student's number is asked after the brief: it alone does not undo it.
-    if plan.model_copy(update={"feeling": before.feeling}) != before or not moved.exists():
-        sortie.stage = "planned"
+    return plan
 
 
 def _of_the_plan(sortie: Sortie, sent: list[Attempt]) -> list[Attempt]:

@@ -12,7 +12,7 @@ from keelturn.plan.document import PlanDocument
 from keelturn.progress.lessons import name_of
 from keelturn.progress.stages import Debrief
 from keelturn.school.place import Place
-from server.school.models import SchoolStandards, Signature, Sortie
+from server.school.models import Signature, Sortie
 from server.school.operations.computing import answer_for
 from server.school.operations.reading import plan_digest
 from server.school.operations.record import earlier_faults
@@ -38,6 +38,7 @@ def as_signed(signature: Signature) -> Record:
 
 def _open(sortie: Sortie) -> Record:
     found = answer_for(sortie)
+    flown_in = found.conditions
     read = getattr(sortie, "read", None)
     leave = found.answer.leave
     return Record(
@@ -49,10 +50,10 @@ def _open(sortie: Sortie) -> Record:
         lesson=found.plan.lesson,
         lesson_name=name_of(found.plan.lesson),
         aircraft=sortie.aircraft.registration,
-        card=sortie.card(),
-        parachute_days=sortie.parachute_days(),
-        place=sortie.where(),
-        standards=SchoolStandards.in_force().document(),
+        card=flown_in.card,
+        parachute_days=flown_in.parachute_days,
+        place=flown_in.place,
+        standards=flown_in.standards,
         plan=found.plan,
         brief=read_stored(Brief, sortie.brief, "brief"),
         brief_items=BEFORE_FLIGHT,

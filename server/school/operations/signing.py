@@ -50,7 +50,7 @@ def sign_sortie(person: Person, sortie_id: int, version: int, password: str) -> 
         )
     sortie = sortie_to_change(person, sortie_id, version)
     record = record_of(sortie)
-    missing = missing_for(sortie, record.answer.stops)["signed"]
+    missing = missing_for(record, sortie.stage_reached)["signed"]
     if missing:
         raise Refused([Problem("stage", words.rstrip("."), "Then sign.") for words in missing])
     with flushed_to_disk(), transaction.atomic():

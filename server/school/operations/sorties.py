@@ -4,11 +4,11 @@ from datetime import datetime
 from typing import Literal
 
 from django.db import IntegrityError, transaction
-from django.db.models import QuerySet
 
 from keelturn.aircraft.loading import fitted
 from keelturn.document import Document, Wrong
-from keelturn.formats.reading import Problem, Refused, read_stored, refusal_of, refused
+from keelturn.formats.reading import Problem, Refused, refusal_of, refused
+from keelturn.formats.signed import Record
 from keelturn.plan.briefing import Brief
 from keelturn.plan.document import PlanDocument
 from keelturn.progress.first_plan import Setting, laid_out_above_the_lowest
@@ -19,8 +19,6 @@ from server import clock
 from server.school.models import Aircraft, Person, Place, Sortie, StageChange, Student
 from server.school.operations.comparing import Difference, differences
 from server.school.operations.computing import (
-    answer_for,
-    attempts_of,
     computed,
     conditions_for,
     plan_of,
@@ -29,7 +27,7 @@ from server.school.operations.computing import (
 from server.school.operations.proposing import load_for, setting_of
 from server.school.operations.showing import record_of
 from server.school.operations.weather import as_reported
-from server.school.permissions import Denied, require_edit, require_instructor
+from server.school.permissions import Denied, require_edit, require_instructor, with_people
 
 
 class Overtaken(Exception):
@@ -38,11 +36,6 @@ class Overtaken(Exception):
     def __init__(self, by: str, at: datetime, version: int, found: list[Difference]) -> None:
         super().__init__(f"changed by {by}")
         self.by, self.at, self.version, self.differences = by, at, version, found
-
-
-def with_people(sorties: QuerySet[Sortie]) -> QuerySet[Sortie]:
-    """What showing one needs besides."""
-    return sorties.select_related("student__person", "instructor", "aircraft", "place", "changed_by")
 
 
 def plan_sortie(
@@ -170,12 +163,11 @@ def stored_next(person: Person, sortie: Sortie, stage_before: str) -> None:
             StageChange.objects.create(sortie=sortie, stage=sortie.stage, by=person)
 
 
-def missing_for(sortie: Sortie, stops: int) -> dict[str, list[str]]:
-    """What is missing before each stage, in words. Raises Unreadable."""
-    brief = read_stored(Brief, sortie.brief, "brief")
-    attempts, figures = attempts_of(sortie), len(plan_of(sortie).figures)
+def missing_for(record: Record, reached: Stage) -> dict[str, list[str]]:
+    """What is missing before each stage, in words."""
+    figures, stops = len(record.plan.figures), record.answer.stops
     return {
-        stage: missing_before(stage, figures, stops, brief, attempts, sortie.stage_reached)
+        stage: missing_before(stage, figures, stops, record.brief, record.attempts, reached)
         for stage in STAGES[1:]
     }
 
@@ -194,7 +186,7 @@ def move_stage(person: Person, sortie_id: int, version: int, to: Stage) -> Sorti
     if step < 0 and to not in back_from(sortie.stage_reached):
         raise refused("stage", f"a {before} sortie does not become {to} again", "What was flown stays flown.")
     if step == 1:
-        missing = missing_for(sortie, answer_for(sortie).answer.stops)[to]
+        missing = missing_for(record_of(sortie), sortie.stage_reached)[to]
         if missing:
             raise Refused([Problem("stage", words.rstrip("."), "Then try again.") for words in missing])
         if to == "flown":
