@@ -182,7 +182,7 @@ def check() -> None:
     static_checks()
     web_static_checks()
     say("Tests of the core")
-    pytest("tests/core", "-n", "2", "--dist", "loadfile")
+    pytest("tests/core", "-n", "2", "--dist", "worksteal")
 
 
 def test() -> None:

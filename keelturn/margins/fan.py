@@ -4,7 +4,7 @@ Only the numbers that move the figure are drawn, the most influential first. A t
 to the flights tells what thousands more would lose that nobody has to fly. Two estimates come of it, which
 err to opposite sides, and the percentile is the middle of them: that of the few, moved by how far theirs is
 off on the polynomial (a control variate, textbook Monte Carlo; from memory); and that of the thousands on the
-polynomial, each with what it leaves out of one of the few. Against 40,000 random pilots:
+polynomial, each with what it leaves out of one of the few. Against 16,384 drawn over all their numbers:
 tests/core/test_spread.py."""
 
 from collections.abc import Mapping

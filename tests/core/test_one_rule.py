@@ -76,13 +76,14 @@ def test_the_command_line_shows_the_schools_that_the_book_shows(card, spin):
     """It priced 'Flight manual' on a card without a procedure, and pull-throughs that the book hides."""
     request = PredictRequest.model_validate({"card": card, "pilots": 0})
     c = request.conditions()
-    for found in predict(request).figures:
+    predicted = predict(request).figures
+    for found in predicted:
         planned = figure(found.key, start_ft=6000).model_copy(update={"side": "left", "id": found.id})
         beside = schools_beside(planned.model_copy(update={"entry_ias": found.entry_ias}), c)
         assert [(s.school, s.lost_ft) for s in found.schools] == [
             (s.name, None if s.lost is None else s.lost.value) for s in beside
         ]
-    names = {s.school for f in predict(request).figures if f.key == "spin" for s in f.schools}
+    names = {s.school for f in predicted if f.key == "spin" for s in f.schools}
     assert ("Flight manual" in names) == spin
 
 
