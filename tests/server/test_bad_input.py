@@ -209,6 +209,8 @@ def test_a_changed_card_shows_as_a_difference_and_is_taken_over_knowingly(school
 
 def test_a_changed_place_likewise(school, as_):
     sortie = school.sortie()
+    sortie.plan["day"]["observed"] = "2026-11-25T09:20:00Z"
+    sortie.save()
     place = {**school.place.place, "block_top_ft": 6000}
     put(as_("chief"), f"/api/places/{school.place.pk}", {"version": 1, "place": place})
     shown = as_("bo").get(url(sortie)).json()
@@ -216,6 +218,7 @@ def test_a_changed_place_likewise(school, as_):
     assert shown["newer"]["place"] == [{"where": "block_top_ft", "stored": "6,500", "yours": "6,000"}]
     taken = post(as_("bo"), url(sortie, "/take-over"), {"version": sortie.version, "what": "place"}).json()
     assert taken["answer"]["block_top"]["value"] == 6000
+    assert taken["plan"]["day"]["observed"] == "2026-11-25T09:20:00Z"
 
 
 def test_a_flown_sortie_stays_on_the_card_it_was_flown_on(school, as_):

@@ -186,6 +186,7 @@ def signed(school, as_):
         as_("bo"), f"/api/sorties/{sortie.pk}/sign", {"version": sortie.version, "password": PASSWORD}
     )
     assert response.status_code == 200, response.content
+    assert response.json()["version"] == sortie.version + 1
     return Sortie.objects.get(pk=sortie.pk)
 
 
