@@ -4,7 +4,7 @@ import copy
 
 import pytest
 
-from server.school.models import Sortie, StageChange
+from server.school.models import Aircraft, Place, Sortie, StageChange
 from tests.server.conftest import post, put
 from tests.server.sheets import REASON, below_the_floor, override, stored, the_check, url
 
@@ -197,6 +197,16 @@ def test_a_save_that_takes_a_briefed_plan_back_is_on_the_record(school, as_):
 def test_the_students_number_alone_does_not_undo_the_brief(school, as_):
     sortie = school.brought_to("briefed")
     assert stored(as_("bo"), sortie, plan={**sortie.plan, "feeling": 8})["stage"] == "briefed"
+
+
+def test_the_same_plan_at_another_place_or_in_another_aircraft_has_to_be_briefed_again(school, as_):
+    place = Place.objects.create(name="Other", place={**school.place.place, "name": "Other"})
+    sortie = school.brought_to("briefed")
+    assert stored(as_("bo"), sortie, place_id=school.place.pk)["stage"] == "briefed"
+    assert stored(as_("bo"), sortie, place_id=place.pk)["stage"] == "planned"
+    sortie = school.brought_to("briefed")
+    plane = Aircraft.objects.create(registration="QX-TWO", card=school.aircraft.card)
+    assert stored(as_("bo"), sortie, aircraft_id=plane.pk)["stage"] == "planned"
 
 
 def test_a_brief_unticked_before_the_flight_has_to_be_ticked_again(school, as_):

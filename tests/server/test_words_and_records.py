@@ -76,6 +76,13 @@ def test_the_brief_is_told_the_faults_of_the_last_lesson_not_of_older_ones(schoo
     assert as_("bo").get(f"/api/sorties/{sortie.pk}").json()["earlier_faults"]["spin"] == ["Timid pull"]
 
 
+def test_the_last_lesson_is_each_figures_own(school):
+    """A lesson since then without a spin does not make what was noted of the last spin forgotten."""
+    flown_with(school, ["soft_pull"], 20)
+    flown_with(school, [], 5).attempts.filter(figure="spin").delete()
+    assert earlier_faults(school.sortie())["spin"] == ["Timid pull"]
+
+
 def test_a_draft_is_no_part_of_the_record(school, as_):
     school.sortie()
     record = as_("bo").get(f"/api/students/{school.student('ana').pk}").json()
