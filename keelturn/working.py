@@ -9,7 +9,8 @@ Two ways to make one: `given` for a number somebody stated, `worked` for a numbe
 0.1."""
 
 import math
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Literal
 
 Provenance = Literal[
@@ -68,16 +69,16 @@ class Lever:
 
 @dataclass(frozen=True, slots=True)
 class Answer:
-    """number: the value as a pilot reads it, without its unit; shown: with it."""
+    """number: the value as a pilot reads it, without its unit; shown: with it. The rest is its working."""
 
     label: str
     value: float
     unit: str
     number: str
     shown: str
-    formula: str
-    inputs: tuple["Answer", ...]
-    source: Source
+    formula: str = ""
+    inputs: tuple["Answer", ...] = ()
+    source: Source = MODEL
     levers: tuple[Lever, ...] = ()
 
 
@@ -143,6 +144,24 @@ def worked(
 ) -> Answer:
     """A number computed from `inputs` by the `formula`, which is given in words."""
     return _answer(label, value, unit, rounding, formula, inputs, source, levers)
+
+
+def answer_at(tree: object, place: str) -> Answer:
+    """The answer that stands at a place in what was computed: names of parts and numbers from 0, with dots.
+    Raises LookupError where there is none."""
+    found = tree
+    for step in place.split("."):
+        if isinstance(found, Mapping):
+            found = found[step]
+        elif isinstance(found, tuple | list) and step.isdecimal():
+            found = found[int(step)]
+        elif is_dataclass(found) and step in {part.name for part in fields(found)}:
+            found = getattr(found, step)
+        else:
+            raise LookupError(place)
+    if not isinstance(found, Answer):
+        raise LookupError(place)
+    return found
 
 
 def relabelled(answer: Answer, label: str) -> Answer:

@@ -5,6 +5,7 @@ import sys
 from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
+from keelturn.formats.fields import place_in_words
 from keelturn.formats.reading import Problem
 
 # What SQLite calls it, what it means, what to do.
@@ -43,8 +44,14 @@ def failed(request: HttpRequest) -> HttpResponse:
         return HttpResponse(
             words, content_type="text/plain; charset=utf-8", status=status, headers=_again(known)
         )
-    body = {"problems": [{"where": problem.where, "what": problem.what, "do": problem.do}]}
+    body = {"problems": [as_sent(problem)]}
     return JsonResponse(body, status=status, headers=_again(known))
+
+
+def as_sent(problem: Problem) -> dict[str, str]:
+    """With the place as it is called on the screen."""
+    place = place_in_words(problem.where)
+    return {"where": problem.where, "place": place, "what": problem.what, "do": problem.do}
 
 
 def _again(known: bool) -> dict[str, str]:

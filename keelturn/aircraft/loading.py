@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from pydantic import Field
 
 from keelturn.aircraft.card import Balance, Card
-from keelturn.document import Document, Wrong
+from keelturn.document import Document, Wrong, told
 from keelturn.working import Answer, Source, given, worked
 
 AVGAS_LB_USGAL = 6.0  # FAA-H-8083-1B, standard weight of aviation gasoline, from memory
@@ -25,12 +25,14 @@ class Load(Document):
     """What is put into the aircraft. Fuel in US gallons by tank name; a parachute's weight is 0 where none is
     worn."""
 
-    front_lb: float = Field(ge=0, le=500)
-    rear_lb: float = Field(ge=0, le=500)
-    front_parachute_lb: float = Field(0, ge=0, le=60)
-    rear_parachute_lb: float = Field(0, ge=0, le=60)
-    baggage_lb: float = Field(0, ge=0, le=500)
-    fuel_usgal: dict[str, float] = Field(default_factory=dict)
+    front_lb: float = told("First seat", "lb", ge=0, le=500)
+    rear_lb: float = told("Second seat", "lb", ge=0, le=500)
+    front_parachute_lb: float = told("Parachute, first seat", "lb", 0, ge=0, le=60)
+    rear_parachute_lb: float = told("Parachute, second seat", "lb", 0, ge=0, le=60)
+    baggage_lb: float = told("Baggage", "lb", 0, ge=0, le=500)
+    fuel_usgal: dict[str, float] = Field(
+        default_factory=dict, title="Fuel", json_schema_extra={"unit": "US gal", "hidden": True}
+    )
 
 
 def usual_fuel(balance: Balance) -> dict[str, float]:

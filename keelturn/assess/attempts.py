@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
 
-from pydantic import Field, field_validator, model_validator
+from pydantic import field_validator, model_validator
 
-from keelturn.document import HIGHEST_FT, Document
+from keelturn.document import HIGHEST_FT, Document, Wrong, told
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
 from keelturn.figures.planned import FlownBy, PlannedFigure
@@ -23,20 +23,20 @@ NOTED = Source("flown", "noted by hand")
 class Attempt(Document):
     """Heights on QNH. Everything may be left out and filled in later, but what is there must agree."""
 
-    id: str = Field(min_length=1, max_length=40)
-    planned: PlannedFigure
-    start_ft: float | None = Field(None, ge=0, le=HIGHEST_FT)
-    recover_ft: float | None = Field(None, ge=0, le=HIGHEST_FT)
-    lowest_ft: float | None = Field(None, ge=0, le=HIGHEST_FT)
-    level_ft: float | None = Field(None, ge=0, le=HIGHEST_FT)
-    turns: float | None = Field(None, ge=0, le=20)
-    most_g: float | None = Field(None, ge=-10, le=12)
-    feel: int | None = Field(None, ge=0, le=10)
-    flown_by: FlownBy = FlownBy.WITH_TALK
-    faults: tuple[str, ...] = ()
-    grade: Grade | None = None
-    note: str = Field("", max_length=1000)
-    skipped: bool = False
+    id: str = told("Name", hidden=True, min_length=1, max_length=40)
+    planned: PlannedFigure = told("Figure", hidden=True)
+    start_ft: float | None = told("Start", "ft", None, ge=0, le=HIGHEST_FT)
+    recover_ft: float | None = told("Recover", "ft", None, ge=0, le=HIGHEST_FT)
+    lowest_ft: float | None = told("Lowest", "ft", None, ge=0, le=HIGHEST_FT)
+    level_ft: float | None = told("Level", "ft", None, ge=0, le=HIGHEST_FT)
+    turns: float | None = told("Turns", "", None, ge=0, le=20)
+    most_g: float | None = told("Most g", "", None, ge=-10, le=12)
+    feel: int | None = told("Feel", "", None, ge=0, le=10)
+    flown_by: FlownBy = told("Who flew", "", FlownBy.WITH_TALK, hidden=True)
+    faults: tuple[str, ...] = told("Faults", "", ())
+    grade: Grade | None = told("Grade", "", None)
+    note: str = told("Note", "", "", max_length=1000)
+    skipped: bool = told("Skipped", "", False)
 
     @field_validator("flown_by", mode="before")
     @classmethod
@@ -50,18 +50,15 @@ class Attempt(Document):
         there = [(name, value) for name, value in steps if value is not None]
         for (high_name, high), (low_name, low) in zip(there, there[1:], strict=False):
             if low > high:
-                raise ValueError(
-                    f"{low_name} {low:,.0f} ft is above {high_name} {high:,.0f} ft: correct one of them"
-                )
+                raise _disagree(low_name, low, "above", high_name, high)
         if self.level_ft is not None and self.lowest_ft is not None and self.level_ft < self.lowest_ft:
-            raise ValueError(
-                f"level_ft {self.level_ft:,.0f} ft is below lowest_ft {self.lowest_ft:,.0f} ft: correct one"
-                " of them"
-            )
+            raise _disagree("level_ft", self.level_ft, "below", "lowest_ft", self.lowest_ft)
         figure = figure_of(self.planned.key)
         for key in self.faults:
             if fault_of(figure, key) is None:
-                raise ValueError(f"faults: a {figure.name} has no fault '{key}'")
+                raise Wrong(
+                    ("faults", f"a {figure.name} has no fault '{key}'", "Choose one that this figure has.")
+                )
         return self
 
     @property
@@ -73,6 +70,12 @@ class Attempt(Document):
     def lost_ft(self) -> float | None:
         """Start to lowest, when both are noted."""
         return None if self.start_ft is None or self.lowest_ft is None else self.start_ft - self.lowest_ft
+
+
+def _disagree(name: str, height: float, side: str, other_name: str, other: float) -> Wrong:
+    """Of two heights of an attempt; said where the first stands."""
+    label = str(Attempt.model_fields[other_name].title).lower()
+    return Wrong((name, f"{height:,.0f} ft is {side} {label}, {other:,.0f} ft", "Correct one of the two."))
 
 
 class Cause(StrEnum):

@@ -4,7 +4,7 @@ from enum import StrEnum
 
 from pydantic import Field, model_validator
 
-from keelturn.document import HIGHEST_FT, Document
+from keelturn.document import HIGHEST_FT, SPEED, Document, Wrong, told
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Side
 
@@ -18,16 +18,23 @@ class FlownBy(StrEnum):
 
 
 class PlannedFigure(Document):
-    id: str = Field(min_length=1, max_length=40)
-    key: str
-    side: Side = "left"
-    start_ft: float = Field(ge=0, le=HIGHEST_FT, description="On QNH")
-    entry_ias: float | None = Field(
-        None, gt=0, le=500, description="In the aircraft's speed unit; null for the gate's"
+    id: str = told("Name", hidden=True, min_length=1, max_length=40)
+    key: str = told("Figure", hidden=True)
+    side: Side = told("Side", "", "left")
+    start_ft: float = told("Start", "ft", ge=0, le=HIGHEST_FT, description="On QNH")
+    entry_ias: float | None = told(
+        "Entry",
+        SPEED,
+        None,
+        gt=0,
+        le=500,
+        description="In the aircraft's speed unit; null for the gate's",
     )
-    parameters: dict[str, float] = Field(default_factory=dict)
-    school: str | None = None
-    flown_by: FlownBy = FlownBy.WITH_TALK
+    parameters: dict[str, float] = Field(
+        default_factory=dict, title="Settings", json_schema_extra={"hidden": True}
+    )
+    school: str | None = told("Recovery method", "", None, hidden=True)
+    flown_by: FlownBy = told("Who flies", "", FlownBy.WITH_TALK, hidden=True)
 
     @model_validator(mode="after")
     def parameters_belong_to_the_figure(self) -> "PlannedFigure":
@@ -35,14 +42,12 @@ class PlannedFigure(Document):
         for name, value in self.parameters.items():
             known = figure.parameters.get(name)
             if known is None:
-                raise ValueError(
-                    f"parameters.{name}: a {figure.name} has no such setting; it has"
-                    f" {', '.join(figure.parameters)}"
-                )
+                labels = ", ".join(p.label for p in figure.parameters.values()) or "none"
+                what = f"a {figure.name} has no such setting"
+                raise Wrong((f"parameters.{name}", what, f"It has {labels}."))
             if not known.least <= value <= known.most:
-                raise ValueError(
-                    f"parameters.{name}: {value:g} is outside {known.least:g} to {known.most:g} {known.unit}"
-                )
+                limits = f"{known.least:g} to {known.most:g} {known.unit}".strip()
+                raise Wrong((f"parameters.{name}", f"{value:,.10g} is outside {limits}", f"Give {limits}."))
         return self
 
     @property

@@ -1,15 +1,23 @@
-"""What of a document can be entered, field by field, as its model says: what an editor is made from."""
+"""What of a document can be entered, field by field, as its model says: what an editor is made from, and what
+a place in a document is called on the screen."""
 
+import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, Literal, Union, get_args, get_origin
 
-from annotated_types import MaxLen, MinLen
+from annotated_types import Ge, Le, MaxLen, MinLen
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
 from keelturn.aircraft.card import Card
+from keelturn.aircraft.loading import Load
+from keelturn.assess.attempts import Attempt
 from keelturn.document import Document, Standard, Stated
+from keelturn.figures.catalogue import FIGURES
+from keelturn.plan.briefing import Brief
+from keelturn.plan.document import PlanDocument
+from keelturn.progress.stages import Debrief
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 
@@ -21,9 +29,10 @@ Enter = Literal[
 @dataclass(frozen=True, slots=True)
 class FieldSpec:
     """path: by names and dots from the document. under: the heading it stands under. unit: "speed" is the
-    aircraft's own. stated: a number with its source, of which choices has the usual one first. choices: any
-    of them. section: whether the optional part of the document at this path is there at all; what stands in
-    it has its path as `within`. list: of how many rows, and the fields of one."""
+    aircraft's own. least, most: what a number may be. stated: a number with its source, of which choices has
+    the usual one first. choices: any of them. section: whether the optional part of the document at this path
+    is there at all; what stands in it has its path as `within`. list: of how many rows, and the fields of
+    one."""
 
     path: str
     enter: Enter
@@ -33,13 +42,22 @@ class FieldSpec:
     within: str
     optional: bool
     choices: tuple[str, ...] = ()
+    least: float | None = None
+    most: float | None = None
     most_letters: int | None = None
     least_rows: int = 0
     most_rows: int | None = None
     of: tuple["FieldSpec", ...] = ()
 
 
-DOCUMENTS: Mapping[str, type[Document]] = {"card": Card, "place": Place, "standards": Standards}
+DOCUMENTS: Mapping[str, type[Document]] = {
+    "card": Card,
+    "place": Place,
+    "standards": Standards,
+    "plan": PlanDocument,
+    "attempt": Attempt,
+    "debrief": Debrief,
+}
 
 
 def fields_of(
@@ -63,7 +81,8 @@ def _fields(path: str, info: FieldInfo, under: str, within: str) -> Iterator[Fie
         for key in get_args(of[0]):
             words = label.format(key=key)
             if issubclass(of[1], Stated | Standard):
-                yield spec("stated", f"{path}.{key}", words, choices=_sources(of[1]))
+                bounds = _bounds(of[1].model_fields["value"])
+                yield spec("stated", f"{path}.{key}", words, choices=_sources(of[1]), **bounds)
             else:
                 yield from fields_of(of[1], f"{path}.{key}.", words, within)
     elif made is dict:
@@ -78,14 +97,14 @@ def _fields(path: str, info: FieldInfo, under: str, within: str) -> Iterator[Fie
     elif made is Literal:
         yield spec("choice", choices=tuple(map(str, of)))
     elif issubclass(kind, Stated | Standard):
-        yield spec("stated", choices=_sources(kind))
+        yield spec("stated", choices=_sources(kind), **_bounds(kind.model_fields["value"]))
     elif issubclass(kind, Document):
         if optional:
             yield spec("section")
         yield from fields_of(kind, f"{path}.", label, path if optional else within)
     else:
         plain: Enter = "switch" if kind is bool else "text" if kind is str else "number"
-        yield spec(plain, most_letters=_most(info) if plain == "text" else None)
+        yield spec(plain, most_letters=_most(info) if plain == "text" else None, **_bounds(info))
 
 
 def _without_none(annotation: Any) -> tuple[Any, bool]:
@@ -100,8 +119,74 @@ def _most(info: FieldInfo) -> int | None:
     return next((m.max_length for m in info.metadata if isinstance(m, MaxLen)), None)
 
 
+def _bounds(info: FieldInfo) -> dict[str, Any]:
+    """The least and the most that a number may be; one that must be more or less than its limit has none
+    here."""
+    found: dict[str, Any] = {}
+    for limit in info.metadata:
+        if isinstance(limit, Ge):
+            found["least"] = float(limit.ge)  # type: ignore[arg-type]
+        if isinstance(limit, Le):
+            found["most"] = float(limit.le)  # type: ignore[arg-type]
+    return found
+
+
 def _sources(kind: type[BaseModel]) -> tuple[str, ...]:
     """What a number's source may be, the usual one first."""
     source = kind.model_fields["source"]
     others = [words for words in get_args(source.annotation) if words != source.default]
     return (source.default, *others)
+
+
+# What stands at the beginning of a place besides the documents themselves.
+PARTS: Mapping[str, type[Document]] = {**DOCUMENTS, "load": Load, "brief": Brief, "attempts": Attempt}
+OWN_HEADING = ("load", "attempts")
+STEP = re.compile(r"[^.\[\]]+|\[[^\]]*\]")
+SETTINGS = {name: p.label for figure in FIGURES for name, p in figure.parameters.items()}
+
+
+def place_in_words(where: str, names: Mapping[str, str] | None = None) -> str:
+    """What a place is called on the screen: 'plan.figures[3].start_ft' is 'Figure 4, Start'. names: of list
+    entries that have an id, by it."""
+    steps = STEP.findall(where)
+    if not steps:
+        return where
+    kind: Any = PARTS.get(steps[0])
+    if kind is None:
+        return _plainly(where)
+    found = [_plainly(steps[0].rstrip("s"))] if steps[0] in OWN_HEADING or len(steps) == 1 else []
+    for step in steps[1:]:
+        if step.startswith("["):
+            name = step[1:-1]
+            words = str(int(name) + 1) if name.isdigit() else (names or {}).get(name, name)
+            found[-1:] = [f"{found[-1]} {words}:" if found else f"{words}:"]
+        elif step == "order" and found:
+            found[-1] = f"Order of {found[-1].lower()}s"
+        else:
+            words, kind = _step(kind, step)
+            found += [words] if words else []
+    return re.sub(r":,", ":", ", ".join(found)).removesuffix(":")
+
+
+def _step(kind: Any, name: str) -> tuple[str, Any]:
+    """What a member is called and what it is made of; nothing for what has no word of its own."""
+    if isinstance(kind, tuple):
+        label, kind = kind
+        return label.format(key=name), kind
+    fields: Mapping[str, FieldInfo] = getattr(kind, "model_fields", {})
+    if name not in fields:
+        return SETTINGS.get(name, name.replace("_", " ")), None
+    if issubclass(kind, Stated | Standard):
+        return {"value": "", "ref": "where it says so"}.get(name, name), None
+    inner, _ = _without_none(fields[name].annotation)
+    kinds = [part for part in (inner, *get_args(inner)) if isinstance(part, type)]
+    made_of = next((part for part in kinds if issubclass(part, Document)), None)
+    label = fields[name].title or name.replace("_", " ")
+    if "{key}" in label:
+        return "", (label, made_of)
+    return "" if name == "parameters" else label, made_of
+
+
+def _plainly(where: str) -> str:
+    words = where.replace("_", " ").replace(".", ", ")
+    return words[:1].upper() + words[1:]

@@ -3,9 +3,9 @@ keeps it."""
 
 from dataclasses import dataclass
 
-from pydantic import Field, model_validator
+from pydantic import model_validator
 
-from keelturn.document import Document
+from keelturn.document import Document, told
 
 
 @dataclass(frozen=True, slots=True)
@@ -113,8 +113,8 @@ def pages(leave_shown: str | None) -> tuple[BriefPage, ...]:
 
 
 class Brief(Document):
-    checked: tuple[str, ...] = ()
-    note: str = Field("", max_length=2000)
+    checked: tuple[str, ...] = told("Before flight", "", ())
+    note: str = told("Note on the brief", "", "", max_length=2000)
 
     @model_validator(mode="after")
     def items_exist(self) -> "Brief":

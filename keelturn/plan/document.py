@@ -8,7 +8,7 @@ from pydantic import Field, model_validator
 
 from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import Load, loading
-from keelturn.document import HIGHEST_FT, Document, Moment, Sentence
+from keelturn.document import HIGHEST_FT, Document, Moment, Sentence, Wrong, told
 from keelturn.figures.figure import Stage
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
@@ -37,24 +37,34 @@ class Override(Document):
 
 
 class PlanDocument(Document):
-    version: Literal[1] = 1
-    lesson: str = Field("spins_both_ways", max_length=60)
-    day: Day = Day()
-    load: Load
-    feeling: int | None = Field(
-        None, ge=0, le=10, description="The student's own number before the flight; null when not asked"
+    version: Literal[1] = told("Version", "", 1, hidden=True)
+    lesson: str = told("Lesson", "", "spins_both_ways", max_length=60)
+    day: Day = told("Day", "", Day())
+    load: Load = told("Load")
+    feeling: int | None = told(
+        "The student's number",
+        "",
+        None,
+        ge=0,
+        le=10,
+        description="The student's own number before the flight; null when not asked",
     )
-    own_floor_ft: float | None = Field(
-        None, ge=0, le=HIGHEST_FT, description="The instructor's own floor, on QNH"
+    own_floor_ft: float | None = told(
+        "My own floor",
+        "ft QNH",
+        None,
+        ge=0,
+        le=HIGHEST_FT,
+        description="The instructor's own floor, on QNH",
     )
-    figures: tuple[PlannedFigure, ...] = Field(max_length=60)
-    overrides: tuple[Override, ...] = Field((), max_length=60)
+    figures: tuple[PlannedFigure, ...] = told("Figure", max_length=60)
+    overrides: tuple[Override, ...] = told("Override", "", (), hidden=True, max_length=60)
 
     @model_validator(mode="after")
     def figure_ids_differ(self) -> "PlanDocument":
         ids = [figure.id for figure in self.figures]
         if len(set(ids)) != len(ids):
-            raise ValueError("figures: two figures have the same id; give each its own")
+            raise Wrong(("figures", "two figures have the same name", "Give each its own."))
         return self
 
 

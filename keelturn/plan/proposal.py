@@ -1,7 +1,11 @@
-"""A proposal: the order and the start heights that fit, or the smallest change that would make them fit."""
+"""A proposal: the order and the start heights that fit, or the smallest change that would make them fit.
+
+The smallest is the one that leaves out no figure, then makes none milder, then has no push straight before a
+hard pull, then touches the fewest (the load counts as one), then moves the least height, then climbs least
+(common practice, no published source)."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -9,25 +13,31 @@ from keelturn.aircraft.loading import loading
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
-from keelturn.flying.costs import Flown, fly_usual
-from keelturn.flying.entry import entry_speed
+from keelturn.flying.costs import fly_usual
+from keelturn.margins.checks import Check, Kind, Verdict
 from keelturn.margins.floors import floor_of, instructor_recovery, lowest_start
 from keelturn.margins.spread import spread_of
-from keelturn.plan.chain import TAXI_MIN, is_hard_pull, is_push, link
+from keelturn.plan.chain import is_hard_pull, is_push
 from keelturn.plan.document import PlanDocument
-from keelturn.plan.ordering import Needs, best_order, heights_for
-from keelturn.plan.variations import variations
+from keelturn.plan.figure_answer import FigureAnswer
+from keelturn.plan.ordering import STEP_FT, Needs, best_order, heights_for
+from keelturn.plan.sequence import PlanAnswer, compute_plan
+from keelturn.plan.variations import Variation, milder, other_fuel
 from keelturn.working import in_words, worked
 
 # What is left above the lowest start where the block has room for it: less is 'mind' on the checks.
 SPARE_FT = 200.0
+# A start that is moved changes its own air, and so its lowest start a little: so often it is looked at again.
+LOOKS = 4
+# What a proposal can mend besides heights.
+MENDABLE = (Kind.FUEL, Kind.WEIGHT, Kind.SPIN_WEIGHT, Kind.BALANCE)
 
 
 @dataclass(frozen=True, slots=True)
 class Proposal:
     """plan: the figures in the proposed order with their starts; None when nothing was found. changes: what
-    is different, in words, empty when only order and heights are. fits: whether it keeps block, floors, fuel
-    and weight."""
+    is different besides order and heights, in words. headline: all that is different, in one line. fits:
+    whether it keeps block, floors, fuel and weight."""
 
     plan: PlanDocument | None
     fits: bool
@@ -35,6 +45,7 @@ class Proposal:
     climb_ft: float
     minutes: float
     why: str
+    headline: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,7 +58,217 @@ class Difference:
     words: str
 
 
-def needs_of(planned: PlannedFigure, conditions: Conditions) -> tuple[Needs, Flown]:
+@dataclass(frozen=True, slots=True)
+class _Way:
+    """A plan that was tried: what it changes in words, its answer, what still does not fit."""
+
+    plan: PlanDocument
+    answer: PlanAnswer
+    changes: tuple[str, ...]
+    wrong: tuple[str, ...]
+    size: float = 0.0
+
+    def cost(self, before: PlanDocument) -> tuple[float, ...]:
+        """What it costs against the plan as it was: the smallest way out has the least."""
+        was, its = {f.id: f for f in before.figures}, self.plan.figures
+        settings = sum((f.key, f.parameters) != (was[f.id].key, was[f.id].parameters) for f in its)
+        places = [f.id for f in before.figures if f.id in {other.id for other in its}]
+        touched = sum(f != was[f.id] or f.id != places[at] for at, f in enumerate(its))
+        moved = sum(abs(f.start_ft - was[f.id].start_ft) for f in its)
+        load = float(self.plan.load != before.load)
+        lost, order = len(was) - len(its), self.pushes_before_pulls
+        return lost, settings, order, touched + load, load, moved, self.climbed_ft, self.size
+
+    @property
+    def pushes_before_pulls(self) -> int:
+        return len(self.answer.exposure.pushes_before_pulls)
+
+    @property
+    def climbed_ft(self) -> float:
+        return sum(figure.joined.climb.value for figure in self.answer.figures)
+
+
+def propose(plan: PlanDocument, conditions: Conditions) -> Proposal:
+    """The smallest change that makes the plan fit; none where it does. Raises ValueError when the card lacks
+    what a figure needs."""
+    as_wanted = _kept(plan, conditions)
+    if not as_wanted.wrong:
+        # Another order is only better where it spares a push before a hard pull.
+        others = _laid_anew(plan, conditions) if as_wanted.pushes_before_pulls else ()
+        best = min([as_wanted, *(way for way in others if not way.wrong)], key=lambda way: way.cost(plan))
+        return _proposal(plan, best, "Fits the block, the floors and the fuel.")
+    why = "; ".join(as_wanted.wrong)
+    for ways in (
+        _whole(plan, conditions, as_wanted),
+        _less(plan, conditions, as_wanted.answer),
+        _both(plan, conditions, as_wanted.answer),
+    ):
+        fitting = [way for way in ways if not way.wrong]
+        if fitting:
+            best = min(fitting, key=lambda way: way.cost(plan))
+            return _proposal(plan, best, f"As wanted it does not fit: {why}.")
+    return Proposal(None, False, (), 0.0, 0.0, f"Does not fit, and no small change makes it fit: {why}.")
+
+
+def _proposal(before: PlanDocument, way: _Way, why: str) -> Proposal:
+    found = Proposal(way.plan, True, way.changes, way.climbed_ft, way.answer.minutes.value, why)
+    return replace(found, headline=_headline(before, found))
+
+
+def _headline(before: PlanDocument, found: Proposal) -> str:
+    """Everything that is different: the change, the order, and how many starts by how much."""
+    parts, its = list(found.changes), differences(before, found)
+    if any(d.kind == "order" for d in its):
+        parts.append("another order")
+    starts = [d for d in its if d.kind == "start"]
+    if len(starts) == 1:
+        parts.append(starts[0].words)
+    elif starts:
+        was = {f.id: f.start_ft for f in before.figures}
+        moved = sum(abs(f.start_ft - was[f.id]) for f in found.plan.figures) if found.plan else 0.0
+        parts.append(f"{len(starts)} starts moved, {in_words(moved, 'ft')} in all")
+    return "; ".join(parts)
+
+
+def _whole(plan: PlanDocument, conditions: Conditions, as_wanted: _Way) -> Iterator[_Way]:
+    """Every figure as it is wanted: other fuel, or other heights and another order. Nothing that cannot beat
+    what was found is computed."""
+    tried = (_tried(variation, conditions) for variation in other_fuel(plan, conditions, as_wanted.answer))
+    with_fuel = next((way for way in tried if not way.wrong), None)
+    if with_fuel is not None:
+        yield with_fuel
+        if with_fuel.plan.figures == plan.figures and not with_fuel.pushes_before_pulls:
+            return
+    if not _too_shallow(as_wanted.answer, conditions):
+        yield from _laid_anew(plan, conditions)
+
+
+def _less(plan: PlanDocument, conditions: Conditions, answer: PlanAnswer) -> Iterator[_Way]:
+    """Less asked of a figure, or of all of a kind; the smallest changes first, and no larger one once one
+    fits."""
+    enough = math.inf
+    for variation in milder(plan):
+        if variation.size > enough:
+            return
+        if not variation.plan.figures or _saved_min(plan, variation.plan, answer) < _short_min(answer):
+            continue
+        way = _tried(variation, conditions)
+        yield way
+        if not way.wrong:
+            enough = variation.size
+
+
+def _short_min(answer: PlanAnswer) -> float:
+    """Minutes of fuel that are missing."""
+    return max((-check.room for check in answer.checks if check.kind == Kind.FUEL), default=0.0)
+
+
+def _saved_min(plan: PlanDocument, other: PlanDocument, answer: PlanAnswer) -> float:
+    """The most minutes that the other plan can save: its changed figures and the ways before and after
+    them."""
+    its = answer.figures
+    changed = [at for at, figure in enumerate(plan.figures) if figure not in other.figures]
+    before = {at + by for at in changed for by in (0, 1) if at + by < len(its)}
+    flown = sum(its[at].ends_min - its[at].starts_min for at in changed)
+    return flown + sum(its[at].joined.minutes.value for at in before)
+
+
+def _both(plan: PlanDocument, conditions: Conditions, answer: PlanAnswer) -> Iterator[_Way]:
+    """The most fuel, and less asked of a figure besides."""
+    for variation in list(other_fuel(plan, conditions, answer, even_if_not_enough=True))[-1:]:
+        its = _with_load(conditions, variation.plan)
+        for way in _less(variation.plan, its, compute_plan(variation.plan, its)):
+            yield replace(way, changes=(variation.words, *way.changes), size=variation.size + way.size)
+
+
+def _tried(variation: Variation, conditions: Conditions) -> _Way:
+    """The variation with the fewest starts moved. One that the aircraft does not take does not fit."""
+    try:
+        way = _kept(variation.plan, _with_load(conditions, variation.plan))
+    except ValueError as error:
+        nothing = compute_plan(variation.plan.model_copy(update={"figures": ()}), conditions)
+        way = _Way(variation.plan, nothing, (), (str(error),))
+    return replace(way, changes=(variation.words,), size=variation.size)
+
+
+def _with_load(conditions: Conditions, plan: PlanDocument) -> Conditions:
+    if plan.load == conditions.load:
+        return conditions
+    return replace(conditions, load=plan.load, loading=loading(conditions.card, plan.load))
+
+
+def _kept(plan: PlanDocument, conditions: Conditions) -> _Way:
+    """The plan in its own order; only a start that breaks its floor or the block is moved, and no further
+    than to where that is fine. Raises ValueError when the card lacks what a figure needs."""
+    answer = compute_plan(plan, conditions)
+    _require_computed(plan, answer, conditions)
+    for _ in range(LOOKS):
+        by_id = {figure.id: figure for figure in answer.figures}
+        figures = tuple(_inside(planned, by_id[planned.id], conditions) for planned in plan.figures)
+        if figures == plan.figures:
+            break
+        plan = plan.model_copy(update={"figures": figures})
+        answer = compute_plan(plan, conditions)
+    return _Way(plan, answer, (), _wrong(answer, conditions))
+
+
+def _require_computed(plan: PlanDocument, answer: PlanAnswer, conditions: Conditions) -> None:
+    """Raises ValueError, in the words of the flight that cannot be flown."""
+    there = {figure.id for figure in answer.figures}
+    for planned in plan.figures:
+        if planned.id not in there:
+            fly_usual(planned, conditions)
+
+
+def _room(figure: FigureAnswer, conditions: Conditions) -> tuple[float, float]:
+    """The lowest and the highest start that keep floor and block, to 10 ft."""
+    rise = figure.highest_point.value - figure.start.value
+    low = math.ceil(figure.lowest_start.value / 10.0) * 10.0
+    return low, math.floor((conditions.place.top_ft - rise) / 10.0) * 10.0
+
+
+def _inside(planned: PlannedFigure, figure: FigureAnswer, conditions: Conditions) -> PlannedFigure:
+    low, high = _room(figure, conditions)
+    start = planned.start_ft
+    if low > high or low <= start <= high:
+        return planned
+    wanted = math.ceil((low + SPARE_FT) / STEP_FT) * STEP_FT if start < low else high // STEP_FT * STEP_FT
+    return planned.model_copy(update={"start_ft": max(low, min(wanted, high))})
+
+
+def _wrong(answer: PlanAnswer, conditions: Conditions) -> tuple[str, ...]:
+    """What does not fit, in words: what is short for the block first."""
+    shallow = _too_shallow(answer, conditions)
+    found = [shallow] if shallow else []
+    for check in answer.checks:
+        if check.overridden is None and (words := _in_short(check)):
+            found.append(words)
+    return tuple(dict.fromkeys(found))
+
+
+def _in_short(check: Check) -> str:
+    """Of a stop that can be mended otherwise than by heights."""
+    if check.verdict != Verdict.STOP or check.kind not in MENDABLE:
+        return ""
+    if check.kind in (Kind.WEIGHT, Kind.SPIN_WEIGHT):
+        return f"weight: {in_words(-check.room, 'lb', 'up')} over"
+    return f"{'fuel' if check.kind == Kind.FUEL else check.title.lower()}: {check.spare}"
+
+
+def _too_shallow(answer: PlanAnswer, conditions: Conditions) -> str:
+    """Which figure needs more block than there is, and how much; empty when none does."""
+    short = []
+    for figure in answer.figures:
+        low, high = _room(figure, conditions)
+        if low > high:
+            short.append((low - high, figure_of(figure.key).name))
+    if not short:
+        return ""
+    missing, name = max(short)
+    return f"{name} needs {in_words(missing, 'ft', 'up')} more than the block has"
+
+
+def needs_of(planned: PlannedFigure, conditions: Conditions) -> Needs:
     """At the block's top: the thinnest air that it may begin in."""
     at_top = planned.model_copy(update={"start_ft": conditions.place.top_ft})
     flown, spread = fly_usual(at_top, conditions), spread_of(at_top, conditions)
@@ -61,85 +282,40 @@ def needs_of(planned: PlannedFigure, conditions: Conditions) -> tuple[Needs, Flo
     lowest = lowest_start(
         floor_of(planned.key, conditions), worst, instructor_recovery(spread), conditions
     ).value
-    figure = figure_of(planned.key)
-    return (
-        Needs(
-            math.ceil(lowest / 10.0) * 10.0,
-            flown.lost_ft,
-            flown.rise_ft,
-            flown.seconds / 60.0,
-            figure.unsettles,
-            is_push(flown),
-            is_hard_pull(flown),
-        ),
-        flown,
+    return Needs(
+        math.ceil(lowest / 10.0) * 10.0,
+        flown.lost_ft,
+        flown.rise_ft,
+        flown.seconds / 60.0,
+        figure_of(planned.key).unsettles,
+        is_push(flown),
+        is_hard_pull(flown),
     )
 
 
-def _laid_in_order(
-    figures: Sequence[PlannedFigure], needs: Sequence[Needs], conditions: Conditions
-) -> tuple[list[int], list[float]] | None:
-    """The instructor's own order, where it fits and has no push before a hard pull: nobody's lesson is turned
-    round to save a climb."""
-    top = conditions.place.top_ft
-    if not needs or any(
-        before.pushes and after.pulls for before, after in zip(needs, needs[1:], strict=False)
-    ):
-        return None
-    for spare in (SPARE_FT, 0.0):
-        wanted = [replace(need, lowest_start_ft=need.lowest_start_ft + spare) for need in needs]
-        if all(need.lowest_start_ft + need.rise_ft <= top for need in wanted):
-            order = list(range(len(figures)))
-            return order, heights_for(order, wanted, top)
-    return None
-
-
-Laid = tuple[PlanDocument, float, float, list[str]]
-
-
-def _laid_out(plan: PlanDocument, conditions: Conditions) -> Laid | None:
-    """The plan with heights, feet climbed, minutes, and what else does not fit: in its own order where that
-    fits, else in the best; None when no order fits the block."""
-    asked = [needs_of(figure, conditions) for figure in plan.figures]
-    needs, leaves = [need for need, _ in asked], [flown.exit_ias for _, flown in asked]
+def _laid_anew(plan: PlanDocument, conditions: Conditions) -> Iterator[_Way]:
+    """Every start anew with the least climbing: in the instructor's own order, which is not turned round to
+    save a climb, and in the best."""
+    needs = [needs_of(figure, conditions) for figure in plan.figures]
     top, ground_ft = conditions.place.top_ft, conditions.place.elevation_ft
-    own = _laid_in_order(plan.figures, needs, conditions)
-    kept = None if own is None else _counted(plan, conditions, needs, leaves, own)
-    if kept is not None and not kept[3]:
-        return kept
     roomy = [replace(need, lowest_start_ft=need.lowest_start_ft + SPARE_FT) for need in needs]
-    other = best_order(roomy, top, ground_ft) or best_order(needs, top, ground_ft)
-    turned = None if other is None else _counted(plan, conditions, needs, leaves, other)
-    return turned if kept is None or (turned is not None and not turned[3]) else kept
+    own = list(range(len(needs)))
+    for wanted in (roomy, needs):
+        if all(need.lowest_start_ft + need.rise_ft <= top for need in wanted):
+            yield _placed(plan, own, heights_for(own, wanted, top), conditions)
+            break
+    found = best_order(roomy, top, ground_ft) or best_order(needs, top, ground_ft)
+    if found is not None:
+        yield _placed(plan, *found, conditions)
 
 
-def _counted(
-    plan: PlanDocument,
-    conditions: Conditions,
-    needs: Sequence[Needs],
-    leaves: Sequence[float],
-    laid: tuple[list[int], list[float]],
-) -> Laid:
-    """An order with heights as a plan, with its climbs, minutes, fuel and weight. leaves: the speed each
-    figure leaves."""
-    order, heights = laid
+def _placed(
+    plan: PlanDocument, order: Sequence[int], heights: Sequence[float], conditions: Conditions
+) -> _Way:
     figures = tuple(
         plan.figures[i].model_copy(update={"start_ft": h}) for i, h in zip(order, heights, strict=True)
     )
-    height, speed, climbed, minutes = conditions.place.elevation_ft, None, 0.0, TAXI_MIN
-    for i, start in zip(order, heights, strict=True):
-        joined = link(conditions, height, speed, start, entry_speed(plan.figures[i], conditions).value)
-        climbed += joined.climb_ft
-        minutes += joined.minutes + needs[i].minutes
-        height, speed = start - needs[i].lost_ft, leaves[i]
-    wrong = []
-    spare = conditions.loading.aerobatic_minutes.value - conditions.standards.reserve_min.value - minutes
-    if spare < 0:
-        wrong.append(f"fuel: {in_words(-spare, 'min', 'up')} short")
-    over = conditions.weight_lb - conditions.card.balance.aerobatic_most_lb.value
-    if over > 0:
-        wrong.append(f"weight: {in_words(over, 'lb', 'up')} over")
-    return plan.model_copy(update={"figures": figures}), climbed, minutes, wrong
+    return _kept(plan.model_copy(update={"figures": figures}), conditions)
 
 
 def differences(before: PlanDocument, proposal: Proposal) -> tuple[Difference, ...]:
@@ -174,41 +350,3 @@ def differences(before: PlanDocument, proposal: Proposal) -> tuple[Difference, .
     if after.load != before.load:
         found.append(Difference("load", None, "; ".join(proposal.changes)))
     return tuple(found)
-
-
-def propose(plan: PlanDocument, conditions: Conditions) -> Proposal:
-    """Order and heights for the wanted figures, with the smallest change that makes them fit when they do
-    not. Raises ValueError when the card lacks what a figure needs."""
-    found = _laid_out(plan, conditions)
-    if found is not None and not found[3]:
-        return Proposal(found[0], True, (), found[1], found[2], "Fits the block, the floors and the fuel.")
-    why = "; ".join(found[3]) if found is not None else _too_shallow(plan, conditions)
-    for _, words, changed in variations(plan, conditions):
-        try:
-            its = _with_load(conditions, changed)
-        except ValueError:
-            continue
-        trial = _laid_out(changed, its)
-        if trial is not None and not trial[3]:
-            return Proposal(
-                trial[0], True, (words,), trial[1], trial[2], f"As wanted it does not fit: {why}."
-            )
-    return Proposal(None, False, (), 0.0, 0.0, f"Does not fit, and no one change makes it fit: {why}.")
-
-
-def _with_load(conditions: Conditions, plan: PlanDocument) -> Conditions:
-    return replace(conditions, load=plan.load, loading=loading(conditions.card, plan.load))
-
-
-def _too_shallow(plan: PlanDocument, conditions: Conditions) -> str:
-    """Which figure needs more block than there is, and how much."""
-    short = []
-    for figure in plan.figures:
-        need, _ = needs_of(figure, conditions)
-        missing = need.lowest_start_ft + need.rise_ft - conditions.place.top_ft
-        if missing > 0:
-            short.append((missing, figure_of(figure.key).name))
-    if not short:
-        return "no order keeps every start inside the block"
-    missing, name = max(short)
-    return f"{name} needs {in_words(missing, 'ft', 'up')} more than the block has"

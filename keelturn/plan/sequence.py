@@ -245,13 +245,15 @@ def starts_above_the_lowest(
 ) -> PlanDocument:
     """The plan with each start set to its lowest start and something to spare, up to the whole hundred,
     inside the block where the block allows it (a block too shallow is left to the checks to say)."""
-    lowest = {figure.id: figure.lowest_start.value for figure in compute_plan(plan, conditions).figures}
+    computed = {figure.id: figure for figure in compute_plan(plan, conditions).figures}
     figures = []
     for planned in plan.figures:
-        if planned.id in lowest:
-            wanted = math.ceil((lowest[planned.id] + spare_ft) / 100.0) * 100.0
-            top = math.floor(conditions.place.top_ft / 100.0) * 100.0
-            start = max(min(wanted, top), math.ceil(lowest[planned.id] / 10.0) * 10.0)
+        if planned.id in computed:
+            its = computed[planned.id]
+            rise, lowest = its.highest_point.value - its.start.value, its.lowest_start.value
+            wanted = math.ceil((lowest + spare_ft) / 100.0) * 100.0
+            highest = math.floor((conditions.place.top_ft - rise) / 50.0) * 50.0
+            start = max(min(wanted, highest), math.ceil(lowest / 10.0) * 10.0)
             planned = planned.model_copy(update={"start_ft": start})
         figures.append(planned)
     return plan.model_copy(update={"figures": tuple(figures)})

@@ -1,51 +1,72 @@
 """Changes that may make a plan fit: other fuel, fewer turns, a gentler figure, without a figure."""
 
-from collections.abc import Mapping, Sequence
+import math
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
 
 from keelturn.aircraft.loading import AVGAS_LB_USGAL
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
+from keelturn.margins.checks import Kind, Verdict
 from keelturn.plan.document import PlanDocument
+from keelturn.plan.sequence import PlanAnswer
 
-Variation = tuple[float, str, PlanDocument]
+# By whole gallons up to so many, and never fewer left in a tank (common practice, no published source).
+MOST_USGAL, LEAST_USGAL = 8, 4.0
 
 
-def variations(plan: PlanDocument, conditions: Conditions) -> list[Variation]:
-    """Changes to try, (size, words, plan), smallest first: less or more fuel, fewer turns, an incipient spin
-    for a whole one, without a figure; each for one figure and for all of its kind at once."""
-    found = _other_fuel(plan, conditions)
+@dataclass(frozen=True, slots=True)
+class Variation:
+    """size: how much it asks, to choose the smaller of two."""
+
+    size: float
+    words: str
+    plan: PlanDocument
+
+
+def other_fuel(
+    plan: PlanDocument, conditions: Conditions, answer: PlanAnswer, even_if_not_enough: bool = False
+) -> Iterator[Variation]:
+    """More fuel where there is too little, less where the aircraft is too heavy: the least that may do
+    first."""
+    stops = {c.kind: c for c in answer.checks if c.verdict == Verdict.STOP and c.overridden is None}
+    heavy = [stops[kind].room for kind in (Kind.WEIGHT, Kind.SPIN_WEIGHT) if kind in stops]
+    balance = Kind.BALANCE in stops
+    if Kind.FUEL in stops:
+        minutes = conditions.loading.aerobatic_minutes.value
+        rate = conditions.loading.aerobatic_fuel.value / minutes if minutes else 0.0
+        short = 0.0 if even_if_not_enough else -stops[Kind.FUEL].room * rate
+        yield from _fuel(plan, conditions, short, more=True)
+    if heavy or balance:
+        over = 0.0 if not heavy else -min(heavy) / AVGAS_LB_USGAL
+        yield from _fuel(plan, conditions, over, more=False)
+
+
+def _fuel(plan: PlanDocument, conditions: Conditions, least: float, more: bool) -> Iterator[Variation]:
+    """By whole gallons in each tank, from the least that is needed."""
+    for usgal in range(max(1, math.ceil(least - 0.05)), MOST_USGAL + 1):
+        for tank in conditions.card.balance.tanks:
+            aboard = plan.load.fuel_usgal.get(tank.name, 0.0)
+            after = aboard + usgal if more else aboard - usgal
+            if (more and not tank.feeds_aerobatics) or not LEAST_USGAL <= after <= tank.usable_usgal:
+                continue
+            fuel = {**plan.load.fuel_usgal, tank.name: after}
+            load = plan.load.model_copy(update={"fuel_usgal": fuel})
+            weight = "" if more else f" ({usgal * AVGAS_LB_USGAL:.0f} lb)"
+            words = f"{usgal} US gal {'more' if more else 'less'} in {tank.name}{weight}"
+            yield Variation(float(usgal), words, plan.model_copy(update={"load": load}))
+
+
+def milder(plan: PlanDocument) -> list[Variation]:
+    """Less asked of the figures, smallest first: fewer turns, an incipient spin for a whole one, without a
+    figure; each for one figure and for all of its kind at once."""
+    found: list[Variation] = []
     for key in dict.fromkeys(f.key for f in plan.figures):
         its = [at for at, f in enumerate(plan.figures) if f.key == key]
         for ats in [[at] for at in its] + ([its] if len(its) > 1 else []):
             found += _milder(plan, ats)
-    return sorted(found, key=lambda change: change[0])
-
-
-def _other_fuel(plan: PlanDocument, conditions: Conditions) -> list[Variation]:
-    found: list[Variation] = []
-    for tank in conditions.card.balance.tanks:
-        aboard = plan.load.fuel_usgal.get(tank.name, 0.0)
-        for less in (2.0, 4.0, 6.0):
-            if aboard - less >= 4.0:
-                load = plan.load.model_copy(
-                    update={"fuel_usgal": {**plan.load.fuel_usgal, tank.name: aboard - less}}
-                )
-                words = f"{less:g} US gal less in {tank.name} ({less * AVGAS_LB_USGAL:.0f} lb)"
-                found.append((less, words, plan.model_copy(update={"load": load})))
-        for more in (2.0, 4.0, 8.0):
-            if tank.feeds_aerobatics and aboard + more <= tank.usable_usgal:
-                load = plan.load.model_copy(
-                    update={"fuel_usgal": {**plan.load.fuel_usgal, tank.name: aboard + more}}
-                )
-                found.append(
-                    (
-                        more + 0.5,
-                        f"{more:g} US gal more in {tank.name}",
-                        plan.model_copy(update={"load": load}),
-                    )
-                )
-    return found
+    return sorted(found, key=lambda change: change.size)
 
 
 def _milder(plan: PlanDocument, ats: Sequence[int]) -> list[Variation]:
@@ -57,22 +78,23 @@ def _milder(plan: PlanDocument, ats: Sequence[int]) -> list[Variation]:
     turns = min(f.parameter("turns") for f in figures) if "turns" in known.parameters else 1.0
     for fewer in (1.0, 2.0, 3.0):
         if turns - fewer >= 1.0:
-            milder = [
+            fewer_turns = [
                 f.model_copy(update={"parameters": {**f.parameters, "turns": turns - fewer}}) for f in figures
             ]
             words = (
                 f"{known.name} (number {numbers}): {turns - fewer:g} turn{'s' if turns - fewer != 1 else ''}"
                 f" instead of {turns:g}"
             )
-            found.append((10.0 * fewer + count - 1.0, words, _with(plan, ats, milder)))
+            found.append(Variation(10.0 * fewer + count - 1.0, words, _with(plan, ats, fewer_turns)))
     if known.gentler is not None:
         other = figure_of(known.gentler)
         gentler = [
             f.model_copy(update={"key": other.key, "parameters": _but_turns(f.parameters)}) for f in figures
         ]
         words = f"{other.name.lower()} instead of {known.name.lower()} (number {numbers})"
-        found.append((15.0 + count - 1.0, words, _with(plan, ats, gentler)))
-    found.append((25.0 * count, f"without {known.name.lower()} (number {numbers})", _with(plan, ats, [])))
+        found.append(Variation(15.0 + count - 1.0, words, _with(plan, ats, gentler)))
+    words = f"without {known.name.lower()} (number {numbers})"
+    found.append(Variation(100.0 * count, words, _with(plan, ats, [])))
     return found
 
 

@@ -2,7 +2,7 @@
 aircraft, and why.
 
 The place is the first in which everything keeps its floor, in the lesson's order or another; where none does,
-the first, with its smallest way out (common practice, no published source)."""
+the first with a way out, which is taken (common practice, no published source)."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -13,7 +13,7 @@ from keelturn.aircraft.loading import Load
 from keelturn.assess.attempts import Attempt
 from keelturn.figures.figure import Stage
 from keelturn.flying.conditions import Conditions
-from keelturn.margins.checks import Change, Verdict
+from keelturn.margins.checks import Change, Check, Verdict
 from keelturn.plan.document import PlanDocument, conditions_of
 from keelturn.plan.proposal import Proposal, propose
 from keelturn.plan.sequence import PlanAnswer, compute_plan, starts_above_the_lowest
@@ -49,13 +49,15 @@ class Setting:
 @dataclass(frozen=True, slots=True)
 class FirstPlan:
     """plan: with its heights; place: which of those given, from 0; fits: nothing stops it; why: lesson, what
-    differs from it, place, heights, in that order."""
+    differs from it, place, heights, in that order. way_out: what was changed so that it fits, in words; empty
+    when nothing had to be."""
 
     lesson: Lesson
     place: int
     plan: PlanDocument
     fits: bool
     why: tuple[str, ...]
+    way_out: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,8 +68,13 @@ class _AtPlace:
     plan: PlanDocument
     conditions: Conditions
     differs: tuple[str, ...]
-    here: list[str]
+    here: list[Check]
     anywhere: list[str]
+
+    @property
+    def keeps_its_floors(self) -> bool:
+        """Whether what stops it is in the load alone, which no other place mends."""
+        return all(check.change == Change.LOAD for check in self.here)
 
 
 def laid_out_above_the_lowest(lesson: Lesson, setting: Setting, place: Place) -> PlanDocument:
@@ -85,30 +92,31 @@ def first_plan(lesson_key: str | None, setting: Setting, places: Sequence[Place]
         plan = PlanDocument(load=setting.load, lesson=FREE.key, figures=())
         return FirstPlan(FREE, 0, plan, True, ("Free: add the figures yourself.",))
     lesson, why = _lesson(lesson_key, setting)
-    tried: list[tuple[Place, _AtPlace, Proposal]] = []
+    laid = []
     for at, place in enumerate(places):
-        laid = _laid_at(place, lesson, setting)
-        before = _not([other.name for other, _, _ in tried])
-        if not laid.here:
-            words = (
-                f"{place.name}{before}: every figure keeps its floor with something to spare, in the order of"
-                " the lesson."
-            )
-            whole = (*why, *laid.differs, words, *laid.anywhere)
-            return FirstPlan(lesson, at, laid.plan, not laid.anywhere, whole)
-        proposal = _way_out(laid)
-        if _fits_as_it_is(proposal, laid):
-            assert proposal.plan is not None
-            as_the_lesson = [f.id for f in proposal.plan.figures] == [f.id for f in laid.plan.figures]
-            how = "in the order of the lesson, with less to spare" if as_the_lesson else "in another order"
-            words = f"{place.name}{before}: {how}, it fits."
-            whole = (*why, *laid.differs, words, *laid.anywhere)
-            return FirstPlan(lesson, at, proposal.plan, not laid.anywhere, whole)
-        tried.append((place, laid, proposal))
-    place, laid, proposal = tried[0]
-    out = f" The smallest way out: {proposal.changes[0]}." if proposal.changes else ""
-    words = f"No place takes it as it is. {place.name}: {proposal.why}{out}"
-    return FirstPlan(lesson, 0, laid.plan, False, (*why, *laid.differs, words))
+        found = _laid_at(place, lesson, setting)
+        laid.append(found)
+        if not found.here:
+            how = "every figure keeps its floor with something to spare, in the order of the lesson"
+            words = f"{place.name}{_not(places[:at])}: {how}."
+            whole = (*why, *found.differs, words, *found.anywhere)
+            return FirstPlan(lesson, at, found.plan, not found.anywhere, whole)
+        if found.keeps_its_floors:
+            break
+    tried, places = "", places[: len(laid)]
+    for at, (place, found) in enumerate(zip(places, laid, strict=True)):
+        proposal = _way_out(found)
+        if proposal.plan is None:
+            tried = tried or f"{place.name}: {proposal.why}"
+            continue
+        left = _stops(compute_plan(proposal.plan, setting.conditions(proposal.plan, place)))
+        words = f"{'No place takes it as it is. ' if len(places) > 1 else ''}{place.name}:"
+        if proposal.headline:
+            words += f" {proposal.why} The smallest way out is taken: {proposal.headline}."
+        whole = (*why, *found.differs, words, *(check.sentence for check in left[0]), *left[1])
+        return FirstPlan(lesson, at, proposal.plan, not any(left), whole, proposal.headline)
+    whole = (*why, *laid[0].differs, f"No place takes it as it is. {tried}")
+    return FirstPlan(lesson, 0, laid[0].plan, False, whole)
 
 
 def _lesson(key: str | None, setting: Setting) -> tuple[Lesson, tuple[str, ...]]:
@@ -140,20 +148,13 @@ def _way_out(laid: _AtPlace) -> Proposal:
         return Proposal(None, False, (), 0.0, 0.0, f"{error}.")
 
 
-def _fits_as_it_is(proposal: Proposal, laid: _AtPlace) -> bool:
-    """Whether the same figures fit in another order, with nothing changed."""
-    if proposal.plan is None or proposal.changes:
-        return False
-    return not _stops(compute_plan(proposal.plan, laid.conditions))[0]
-
-
-def _stops(answer: PlanAnswer) -> tuple[list[str], list[str]]:
-    """What stops the plan at this place, and what would stop it at any (the day, the aircraft, the people),
-    in words."""
+def _stops(answer: PlanAnswer) -> tuple[list[Check], list[str]]:
+    """What stops the plan at this place, and what would stop it at any (the day, the aircraft, the people) in
+    words."""
     stops = [c for c in answer.checks if c.verdict == Verdict.STOP and c.overridden is None]
     here = [c for c in stops if c.change in (Change.SEQUENCE, Change.LOAD)]
-    return [c.sentence for c in here], [f"{c.title}: {c.sentence}" for c in stops if c not in here]
+    return here, [f"{c.title}: {c.sentence}" for c in stops if c not in here]
 
 
-def _not(tried: Sequence[str]) -> str:
-    return f" (it does not fit {' or '.join(tried)})" if tried else ""
+def _not(tried: Sequence[Place]) -> str:
+    return f" (it does not fit {' or '.join(place.name for place in tried)})" if tried else ""

@@ -5,10 +5,8 @@ from collections.abc import Mapping, Sequence
 from enum import StrEnum
 from typing import Literal, get_args
 
-from pydantic import Field
-
 from keelturn.assess.attempts import Attempt
-from keelturn.document import Document
+from keelturn.document import Document, told
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 
 Stage = Literal["planned", "briefed", "flown", "debriefed", "signed"]
@@ -55,8 +53,8 @@ def next_by_hand(stage: Stage) -> Stage | None:
 
 
 class Debrief(Document):
-    note: str = Field("", max_length=4000)
-    next: str = Field("", max_length=500)
+    note: str = told("Note on the flight", "", "", max_length=4000)
+    next: str = told("Next", "", "", max_length=500)
 
 
 def missing_before(

@@ -13,7 +13,7 @@ from keelturn.formats.reading import Problem, Refused, problems_of_detail
 from server.api import catalogue, figures, fleet, planning, session, sorties, students
 from server.api.bodies import Bodies, BodyUnread
 from server.api.doors import Unseen
-from server.errors import words_of
+from server.errors import as_sent, words_of
 from server.school.operations.sorties import Overtaken
 from server.school.permissions import Denied
 from server.workers import LONGEST_S, Crowded, NobodyWaits, TookTooLong
@@ -51,7 +51,7 @@ api.add_router("/", figures.router)
 
 
 def _problems(request: HttpRequest, problems: list[Problem], status: int) -> HttpResponse:
-    body: dict[str, Any] = {"problems": [{"where": p.where, "what": p.what, "do": p.do} for p in problems]}
+    body: dict[str, Any] = {"problems": [as_sent(problem) for problem in problems]}
     return api.create_response(request, body, status=status)
 
 
@@ -135,6 +135,6 @@ def overtaken(request: HttpRequest, error: Overtaken) -> HttpResponse:
         "by": error.by,
         "at": error.at.isoformat(),
         "version": error.version,
-        "differences": [{"where": d.where, "stored": d.stored, "yours": d.yours} for d in error.differences],
+        "differences": [vars(d) for d in error.differences],
     }
     return api.create_response(request, body, status=409)

@@ -1,7 +1,7 @@
 """Questions that cost seconds: asked of the core in a worker's process (server/workers.py), answered as the
 bytes that are sent. They know no database."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from pydantic import TypeAdapter
 
@@ -15,17 +15,47 @@ from keelturn.plan.sequence import PlanAnswer, begun_inside, compute_plan
 from keelturn.plan.what_if import CloserLook, closer_look
 from keelturn.progress.first_plan import FirstPlan, Setting, first_plan
 from keelturn.school.place import Place
+from keelturn.working import Answer, answer_at
 from server.api.plan_schemas import FitOut
+from server.api.thin import Thin
 from server.school.operations.computing import computed, with_overrides
 
-PLAN_ANSWER, LOOK, FIT = TypeAdapter(PlanAnswer), TypeAdapter(CloserLook), TypeAdapter(FitOut)
+PLAN_ANSWER, LOOK, FIT = Thin(PlanAnswer), Thin(CloserLook), Thin(FitOut)
+WORKING = TypeAdapter(Answer)
 # Up to so many figures are computed where the question arrives: it costs less than sending it.
 FEW_FIGURES = 15
 
 
 def previewed(plan: PlanDocument, conditions: Conditions, by: str, stored: Sequence[Override]) -> bytes:
     """Raises Refused when a figure asks for a school that does not fit."""
-    return PLAN_ANSWER.dump_json(with_overrides(by, plan, stored, computed(plan, conditions))[1])
+    return PLAN_ANSWER.dump_json(draft_computed(plan, conditions, by, stored))
+
+
+def draft_computed(
+    plan: PlanDocument, conditions: Conditions, by: str, stored: Sequence[Override]
+) -> PlanAnswer:
+    """Raises Refused when a figure asks for a school that does not fit."""
+    return with_overrides(by, plan, stored, computed(plan, conditions))[1]
+
+
+def why_of_draft(
+    place: str, plan: PlanDocument, conditions: Conditions, by: str, stored: Sequence[Override]
+) -> bytes:
+    """Raises Refused where there is no such number."""
+    return working_at({"answer": draft_computed(plan, conditions, by, stored)}, place)
+
+
+def why_of_look(place: str, figure: PlannedFigure, conditions: Conditions) -> bytes:
+    """Raises Refused where there is no such number."""
+    return working_at({"look": closer_look(figure, conditions)}, place)
+
+
+def working_at(computed: Mapping[str, object], place: str) -> bytes:
+    """The number at a place of what was computed, with all its working. Raises Refused."""
+    try:
+        return WORKING.dump_json(answer_at(computed, place))
+    except (LookupError, ValueError) as error:
+        raise refused("at", "there is no number at this place", "Ask for one that was sent.") from error
 
 
 def looked_at(figure: PlannedFigure, conditions: Conditions) -> bytes:
@@ -51,7 +81,7 @@ def fitted(plan: PlanDocument, conditions: Conditions, by: str, stored: Sequence
         FitOut.model_construct(
             fits=proposed.fits,
             why=proposed.why,
-            changes=list(proposed.changes),
+            headline=proposed.headline,
             differences=list(differences(plan, proposed)),
             plan=proposed.plan,
             answer=answer,

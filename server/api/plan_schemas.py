@@ -28,6 +28,16 @@ class LookAt(Preview):
     figure: str
 
 
+class Why(Schema):
+    """at: where the number stands in what was sent: 'answer.figures.2.lowest_start', 'accounts.a1.flown', or
+    in a closer look at `figure` 'look.gate.lowest'. draft: what it was computed from; null for what is
+    stored."""
+
+    at: str = Field(min_length=1, max_length=200)
+    draft: Preview | None = None
+    figure: str | None = None
+
+
 class ThreeChoices(Schema):
     """lesson: a key of the syllabus, 'free', or null for the next one. planned_for: null for the next time
     that suits."""
@@ -39,6 +49,8 @@ class ThreeChoices(Schema):
 
 
 class ProposedOut(Schema):
+    """way_out: what was changed so that it fits, in words; empty when nothing had to be."""
+
     planned_for: Moment
     lesson: str
     lesson_name: str
@@ -48,16 +60,17 @@ class ProposedOut(Schema):
     plan: PlanDocument
     fits: bool
     why: list[str]
+    way_out: str
     clashes: list[str]
 
 
 class FitOut(Schema):
-    """differences: what accepting would change, each by itself; plan and answer are null when nothing was
-    found."""
+    """headline: all that accepting would change, in one line; differences: the same, each by itself; plan and
+    answer are null when nothing was found."""
 
     fits: bool
     why: str
-    changes: list[str]
+    headline: str
     differences: list[Difference]
     plan: PlanDocument | None
     answer: PlanAnswer | None

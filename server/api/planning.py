@@ -7,15 +7,26 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router
 
+from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import refused
 from keelturn.plan.document import Override, PlanDocument
 from keelturn.plan.sequence import PlanAnswer
 from keelturn.plan.what_if import CloserLook
 from keelturn.progress.booking import next_slot
+from keelturn.working import Answer
 from server import clock
 from server.api.doors import REFUSALS, as_json, asking, seen_sortie, seen_student
-from server.api.heavy import FEW_FIGURES, first_planned, fitted, looked_at, previewed
+from server.api.heavy import (
+    FEW_FIGURES,
+    first_planned,
+    fitted,
+    looked_at,
+    previewed,
+    why_of_draft,
+    why_of_look,
+    working_at,
+)
 from server.api.plan_schemas import (
     AskWeather,
     DayReadOut,
@@ -27,6 +38,7 @@ from server.api.plan_schemas import (
     Preview,
     ProposedOut,
     ThreeChoices,
+    Why,
 )
 from server.api.schemas import Id, SortieOut
 from server.api.sorties import whole
@@ -91,6 +103,7 @@ def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
         plan=first.plan,
         fits=first.fits,
         why=list(first.why),
+        way_out=first.way_out,
         clashes=clashes_at(at, aircraft, person, student),
     )
 
@@ -109,11 +122,32 @@ def preview(request: HttpRequest, sortie_id: Id, data: Preview) -> HttpResponse:
 def closer(request: HttpRequest, sortie_id: Id, data: LookAt) -> HttpResponse:
     """One figure of the draft: its path, its gate and map, what would change it. Nothing is stored."""
     found = seen_sortie(request, sortie_id)
-    figure = next((f for f in data.plan.figures if f.id == data.figure), None)
-    if figure is None:
-        raise refused("figure", f"there is no figure '{data.figure}' in this plan", "Choose one that is.")
+    figure = _figure_in(data.plan, data.figure)
     conditions = conditions_for(found, data.plan, *_asked(found, data))
     return as_json(workers.answer(request, looked_at, figure, conditions))
+
+
+@router.post("/sorties/{sortie_id}/why", response={200: Answer, **REFUSALS})
+def why(request: HttpRequest, sortie_id: Id, data: Why) -> HttpResponse:
+    """One number with its working, all the way down. Nothing is stored."""
+    found = seen_sortie(request, sortie_id)
+    if data.draft is None:
+        record = record_of(found)
+        return as_json(working_at({"answer": record.answer, "accounts": record.accounts}, data.at))
+    if data.figure is None:
+        require_edit(asking(request), found)
+        return as_json(why_of_draft(data.at, *_draft(request, found, data.draft)))
+    figure = _figure_in(data.draft.plan, data.figure)
+    conditions = conditions_for(found, data.draft.plan, *_asked(found, data.draft))
+    return as_json(workers.answer(request, why_of_look, data.at, figure, conditions))
+
+
+def _figure_in(plan: PlanDocument, name: str) -> PlannedFigure:
+    """Raises Refused."""
+    figure = next((f for f in plan.figures if f.id == name), None)
+    if figure is None:
+        raise refused("figure", f"there is no figure '{name}' in this plan", "Choose one that is.")
+    return figure
 
 
 @router.post("/sorties/{sortie_id}/fit", response={200: FitOut, **REFUSALS})

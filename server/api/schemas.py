@@ -29,7 +29,10 @@ Id = Annotated[int, Field(ge=0, lt=2**31)]
 
 
 class ProblemOut(Schema):
+    """where: the place in what was sent; place: what it is called on the screen."""
+
     where: str
+    place: str
     what: str
     do: str
 
@@ -40,6 +43,7 @@ class Problems(Schema):
 
 class DifferenceOut(Schema):
     where: str
+    place: str
     stored: str
     yours: str
 
@@ -326,3 +330,6 @@ class Forms(Schema):
     card: list[FieldSpec]
     place: list[FieldSpec]
     standards: list[FieldSpec]
+    plan: list[FieldSpec]
+    attempt: list[FieldSpec]
+    debrief: list[FieldSpec]

@@ -7,7 +7,6 @@ from django.db.models import Count, Q, QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
-from pydantic import TypeAdapter
 
 from keelturn.margins.checks import Verdict
 from keelturn.plan.flight_checks import parachute_check
@@ -33,6 +32,7 @@ from server.api.schemas import (
     TakeOver,
     Today,
 )
+from server.api.thin import Thin
 from server.school.models import Aircraft, Person, Place, SchoolStandards, Sortie
 from server.school.operations import signing
 from server.school.operations import sorties as operations
@@ -45,7 +45,7 @@ from server.school.permissions import may, may_edit, require_edit, require_instr
 
 router = Router(tags=["sorties"])
 RECENT = 12
-SORTIE = TypeAdapter(SortieOut)
+SORTIE = Thin(SortieOut)
 
 
 def line(sortie: Sortie) -> SortieLine:
@@ -100,7 +100,7 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
         block=record.place,
         stage_changes=list(record.stage_changes),
         newer={
-            name: [DifferenceOut(where=d.where, stored=d.stored, yours=d.yours) for d in found]
+            name: [DifferenceOut(**vars(d)) for d in found]
             for name, found in operations.newer_documents(sortie).items()
         },
         missing={} if signature else operations.missing_for(record, sortie.stage_reached),

@@ -177,3 +177,71 @@ def test_too_little_fuel_is_mended_with_fuel_and_what_cannot_be_mended_is_said()
     hopeless = propose(shallow, in_block(shallow, 3500))
     assert not hopeless.fits and hopeless.plan is None
     assert "Spin needs" in hopeless.why
+
+
+ALOFT = {"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 22}}
+
+
+def starts(found):
+    return {f.id: f.start_ft for f in found.figures}
+
+
+def test_only_the_figures_that_break_something_are_moved_and_only_to_where_they_are_fine():
+    """Three that stand where they may, one too low, one that rises out of the block."""
+    document = plan(
+        figure("steep_turn", start_ft=5000),
+        figure("spin", start_ft=3500),
+        figure("nose_low", start_ft=5300),
+        figure("loop", start_ft=5900),
+        load=ALOFT,
+    )
+    c = in_block(document, 6500)
+    found = propose(document, c)
+    was, now = starts(document), starts(found.plan)
+    assert {name for name in was if was[name] != now[name]} == {"f2", "f4"}
+    answers = {figure.id: figure for figure in compute_plan(found.plan, c).figures}
+    lowest = answers["f2"].lowest_start.value
+    assert lowest + 200 <= now["f2"] < lowest + 260
+    assert 6440 < answers["f4"].highest_point.value <= 6500
+    moved = sum(abs(was[name] - now[name]) for name in was)
+    assert found.headline == f"2 starts moved, {moved:,.0f} ft in all"
+    assert found.changes == ()
+
+
+def test_fuel_that_is_short_is_added_and_no_start_is_moved_with_it():
+    thirsty = plan(figure("spin"), figure("loop", start_ft=5400), load={**ALOFT, "fuel_usgal": {"Centre": 5}})
+    c = in_block(thirsty, 6500)
+    found = propose(thirsty, c)
+    assert starts(found.plan) == starts(thirsty)
+    assert found.headline == found.changes[0]
+    # One gallon less would not have been enough.
+    aboard = found.plan.load.fuel_usgal["Centre"]
+    scarce = thirsty.model_copy(
+        update={"load": thirsty.load.model_copy(update={"fuel_usgal": {"Centre": aboard - 1}})}
+    )
+    kinds = [s.kind for s in compute_plan(scarce, in_block(scarce, 6500)).checks if s.verdict == "stop"]
+    assert Kind.FUEL in kinds
+
+
+def test_another_order_is_proposed_only_to_part_a_push_from_a_hard_pull():
+    bad = plan(figure("slow_roll"), figure("loop", start_ft=5400), figure("steep_turn"), load=ALOFT)
+    c = in_block(bad, 6500)
+    found = propose(bad, c)
+    assert compute_plan(bad, c).exposure.pushes_before_pulls == (("f1", "f2"),)
+    assert compute_plan(found.plan, c).exposure.pushes_before_pulls == ()
+    assert found.headline.startswith("another order")
+    good = bad.model_copy(update={"figures": (bad.figures[1], bad.figures[2], bad.figures[0])})
+    assert propose(good, in_block(good, 6500)).headline == ""
+
+
+def test_where_one_change_is_not_enough_two_are_taken_and_all_is_named():
+    """Eight gallons more than four are not enough for so many spins."""
+    spins = (figure("spin", start_ft=6000, turns=3) for _ in range(26))
+    many = plan(*spins, load={**ALOFT, "fuel_usgal": {"Centre": 4}})
+    c = in_block(many, 6500)
+    found = propose(many, c)
+    assert found.fits and len(found.changes) == 2
+    assert "US gal more in Centre" in found.changes[0]
+    assert found.headline.startswith("; ".join(found.changes))
+    its = compute_plan(found.plan, in_block(found.plan, 6500)).checks
+    assert not [s for s in its if s.verdict == "stop" and s.kind in (Kind.FUEL, Kind.FLOOR, Kind.TOP)]

@@ -1,6 +1,7 @@
 """Order and start heights against every order there is, and the changes that are tried when none fits."""
 
 import itertools
+import math
 
 import pytest
 from hypothesis import given, settings
@@ -8,7 +9,8 @@ from hypothesis import strategies as st
 
 from keelturn.aircraft.loading import AVGAS_LB_USGAL
 from keelturn.plan.ordering import DISORDER_FT, PUSH_PULL_FT, Needs, Unknowns, best_order, heights_for
-from keelturn.plan.variations import variations
+from keelturn.plan.sequence import compute_plan
+from keelturn.plan.variations import milder, other_fuel
 from tests.flights import conditions, figure, plan
 
 TOP, GROUND = 6500.0, 100.0
@@ -79,25 +81,21 @@ def test_every_unknown_has_a_place_of_its_own():
     assert sorted(places) == list(range(x.size))
 
 
-def wanted(gallons=18.0):
-    load = {"front_lb": 150, "rear_lb": 150, "fuel_usgal": {"Centre": gallons}}
+def wanted(gallons=18.0, front=150.0):
+    load = {"front_lb": front, "rear_lb": 150, "fuel_usgal": {"Centre": gallons}}
     return plan(figure("spin", turns=3), figure("loop"), figure("spin", turns=2), load=load)
 
 
 WANTED = wanted()
-
-
-def changes(document=WANTED):
-    return variations(document, conditions(document))
+MILDER = {change.words: change for change in milder(WANTED)}
 
 
 def test_changes_are_tried_the_smallest_first():
-    sizes = [size for size, _, _ in changes()]
+    sizes = [change.size for change in milder(WANTED)]
     assert sizes == sorted(sizes)
-    words = [words for _, words, _ in changes()]
-    assert len(set(words)) == len(words)
-    assert "US gal less" in words[0]
-    assert words[-1] == "without spin (number 1 and 3)"
+    assert len(MILDER) == len(sizes)
+    assert list(MILDER)[0].endswith("2 turns instead of 3")
+    assert list(MILDER)[-1] == "without spin (number 1 and 3)"
 
 
 @pytest.mark.parametrize(
@@ -110,51 +108,61 @@ def test_changes_are_tried_the_smallest_first():
     ],
 )
 def test_turns_are_taken_from_one_or_from_all_of_a_kind(words, turns):
-    changed = next(plan for _, said, plan in changes() if said == words)
+    changed = MILDER[words].plan
     assert [f.parameter("turns") for f in changed.figures if f.key == "spin"] == turns
     assert [f.key for f in changed.figures] == [f.key for f in WANTED.figures]
     assert changed.load == WANTED.load
 
 
 def test_a_gentler_figure_takes_the_place_without_turns_of_the_other():
-    gentler = next(plan for _, said, plan in changes() if said.startswith("incipient spin instead"))
+    gentler = next(c.plan for words, c in MILDER.items() if words.startswith("incipient spin instead"))
     assert gentler.figures[0].key == "incipient_spin"
     assert "turns" not in gentler.figures[0].parameters
     assert [f.key for f in gentler.figures[1:]] == ["loop", "spin"]
 
 
 def test_a_figure_is_left_out_alone_and_with_its_kind():
-    plans = {said: [f.id for f in plan.figures] for _, said, plan in changes()}
+    plans = {words: [f.id for f in change.plan.figures] for words, change in MILDER.items()}
     assert plans["without loop (number 2)"] == ["f1", "f3"]
     assert plans["without spin (number 1)"] == ["f2", "f3"]
     assert plans["without spin (number 1 and 3)"] == ["f2"]
 
 
-@pytest.mark.parametrize(
-    ("aboard", "less", "more"),
-    [
-        (5.9, [], [2, 4, 8]),
-        (6, [2], [2, 4, 8]),
-        (18, [2, 4, 6], [2, 4, 8]),
-        (22, [2, 4, 6], [2, 4]),
-        (24.5, [2, 4, 6], []),
-    ],
-)
-def test_fuel_is_taken_down_to_four_gallons_and_added_up_to_the_tank(aboard, less, more):
+def test_no_spin_is_left_without_a_turn():
+    turns = [f.parameter("turns") for c in MILDER.values() for f in c.plan.figures if f.key == "spin"]
+    assert min(turns) == 1
+
+
+def fuel_offered(document, **how):
+    its = conditions(document)
+    found = list(other_fuel(document, its, compute_plan(document, its), **how))
+    assert all(change.plan.figures == document.figures for change in found)
+    before = document.load.fuel_usgal["Centre"]
+    return [round(change.plan.load.fuel_usgal["Centre"] - before, 6) for change in found], found
+
+
+def test_fuel_is_offered_only_where_it_is_short_from_what_is_needed_to_the_tank():
     tank = next(t for t in conditions().card.balance.tanks if t.name == "Centre")
     assert tank.usable_usgal == 26
-    document = wanted(aboard)
-    fuel = [plan for _, said, plan in changes(document) if "US gal" in said and "Centre" in said]
-    moved = [round(plan.load.fuel_usgal["Centre"] - aboard, 6) for plan in fuel]
-    assert sorted(-by for by in moved if by < 0) == less
-    assert sorted(by for by in moved if by > 0) == more
-    assert all(plan.figures == document.figures for plan in fuel)
+    assert fuel_offered(wanted(18))[0] == []
+    short, found = fuel_offered(wanted(4))
+    lacks = next(c for c in compute_plan(wanted(4), conditions(wanted(4))).checks if c.kind == "fuel")
+    rate = 4 / conditions(wanted(4)).loading.aerobatic_minutes.value
+    assert short[0] - 1 < -lacks.room * rate <= short[0]
+    assert short == list(range(int(short[0]), 9))
+    assert found[0].words == f"{short[0]:g} US gal more in Centre"
+    assert fuel_offered(wanted(4), even_if_not_enough=True)[0] == list(range(1, 9))
 
 
-def test_less_fuel_says_the_pounds():
-    assert f"2 US gal less in Centre ({2 * AVGAS_LB_USGAL:.0f} lb)" in [said for _, said, _ in changes()]
-
-
-def test_no_spin_is_left_without_a_turn():
-    turns = [f.parameter("turns") for _, _, plan in changes() for f in plan.figures if f.key == "spin"]
-    assert min(turns) == 1
+def test_fuel_is_taken_out_of_what_is_too_heavy_by_the_pounds_that_are_over_and_never_below_four():
+    heavy = wanted(8, front=400)
+    # More than the four gallons that may be taken out of eight weigh.
+    over = max(-c.room for c in compute_plan(heavy, conditions(heavy)).checks if "weight" in c.kind)
+    assert over > 4 * AVGAS_LB_USGAL
+    assert fuel_offered(heavy)[0] == []
+    lighter = wanted(22, front=300)
+    over = max(-c.room for c in compute_plan(lighter, conditions(lighter)).checks if "weight" in c.kind)
+    less, found = fuel_offered(lighter)
+    least = math.ceil(over / AVGAS_LB_USGAL - 0.05)
+    assert less == [-by for by in range(least, 9)]
+    assert f"({least * AVGAS_LB_USGAL:.0f} lb)" in found[0].words

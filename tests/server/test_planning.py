@@ -59,11 +59,13 @@ def test_a_place_too_shallow_is_passed_over_for_one_that_takes_it(school, as_):
     Place.objects.all().delete()
     Place.objects.create(name="Shallow", place={"name": "Shallow", "elevation_ft": 0, "block_top_ft": 4000})
     found = post(as_("bo"), "/api/sorties/proposal", three(school, lesson="spins_both_ways")).json()
-    assert not found["fits"]
-    assert "smallest way out: incipient spin instead of spin" in found["why"][-1]
+    # Offered with its way out taken: what is planned begins without a stop that could have been avoided.
+    assert found["fits"]
+    assert found["way_out"].startswith("incipient spin instead of spin")
+    assert f"The smallest way out is taken: {found['way_out']}." in found["why"][-1]
     Place.objects.create(name="Deep", place={"name": "Deep", "elevation_ft": 0, "block_top_ft": 7000})
     found = post(as_("bo"), "/api/sorties/proposal", three(school, lesson="spins_both_ways")).json()
-    assert (found["fits"], found["place"]) == (True, "Deep")
+    assert (found["fits"], found["place"], found["way_out"]) == (True, "Deep", "")
     assert "does not fit Shallow" in found["why"][-1]
 
 

@@ -6,7 +6,7 @@ import { SpinFit } from "./fleet/CardSheet";
 import { isTyping } from "./frame/keys";
 import type { Catalogue } from "./api/types";
 import { FigureSettings } from "./sortie/plan/FigureSettings";
-import { NumberField } from "./sortie/plan/NumberField";
+import { NumberField } from "./forms/NumberField";
 import { HeightStrip } from "./strip/HeightStrip";
 import { ChecksColumn } from "./verdict/ChecksColumn";
 import { VerdictMark } from "./verdict/VerdictMark";

@@ -3,7 +3,7 @@ import { figureAnswer } from "./fixtures";
 import { preset } from "./sortie/fly/noting";
 import { newAttempt } from "./sortie/edits";
 import { planned } from "./fixtures";
-import { numberIn } from "./sortie/plan/NumberField";
+import { numberIn } from "./forms/NumberField";
 import { sourceWords } from "./why/source";
 
 describe("numbers that are typed", () => {

@@ -1,14 +1,21 @@
 """What differs between what someone stored and what someone else is about to store."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
+
+from keelturn.figures.catalogue import figure_of
+from keelturn.formats.fields import place_in_words
 
 ABSENT = "—"
 
 
 @dataclass(frozen=True)
 class Difference:
+    """where: the place in the documents; place: what it is called on the screen."""
+
     where: str
+    place: str
     stored: str
     yours: str
 
@@ -36,21 +43,50 @@ def _told_apart_by(items: list[Any]) -> str | None:
     return None
 
 
-def differences(stored: dict[str, Any], yours: dict[str, Any]) -> list[Difference]:
-    theirs, mine = _leaves(stored), _leaves(yours)
+def differences(
+    stored: dict[str, Any], yours: dict[str, Any], names: Mapping[str, str] | None = None
+) -> list[Difference]:
+    """By the name of the document. names: of list entries, by their id."""
+    theirs, mine, names = _leaves(stored), _leaves(yours), names or {}
     places = list(theirs) + [place for place in mine if place not in theirs]
     return [
-        Difference(place, _words(theirs.get(place, ABSENT)), _words(mine.get(place, ABSENT)))
+        Difference(
+            place,
+            place_in_words(place, names),
+            _words(theirs.get(place, ABSENT), names),
+            _words(mine.get(place, ABSENT), names),
+        )
         for place in places
         if theirs.get(place, ABSENT) != mine.get(place, ABSENT)
     ]
 
 
-def _words(value: Any) -> str:
+def names_in(*sheets: Mapping[str, Any]) -> dict[str, str]:
+    """What the figures and attempts of these sheets are called, by their ids: '4 Two-turn spin, left'."""
+    found: dict[str, str] = {}
+    for sheet in sheets:
+        for i, planned in enumerate(sheet.get("plan", {}).get("figures", ()), start=1):
+            found[planned["id"]] = f"{i} {_title(planned)}"
+        for attempt in sheet.get("attempts", ()):
+            found[attempt["id"]] = f"of {_title(attempt['planned'])}"
+    return found
+
+
+def _title(planned: Mapping[str, Any]) -> str:
+    figure = figure_of(planned["key"])
+    words = figure.title(planned.get("parameters") or {})
+    return f"{words}, {planned['side']}" if figure.has_sides else words
+
+
+def _words(value: Any, names: Mapping[str, str]) -> str:
     if value is None or value in ("", [], {}):
         return ABSENT
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, str) and ", " in value and set(value.split(", ")) <= set(names):
+        return "; ".join(names[name] for name in value.split(", "))
     if isinstance(value, list):
         return ", ".join(str(item) for item in value)
-    if isinstance(value, int | float) and not isinstance(value, bool):
+    if isinstance(value, int | float):
         return f"{value:,g}" if abs(value) < 1e6 else f"{value:,.0f}"
     return str(value)

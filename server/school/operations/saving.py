@@ -13,7 +13,7 @@ from keelturn.plan.briefing import Brief
 from keelturn.plan.document import Override, PlanDocument
 from keelturn.progress.stages import STAGES, Act, Debrief, Stage, allowed, missing_before, stage_held
 from server.school.models import Aircraft, AttemptRow, Person, Place, Sortie
-from server.school.operations.comparing import differences
+from server.school.operations.comparing import differences, names_in
 from server.school.operations.computing import (
     attempts_of,
     computed,
@@ -111,7 +111,8 @@ def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) ->
                 AttemptRow.objects.bulk_create(rows)
     except Overtaken as overtaken:
         now = Sortie.objects.select_related("aircraft", "place").get(pk=sortie_id)
-        found = differences(_stored_form(now, mine), mine)
+        stored = _stored_form(now, mine)
+        found = differences(stored, mine, names_in(stored, mine))
         raise Overtaken(overtaken.by, overtaken.at, overtaken.version, found) from None
     return sortie
 

@@ -206,14 +206,14 @@ def newer_documents(sortie: Sortie) -> dict[Remembered, list[Difference]]:
         return {}
     found: dict[Remembered, list[Difference]] = {}
     if sortie.card_version != sortie.aircraft.version:
-        found["aircraft"] = _differences(sortie.card(), sortie.aircraft.document())
+        found["aircraft"] = _differences("card", sortie.card(), sortie.aircraft.document())
     if sortie.place_version != sortie.place.version:
-        found["place"] = _differences(sortie.where(), sortie.place.document())
+        found["place"] = _differences("place", sortie.where(), sortie.place.document())
     return {name: different for name, different in found.items() if different}
 
 
-def _differences(then: Document, now: Document) -> list[Difference]:
-    return differences(then.model_dump(mode="json"), now.model_dump(mode="json"))
+def _differences(name: str, then: Document, now: Document) -> list[Difference]:
+    return differences({name: then.model_dump(mode="json")}, {name: now.model_dump(mode="json")})
 
 
 def take_over(person: Person, sortie_id: int, version: int, what: Remembered) -> Sortie:

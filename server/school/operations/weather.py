@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Any
 
 from keelturn.document import HIGHEST_FT, Wrong
+from keelturn.formats.fields import place_in_words
 from keelturn.formats.reading import Refused, read_document, refusal_of, refused
 from keelturn.plan.document import PlanDocument
 from keelturn.weather.day import Day
@@ -72,9 +73,10 @@ def _possible(day: dict[str, Any], report: str) -> Day:
         return read_document(Day, day)
     except Refused as error:
         first = error.problems[0]
+        field = place_in_words(f"plan.day.{first.where}").removeprefix("Day, ")
         raise refused(
             "report",
-            f"it says what cannot be: {first.where.replace('_', ' ')}, {first.what}, in '{report[:80]}'",
+            f"it says what cannot be: {field}, {first.what}, in '{report[:80]}'",
             "Check it against the source, and correct the group that is wrong.",
         ) from error
 

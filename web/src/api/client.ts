@@ -45,28 +45,13 @@ export class Overtaken extends Error {
 
 export function inOneLine(problem: Problem): string {
   const dot = /[.?!]$/.test(problem.what) ? "" : ".";
-  return `${placeInWords(problem.where)}: ${problem.what}${dot} ${problem.do}`;
+  return `${problem.place}: ${problem.what}${dot} ${problem.do}`;
 }
 
-/** "plan.figures[3].start_ft" is "figure 4, start (ft)". */
-export function placeInWords(where: string): string {
-  const words = where
-    .replace(/^(data|plan)\./, "")
-    .replace(
-      /(figures|attempts)\[(\d+)\]/,
-      (_, list: string, i: string) => `${list.slice(0, -1)} ${Number(i) + 1}`,
-    )
-    .replace(/parameters\./, "")
-    .replace(/_(ft|kt|lb|g|s|deg|hpa|ias|sm|c|usgal)\b/g, (_, unit: string) => ` (${UNITS[unit] ?? unit})`);
-  return words.replace(/\./g, ", ").replace(/_/g, " ");
+/** What the page itself has to say of something that did not work. */
+export function problemAt(place: string, what: string, then: string): Problem {
+  return { where: place.toLowerCase(), place, what, do: then };
 }
-const UNITS: Record<string, string> = {
-  ias: "indicated speed",
-  hpa: "hPa",
-  sm: "statute miles",
-  c: "°C",
-  usgal: "US gal",
-};
 
 /** Every answer that is not the thing asked for is thrown, as Failed or Overtaken. */
 const failures: Middleware = {
@@ -78,14 +63,14 @@ const failures: Middleware = {
       .catch(() => null)) as ({ problems?: Problem[] } & Partial<Conflict>) | null;
     if (response.status === 409 && body) throw new Overtaken(body as Conflict);
     const what = `it failed (${response.status})`;
-    const unsaid = [{ where: "server", what, do: "Try again; what you entered is kept here." }];
-    throw new Failed(response.status, body?.problems ?? unsaid);
+    const unsaid = problemAt("Server", what, "Try again; what you entered is kept here.");
+    throw new Failed(response.status, body?.problems ?? [unsaid]);
   },
   onError({ error }) {
     if (error instanceof Failed || error instanceof Overtaken) return error;
     const what = "the server does not answer";
     return new Failed(0, [
-      { where: "network", what, do: "Check that it is running; what you entered is kept here." },
+      problemAt("Network", what, "Check the connection; what you entered is kept here."),
     ]);
   },
 };

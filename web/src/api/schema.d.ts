@@ -115,6 +115,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sorties/{sortie_id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Why
+         * @description One number with its working, all the way down. Nothing is stored.
+         */
+        post: operations["server_api_planning_why"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sorties/{sortie_id}/fit": {
         parameters: {
             query?: never;
@@ -649,10 +669,15 @@ export interface components {
         SessionOut: {
             person: components["schemas"]["PersonOut"] | null;
         };
-        /** ProblemOut */
+        /**
+         * ProblemOut
+         * @description where: the place in what was sent; place: what it is called on the screen.
+         */
         ProblemOut: {
             /** Where */
             where: string;
+            /** Place */
+            place: string;
             /** What */
             what: string;
             /** Do */
@@ -677,48 +702,48 @@ export interface components {
          */
         Day: {
             /**
-             * Qnh Hpa
+             * QNH
              * @default 1013.25
              */
             qnh_hpa: number;
             /**
-             * Temperature C
+             * Temperature
              * @default 15
              */
             temperature_c: number;
             /**
-             * Wind From Deg
+             * Wind from
              * @default 0
              */
             wind_from_deg: number;
             /**
-             * Wind Kt
+             * Wind
              * @default 0
              */
             wind_kt: number;
             /**
-             * Gust Kt
+             * Gusts
              * @description Null where none are reported
              */
             gust_kt?: number | null;
             /**
-             * Visibility Sm
+             * Visibility
              * @default 10
              */
             visibility_sm: number;
             /**
-             * Cloud Base Ft
+             * Cloud base
              * @description On QNH; null for none below the block top
              */
             cloud_base_ft?: number | null;
             /**
-             * Winds
+             * Wind at height
              * @description At heights; empty: the surface wind everywhere
              * @default []
              */
             winds: components["schemas"]["WindAt"][];
             /**
-             * Report
+             * METAR
              * @description The report these came from, as it was pasted or fetched
              * @default
              */
@@ -742,26 +767,26 @@ export interface components {
          *     worn.
          */
         Load: {
-            /** Front Lb */
+            /** First seat */
             front_lb: number;
-            /** Rear Lb */
+            /** Second seat */
             rear_lb: number;
             /**
-             * Front Parachute Lb
+             * Parachute, first seat
              * @default 0
              */
             front_parachute_lb: number;
             /**
-             * Rear Parachute Lb
+             * Parachute, second seat
              * @default 0
              */
             rear_parachute_lb: number;
             /**
-             * Baggage Lb
+             * Baggage
              * @default 0
              */
             baggage_lb: number;
-            /** Fuel Usgal */
+            /** Fuel */
             fuel_usgal?: {
                 [key: string]: number;
             };
@@ -824,6 +849,7 @@ export interface components {
              */
             lesson: string;
             /**
+             * Day
              * @default {
              *       "qnh_hpa": 1013.25,
              *       "temperature_c": 15,
@@ -841,28 +867,28 @@ export interface components {
             day: components["schemas"]["Day"];
             load: components["schemas"]["Load"];
             /**
-             * Feeling
+             * The student's number
              * @description The student's own number before the flight; null when not asked
              */
             feeling?: number | null;
             /**
-             * Own Floor Ft
+             * My own floor
              * @description The instructor's own floor, on QNH
              */
             own_floor_ft?: number | null;
-            /** Figures */
+            /** Figure */
             figures: components["schemas"]["PlannedFigure"][];
             /**
-             * Overrides
+             * Override
              * @default []
              */
             overrides: components["schemas"]["Override"][];
         };
         /** PlannedFigure */
         PlannedFigure: {
-            /** Id */
+            /** Name */
             id: string;
-            /** Key */
+            /** Figure */
             key: string;
             /**
              * Side
@@ -871,25 +897,31 @@ export interface components {
              */
             side: "left" | "right";
             /**
-             * Start Ft
+             * Start
              * @description On QNH
              */
             start_ft: number;
             /**
-             * Entry Ias
+             * Entry
              * @description In the aircraft's speed unit; null for the gate's
              */
             entry_ias?: number | null;
-            /** Parameters */
+            /** Settings */
             parameters?: {
                 [key: string]: number;
             };
-            /** School */
+            /** Recovery method */
             school?: string | null;
-            /** @default student with talk */
+            /**
+             * Who flies
+             * @default student with talk
+             */
             flown_by: components["schemas"]["FlownBy"];
         };
-        /** ProposedOut */
+        /**
+         * ProposedOut
+         * @description way_out: what was changed so that it fits, in words; empty when nothing had to be.
+         */
         ProposedOut: {
             /**
              * Planned For
@@ -911,6 +943,8 @@ export interface components {
             fits: boolean;
             /** Why */
             why: string[];
+            /** Way Out */
+            way_out: string;
             /** Clashes */
             clashes: string[];
         };
@@ -919,11 +953,11 @@ export interface components {
          * @description Wind at a height on QNH, deg true.
          */
         WindAt: {
-            /** Height Ft */
+            /** Height */
             height_ft: number;
-            /** From Deg */
+            /** From */
             from_deg: number;
-            /** Kt */
+            /** Speed */
             kt: number;
         };
         /**
@@ -954,7 +988,7 @@ export interface components {
         };
         /**
          * Answer
-         * @description number: the value as a pilot reads it, without its unit; shown: with it.
+         * @description number: the value as a pilot reads it, without its unit; shown: with it. The rest is its working.
          */
         Answer: {
             /** Label */
@@ -967,10 +1001,22 @@ export interface components {
             number: string;
             /** Shown */
             shown: string;
-            /** Formula */
+            /**
+             * Formula
+             * @default
+             */
             formula: string;
-            /** Inputs */
+            /**
+             * Inputs
+             * @default []
+             */
             inputs: components["schemas"]["Answer"][];
+            /**
+             * @default {
+             *       "kind": "model",
+             *       "words": "docs/model.md"
+             *     }
+             */
             source: components["schemas"]["Source"];
             /**
              * Levers
@@ -1504,6 +1550,19 @@ export interface components {
             figure: string;
         };
         /**
+         * Why
+         * @description at: where the number stands in what was sent: 'answer.figures.2.lowest_start', 'accounts.a1.flown', or
+         *     in a closer look at `figure` 'look.gate.lowest'. draft: what it was computed from; null for what is
+         *     stored.
+         */
+        Why: {
+            /** At */
+            at: string;
+            draft?: components["schemas"]["Preview"] | null;
+            /** Figure */
+            figure?: string | null;
+        };
+        /**
          * Difference
          * @description One thing that a proposal changes: what kind, of which figure (id; None for the whole flight), in
          *     words.
@@ -1521,16 +1580,16 @@ export interface components {
         };
         /**
          * FitOut
-         * @description differences: what accepting would change, each by itself; plan and answer are null when nothing was
-         *     found.
+         * @description headline: all that accepting would change, in one line; differences: the same, each by itself; plan and
+         *     answer are null when nothing was found.
          */
         FitOut: {
             /** Fits */
             fits: boolean;
             /** Why */
             why: string;
-            /** Changes */
-            changes: string[];
+            /** Headline */
+            headline: string;
             /** Differences */
             differences: components["schemas"]["Difference"][];
             plan: components["schemas"]["PlanDocument"] | null;
@@ -1607,24 +1666,28 @@ export interface components {
          * @description Heights on QNH. Everything may be left out and filled in later, but what is there must agree.
          */
         Attempt: {
-            /** Id */
+            /** Name */
             id: string;
+            /** Figure */
             planned: components["schemas"]["PlannedFigure"];
-            /** Start Ft */
+            /** Start */
             start_ft?: number | null;
-            /** Recover Ft */
+            /** Recover */
             recover_ft?: number | null;
-            /** Lowest Ft */
+            /** Lowest */
             lowest_ft?: number | null;
-            /** Level Ft */
+            /** Level */
             level_ft?: number | null;
             /** Turns */
             turns?: number | null;
-            /** Most G */
+            /** Most g */
             most_g?: number | null;
             /** Feel */
             feel?: number | null;
-            /** @default student with talk */
+            /**
+             * Who flew
+             * @default student with talk
+             */
             flown_by: components["schemas"]["FlownBy"];
             /**
              * Faults
@@ -1673,12 +1736,12 @@ export interface components {
         /** Brief */
         Brief: {
             /**
-             * Checked
+             * Before flight
              * @default []
              */
             checked: string[];
             /**
-             * Note
+             * Note on the brief
              * @default
              */
             note: string;
@@ -1786,7 +1849,7 @@ export interface components {
         /** Debrief */
         Debrief: {
             /**
-             * Note
+             * Note on the flight
              * @default
              */
             note: string;
@@ -1800,6 +1863,8 @@ export interface components {
         DifferenceOut: {
             /** Where */
             where: string;
+            /** Place */
+            place: string;
             /** Stored */
             stored: string;
             /** Yours */
@@ -2937,9 +3002,10 @@ export interface components {
         /**
          * FieldSpec
          * @description path: by names and dots from the document. under: the heading it stands under. unit: "speed" is the
-         *     aircraft's own. stated: a number with its source, of which choices has the usual one first. choices: any
-         *     of them. section: whether the optional part of the document at this path is there at all; what stands in
-         *     it has its path as `within`. list: of how many rows, and the fields of one.
+         *     aircraft's own. least, most: what a number may be. stated: a number with its source, of which choices has
+         *     the usual one first. choices: any of them. section: whether the optional part of the document at this path
+         *     is there at all; what stands in it has its path as `within`. list: of how many rows, and the fields of
+         *     one.
          */
         FieldSpec: {
             /** Path */
@@ -2964,6 +3030,10 @@ export interface components {
              * @default []
              */
             choices: string[];
+            /** Least */
+            least?: number | null;
+            /** Most */
+            most?: number | null;
             /** Most Letters */
             most_letters?: number | null;
             /**
@@ -2987,6 +3057,12 @@ export interface components {
             place: components["schemas"]["FieldSpec"][];
             /** Standards */
             standards: components["schemas"]["FieldSpec"][];
+            /** Plan */
+            plan: components["schemas"]["FieldSpec"][];
+            /** Attempt */
+            attempt: components["schemas"]["FieldSpec"][];
+            /** Debrief */
+            debrief: components["schemas"]["FieldSpec"][];
         };
         /**
          * BookOut
@@ -3447,6 +3523,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CloserLook"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_planning_why: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Why"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answer"];
                 };
             };
             /** @description Bad Request */

@@ -14,7 +14,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Book, Card, Figure, FigureStandard } from "../api/types";
 import { Trouble } from "../frame/states";
-import { NumberField } from "../sortie/plan/NumberField";
+import { NumberField } from "../forms/NumberField";
 import { tokens } from "../theme";
 
 const styles = {

@@ -7,7 +7,7 @@ import type { Aircraft, Card, FieldSpec, Figure } from "../api/types";
 import { EditorDialog, problemsOf } from "../forms/EditorDialog";
 import { filled } from "../forms/fill";
 import { Sections } from "../forms/Sections";
-import { NumberField } from "../sortie/plan/NumberField";
+import { NumberField } from "../forms/NumberField";
 import { tokens } from "../theme";
 
 const styles = {

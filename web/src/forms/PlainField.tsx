@@ -1,7 +1,7 @@
 import { Box, Checkbox, FormControlLabel, MenuItem, TextField } from "@mui/material";
 import { Controller, type Control, type FieldValues } from "react-hook-form";
 import type { FieldSpec, Problem } from "../api/types";
-import { NumberField } from "../sortie/plan/NumberField";
+import { NumberField } from "./NumberField";
 import { tokens } from "../theme";
 import { unitOf } from "./fill";
 
@@ -47,6 +47,8 @@ function Entered({ field, value, onChange, speedUnit }: EnteredProps) {
         label={field.label}
         unit={unitOf(field, speedUnit)}
         optional={field.optional}
+        least={field.least}
+        most={field.most}
         placeholder={field.optional ? "none" : undefined}
         value={(value as number | null | undefined) ?? null}
         onValue={onChange}

@@ -1,7 +1,7 @@
 import { Box, MenuItem, Table, TableBody, TableCell, TableHead, TableRow, TextField } from "@mui/material";
 import { Controller, type Control, type FieldValues } from "react-hook-form";
 import type { FieldSpec, Problem } from "../api/types";
-import { NumberField } from "../sortie/plan/NumberField";
+import { NumberField } from "./NumberField";
 import { narrow, tokens } from "../theme";
 import { WhyNumber } from "../why/WhyNumber";
 import { sourceWords } from "../why/source";
@@ -86,6 +86,8 @@ function StatedRow({ field, unit, stated, problems, onChange }: RowProps) {
           label=""
           aria={field.under.startsWith("Spin, ") ? `${field.under}: ${label}` : label}
           optional={field.optional}
+          least={field.least}
+          most={field.most}
           placeholder={field.optional ? "not given" : undefined}
           value={stated.value}
           onValue={(value) => onChange({ ...stated, value })}

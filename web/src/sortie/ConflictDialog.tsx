@@ -11,7 +11,6 @@ import {
   TableRow,
   Typography,
 } from "@mui/material";
-import { placeInWords } from "../api/client";
 import type { Conflict } from "../api/types";
 import { dayAndTime } from "../frame/dates";
 
@@ -48,7 +47,7 @@ export function ConflictDialog({
             <TableBody>
               {conflict.differences.map((d) => (
                 <TableRow key={d.where}>
-                  <TableCell>{placeInWords(d.where)}</TableCell>
+                  <TableCell>{d.place}</TableCell>
                   <TableCell>{d.stored}</TableCell>
                   <TableCell>{d.yours}</TableCell>
                 </TableRow>

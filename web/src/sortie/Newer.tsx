@@ -1,6 +1,6 @@
 import { Alert, Button } from "@mui/material";
 import { useState } from "react";
-import { inOneLine, placeInWords } from "../api/client";
+import { inOneLine } from "../api/client";
 import type { Problem } from "../api/types";
 import type { SortieWork } from "./useSortie";
 
@@ -18,9 +18,7 @@ export function Newer({ work }: { work: SortieWork }) {
 function Changed({ work, what, may }: { work: SortieWork; what: "aircraft" | "place"; may: boolean }) {
   const [problems, setProblems] = useState<Problem[]>([]);
   const found = work.sortie.newer[what] ?? [];
-  const shown = found
-    .slice(0, MOST)
-    .map((d) => `${placeInWords(d.where.replace(/\.value$/, ""))}: ${d.stored} → ${d.yours}`);
+  const shown = found.slice(0, MOST).map((d) => `${d.place}: ${d.stored} → ${d.yours}`);
   const more = found.length > MOST ? `, and ${found.length - MOST} more` : "";
   const take = () => void work.takeNewer(what).then(setProblems);
   return (

@@ -16,7 +16,8 @@ import { useCommands, type CommandName } from "../../frame/commands";
 import { HeightStrip } from "../../strip/HeightStrip";
 import { narrow, tokens } from "../../theme";
 import { editAttempt } from "../edits";
-import { NumberField } from "../plan/NumberField";
+import { useBounds } from "../../forms/bounds";
+import { NumberField } from "../../forms/NumberField";
 import { NotYet, type StageProps } from "../stage";
 
 const styles = {
@@ -86,6 +87,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
   const attempts = draft.attempts;
   const attempt = attempts.find((a) => a.id === chosen) ?? attempts[0] ?? null;
   const editable = sortie.may.grade;
+  const bounds = useBounds("attempt");
   const edit = (edits: Partial<Attempt>, gesture?: string) =>
     attempt && change(editAttempt(attempt.id, edits), gesture);
   const step = (by: number) => {
@@ -235,6 +237,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                   <NumberField
                     key={name}
                     label={words}
+                    {...bounds(name)}
                     value={attempt[name] ?? null}
                     optional
                     step={name === "turns" ? 0.5 : name === "most_g" ? 0.1 : 20}

@@ -1,6 +1,7 @@
 import { Box } from "@mui/material";
 import type { PlanDocument } from "../../api/types";
-import { NumberField } from "./NumberField";
+import { useBounds } from "../../forms/bounds";
+import { NumberField } from "../../forms/NumberField";
 
 const styles = {
   numbers: {
@@ -30,12 +31,14 @@ export function inShort(source: string): string {
 /** Every number of the day, with where it came from. */
 export function DayNumbers({ day, editable, set }: DayProps) {
   const from = (name: string) => inShort(day.sources?.[name] ?? "typed in");
+  const bounds = useBounds("plan");
   const number = (v: number | null, take: (v: number) => void) => v !== null && take(v);
   return (
     <Box sx={styles.numbers}>
       <NumberField
         label="QNH"
         unit="hPa"
+        {...bounds("day.qnh_hpa")}
         value={day.qnh_hpa ?? 1013.25}
         note={from("qnh_hpa")}
         disabled={!editable}
@@ -44,6 +47,7 @@ export function DayNumbers({ day, editable, set }: DayProps) {
       <NumberField
         label="Temperature"
         unit="°C"
+        {...bounds("day.temperature_c")}
         value={day.temperature_c ?? 15}
         note={from("temperature_c")}
         disabled={!editable}
@@ -52,6 +56,7 @@ export function DayNumbers({ day, editable, set }: DayProps) {
       <NumberField
         label="Visibility"
         unit="SM"
+        {...bounds("day.visibility_sm")}
         value={day.visibility_sm ?? 10}
         note={from("visibility_sm")}
         disabled={!editable}
@@ -60,6 +65,7 @@ export function DayNumbers({ day, editable, set }: DayProps) {
       <NumberField
         label="Wind from"
         unit="°"
+        {...bounds("day.wind_from_deg")}
         value={day.wind_from_deg ?? 0}
         step={10}
         note={from("wind_from_deg")}
@@ -69,6 +75,7 @@ export function DayNumbers({ day, editable, set }: DayProps) {
       <NumberField
         label="Wind"
         unit="kt"
+        {...bounds("day.wind_kt")}
         value={day.wind_kt ?? 0}
         note={from("wind_from_deg")}
         disabled={!editable}
@@ -80,12 +87,14 @@ export function DayNumbers({ day, editable, set }: DayProps) {
         optional
         placeholder="none"
         disabled={!editable}
+        {...bounds("day.gust_kt")}
         value={day.gust_kt ?? null}
         onValue={(v) => set({ gust_kt: v }, "wind_from_deg")}
       />
       <NumberField
         label="Cloud base"
         unit="ft QNH"
+        {...bounds("day.cloud_base_ft")}
         value={day.cloud_base_ft ?? null}
         optional
         step={100}

@@ -11,7 +11,8 @@ import type { Catalogue, FigureAnswer, FlownBy, PlannedFigure } from "../../api/
 import { editFigure } from "../edits";
 import type { SortieWork } from "../useSortie";
 import { sourceWords } from "../../why/source";
-import { NumberField } from "./NumberField";
+import { useBounds } from "../../forms/bounds";
+import { NumberField } from "../../forms/NumberField";
 
 const styles = {
   settings: {
@@ -35,6 +36,7 @@ interface Props {
 
 /** Everything that can be set about one figure. */
 export function FigureSettings({ planned, figure, catalogue, change, editable, unit }: Props) {
+  const bounds = useBounds("plan");
   const kind = catalogue.figures.find((f) => f.key === planned.key);
   const set = (edit: Partial<PlannedFigure>, gesture?: string) =>
     change(editFigure(planned.id, edit), gesture);
@@ -56,6 +58,7 @@ export function FigureSettings({ planned, figure, catalogue, change, editable, u
       <NumberField
         label="Start"
         unit="ft"
+        {...bounds("figures.start_ft")}
         value={planned.start_ft}
         step={50}
         disabled={!editable}
@@ -64,6 +67,7 @@ export function FigureSettings({ planned, figure, catalogue, change, editable, u
       <NumberField
         label="Entry"
         unit={unit}
+        {...bounds("figures.entry_ias")}
         value={planned.entry_ias ?? null}
         optional
         disabled={!editable}
@@ -75,6 +79,8 @@ export function FigureSettings({ planned, figure, catalogue, change, editable, u
           key={p.name}
           label={p.label}
           unit={p.unit === "turns" || p.unit === "" ? undefined : p.unit}
+          least={p.least}
+          most={p.most}
           value={p.found ? (planned.parameters?.[p.name] ?? null) : value(p.name, p.usual)}
           step={p.unit === "g" || p.unit === "" ? 0.1 : p.unit === "turns" ? 0.5 : 5}
           optional={p.found}

@@ -8,7 +8,8 @@ import { narrow, tokens } from "../../theme";
 import { WhyNumber } from "../../why/WhyNumber";
 import { editPlan } from "../edits";
 import type { SortieWork } from "../useSortie";
-import { NumberField } from "./NumberField";
+import { useBounds } from "../../forms/bounds";
+import { NumberField } from "../../forms/NumberField";
 
 const styles = {
   worn: { m: 0, "& .MuiFormControlLabel-label": { fontSize: 13, lineHeight: 1.15 } },
@@ -32,6 +33,7 @@ export const LoadPanel = memo(function LoadPanel({
 }) {
   const { draft, change, answer, sortie } = work;
   const fleet = useFleet();
+  const bounds = useBounds("plan");
   const aircraft = fleet.data?.find((a) => a.id === draft.aircraft_id);
   // The card it was planned on, until another aircraft is chosen.
   const card = draft.aircraft_id === sortie.aircraft_id ? sortie.card : aircraft?.card;
@@ -63,6 +65,7 @@ export const LoadPanel = memo(function LoadPanel({
         <NumberField
           label={`${name} seat`}
           unit="lb"
+          {...bounds(`load.${which}_lb`)}
           value={load[`${which}_lb`]}
           disabled={!editable}
           onValue={(v) => number(v, (n) => set({ [`${which}_lb`]: n }, which))}
@@ -88,6 +91,7 @@ export const LoadPanel = memo(function LoadPanel({
           <NumberField
             label="Its weight"
             unit="lb"
+            {...bounds(`load.${which}_parachute_lb`)}
             value={worn}
             disabled={!editable}
             onValue={(v) => number(v, (n) => set({ [`${which}_parachute_lb`]: n }, `${which} chute`))}
@@ -118,6 +122,7 @@ export const LoadPanel = memo(function LoadPanel({
         <NumberField
           label="Baggage"
           unit="lb"
+          {...bounds("load.baggage_lb")}
           value={load.baggage_lb ?? 0}
           disabled={!editable}
           onValue={(v) => number(v, (n) => set({ baggage_lb: n }, "baggage"))}
@@ -129,6 +134,8 @@ export const LoadPanel = memo(function LoadPanel({
             key={tank.name}
             label={`Fuel, ${tank.name}`}
             unit="US gal"
+            least={0}
+            most={tank.usable_usgal}
             value={load.fuel_usgal?.[tank.name] ?? 0}
             note={`of ${tank.usable_usgal}${tank.feeds_aerobatics ? ", for figures" : ", not for figures"}`}
             disabled={!editable}

@@ -6,7 +6,8 @@ import { narrow, tokens } from "../../theme";
 import { WhyNumber } from "../../why/WhyNumber";
 import { editPlan } from "../edits";
 import type { SortieWork } from "../useSortie";
-import { NumberField } from "./NumberField";
+import { useBounds } from "../../forms/bounds";
+import { NumberField } from "../../forms/NumberField";
 
 const styles = {
   halves: { display: "grid", gridTemplateColumns: "minmax(0, 1fr) 265px", gap: 2 },
@@ -39,6 +40,7 @@ export const PlacePanel = memo(function PlacePanel({
 }) {
   const { draft, change, answer, sortie } = work;
   const places = usePlaces();
+  const bounds = useBounds("plan");
   const place =
     draft.place_id === sortie.place_id
       ? sortie.block
@@ -64,6 +66,7 @@ export const PlacePanel = memo(function PlacePanel({
         <NumberField
           label="My own floor"
           unit="ft QNH"
+          {...bounds("own_floor_ft")}
           value={draft.plan.own_floor_ft ?? null}
           optional
           step={100}

@@ -1,7 +1,8 @@
 import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
 import { narrow } from "../../theme";
 import { inShort, type DayProps } from "./DayNumbers";
-import { NumberField } from "./NumberField";
+import { useBounds } from "../../forms/bounds";
+import { NumberField } from "../../forms/NumberField";
 
 const styles = {
   winds: {
@@ -19,6 +20,7 @@ const COLUMNS = [
 /** Wind at heights, where it is known. */
 export function Winds({ day, editable, set }: DayProps) {
   const winds = day.winds ?? [];
+  const bounds = useBounds("plan");
   const setWinds = (next: typeof winds) => set({ winds: next }, "winds");
   const added = {
     height_ft: 2000 * (winds.length + 1),
@@ -51,6 +53,7 @@ export function Winds({ day, editable, set }: DayProps) {
                     <NumberField
                       label=""
                       aria={`Wind ${i + 1}, ${words}`}
+                      {...bounds(`day.winds.${name}`)}
                       value={wind[name]}
                       disabled={!editable}
                       onValue={(v) =>
