@@ -236,7 +236,7 @@ def test_another_order_is_proposed_only_to_part_a_push_from_a_hard_pull():
 
 def test_where_one_change_is_not_enough_two_are_taken_and_all_is_named():
     """Eight gallons more than four are not enough for so many spins."""
-    spins = (figure("spin", start_ft=6000, turns=3) for _ in range(26))
+    spins = (figure("spin", start_ft=6000, turns=3) for _ in range(22))
     many = plan(*spins, load={**ALOFT, "fuel_usgal": {"Centre": 4}})
     c = in_block(many, 6500)
     found = propose(many, c)

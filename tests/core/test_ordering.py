@@ -160,7 +160,7 @@ def test_fuel_is_taken_out_of_what_is_too_heavy_by_the_pounds_that_are_over_and_
     over = max(-c.room for c in compute_plan(heavy, conditions(heavy)).checks if "weight" in c.kind)
     assert over > 4 * AVGAS_LB_USGAL
     assert fuel_offered(heavy)[0] == []
-    lighter = wanted(22, front=300)
+    lighter = wanted(22, front=280)
     over = max(-c.room for c in compute_plan(lighter, conditions(lighter)).checks if "weight" in c.kind)
     less, found = fuel_offered(lighter)
     least = math.ceil(over / AVGAS_LB_USGAL - 0.05)

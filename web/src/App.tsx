@@ -1,18 +1,30 @@
-import { lazy, Suspense } from "react";
+import { useMemo } from "react";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import type { Person } from "./api/types";
+import { Broken } from "./frame/Broken";
 import { Frame } from "./frame/Frame";
+import { lazily } from "./frame/lazily";
 import { Loading, Trouble } from "./frame/states";
 import { LogIn } from "./session/LogIn";
 import { useSession } from "./session/useSession";
-import { useMemo } from "react";
 
-const Today = lazy(() => import("./today/Today"));
-const SortiePage = lazy(() => import("./sortie/SortiePage"));
-const Students = lazy(() => import("./students/Students"));
-const StudentPage = lazy(() => import("./students/StudentPage"));
-const Figures = lazy(() => import("./figures/Figures"));
-const Fleet = lazy(() => import("./fleet/Fleet"));
+const Today = lazily(() => import("./today/Today"), "today");
+const SortiePage = lazily(() => import("./sortie/SortiePage"), "the sortie");
+const Students = lazily(() => import("./students/Students"), "the students");
+const StudentPage = lazily(() => import("./students/StudentPage"), "the student");
+const Figures = lazily(() => import("./figures/Figures"), "the figures");
+const Fleet = lazily(() => import("./fleet/Fleet"), "the fleet");
+
+const PAGES = [
+  { path: "/", element: <Today /> },
+  { path: "/sorties/:id", element: <SortiePage /> },
+  { path: "/sorties/:id/:stage", element: <SortiePage /> },
+  { path: "/students", element: <Students /> },
+  { path: "/students/:id", element: <StudentPage /> },
+  { path: "/figures", element: <Figures /> },
+  { path: "/fleet", element: <Fleet /> },
+  { path: "*", element: <Trouble error="There is nothing at this address. Choose a place above." /> },
+];
 
 export function App() {
   const session = useSession();
@@ -23,80 +35,9 @@ export function App() {
 }
 
 function School({ person }: { person: Person }) {
-  const router = useMemo(
-    () =>
-      createBrowserRouter([
-        {
-          element: <Frame person={person} />,
-          children: [
-            {
-              path: "/",
-              element: (
-                <Lazily>
-                  <Today />
-                </Lazily>
-              ),
-            },
-            {
-              path: "/sorties/:id",
-              element: (
-                <Lazily>
-                  <SortiePage />
-                </Lazily>
-              ),
-            },
-            {
-              path: "/sorties/:id/:stage",
-              element: (
-                <Lazily>
-                  <SortiePage />
-                </Lazily>
-              ),
-            },
-            {
-              path: "/students",
-              element: (
-                <Lazily>
-                  <Students />
-                </Lazily>
-              ),
-            },
-            {
-              path: "/students/:id",
-              element: (
-                <Lazily>
-                  <StudentPage />
-                </Lazily>
-              ),
-            },
-            {
-              path: "/figures",
-              element: (
-                <Lazily>
-                  <Figures />
-                </Lazily>
-              ),
-            },
-            {
-              path: "/fleet",
-              element: (
-                <Lazily>
-                  <Fleet />
-                </Lazily>
-              ),
-            },
-            {
-              path: "*",
-              element: <Trouble error="There is nothing at this address. Choose a place above." />,
-            },
-          ],
-        },
-      ]),
-    [person],
-  );
+  const router = useMemo(() => {
+    const children = PAGES.map((page) => ({ ...page, errorElement: <Broken /> }));
+    return createBrowserRouter([{ element: <Frame person={person} />, children }]);
+  }, [person]);
   return <RouterProvider router={router} />;
-}
-
-function Lazily({ children }: { children: React.ReactNode }) {
-  return <Suspense fallback={<Loading what="the screen" />}>{children}</Suspense>;
 }

@@ -1,5 +1,6 @@
-import { render, screen, within } from "@testing-library/react";
+import { cleanup, render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
+import { useState } from "react";
 import { HeightAccount } from "./charts/HeightAccount";
 import { answer, draft, figureAnswer, planAnswer, planned } from "./fixtures";
 import { SpinFit } from "./fleet/CardSheet";
@@ -7,6 +8,8 @@ import { isTyping } from "./frame/keys";
 import type { Catalogue } from "./api/types";
 import { FigureSettings } from "./sortie/plan/FigureSettings";
 import { NumberField } from "./forms/NumberField";
+import { TypingContext, useTyping } from "./forms/typed";
+import { Questions } from "./Questions";
 import { HeightStrip } from "./strip/HeightStrip";
 import { ChecksColumn } from "./verdict/ChecksColumn";
 import { VerdictMark } from "./verdict/VerdictMark";
@@ -29,8 +32,9 @@ describe("why", () => {
         answer={answer("Lowest start", 4390, "4,390 ft", [floor, answer("Loss", 1280)])}
         onClose={() => undefined}
       />,
+      { wrapper: Questions },
     );
-    expect(screen.getByText("4,390 ft")).toBeVisible();
+    expect(await screen.findByText("4,390 ft")).toBeVisible();
     await userEvent.click(screen.getByRole("button", { name: "Floor: 3,010 ft. Why?" }));
     expect(screen.getByText("Regulation, above the ground")).toBeVisible();
     await userEvent.click(screen.getByRole("button", { name: "Back to Lowest start" }));
@@ -106,15 +110,84 @@ describe("verdicts", () => {
 });
 
 describe("a typed number", () => {
-  it("passes on numbers only and says what is wrong", async () => {
-    const passed: (number | null)[] = [];
-    render(<NumberField label="Start" unit="ft" value={4700} onValue={(v) => passed.push(v)} />);
-    const field = screen.getByRole("textbox", { name: "Start, ft" });
-    await userEvent.clear(field);
+  const passed: (number | null)[] = [];
+  function Field({ optional = false, least, most }: { optional?: boolean; least?: number; most?: number }) {
+    const [value, setValue] = useState<number | null>(4700);
+    const { typed, tell } = useTyping();
+    return (
+      <TypingContext value={tell}>
+        <NumberField
+          label="Start"
+          unit="ft"
+          step={50}
+          optional={optional}
+          least={least}
+          most={most}
+          value={value}
+          onValue={(v) => {
+            passed.push(v);
+            setValue(v);
+          }}
+        />
+        <output>{typed.map((f) => `${f.label}|${f.problem}`).join(";")}</output>
+        <button onClick={() => setValue(5000)}>elsewhere</button>
+      </TypingContext>
+    );
+  }
+  const field = () => screen.getByRole("textbox", { name: "Start, ft" });
+  beforeEach(() => passed.splice(0));
+
+  it("is taken whole, by Enter or by leaving the field, and never half", async () => {
+    render(<Field />);
+    await userEvent.clear(field());
+    await userEvent.type(field(), "4 500");
+    expect(passed).toEqual([]);
+    expect(screen.getByText("read as 4500")).toBeVisible();
+    expect(screen.getByRole("status")).toHaveTextContent("Start|");
+    await userEvent.tab();
+    expect(passed).toEqual([4500]);
+    expect(field()).toHaveValue("4500");
+    expect(screen.getByRole("status")).toHaveTextContent(/^$/);
+    await userEvent.clear(field());
+    await userEvent.type(field(), "5200{Enter}");
+    expect(passed).toEqual([4500, 5200]);
+  });
+  it("that is not understood stays as it was typed, says why, and passes nothing on", async () => {
+    render(<Field />);
+    await userEvent.clear(field());
+    await userEvent.type(field(), "4.500");
+    expect(field()).not.toHaveAccessibleDescription();
+    await userEvent.tab();
+    expect(field()).toHaveAccessibleDescription("'4.500' could be 4500 or 4.5: write one of them.");
+    expect(field()).toHaveValue("4.500");
+    expect(screen.getByRole("status")).toHaveTextContent("Start|'4.500' could be");
+    // What changes elsewhere does not overwrite what was typed.
+    await userEvent.click(screen.getByText("elsewhere"));
+    expect(field()).toHaveValue("4.500");
+    await userEvent.type(field(), "{Escape}");
+    expect(field()).toHaveValue("5000");
+    expect(passed).toEqual([]);
+  });
+  it("outside its range passes nothing on and says what may be given", async () => {
+    render(<Field least={500} most={6000} />);
+    await userEvent.clear(field());
+    await userEvent.type(field(), "4{Enter}");
+    expect(screen.getByText("4 is too little: give 500 to 6,000.")).toBeVisible();
+    expect(passed).toEqual([]);
+    await userEvent.clear(field());
+    await userEvent.type(field(), "6000{Enter}{ArrowUp}{ArrowDown}");
+    expect(passed).toEqual([6000, 5950]);
+  });
+  it("may be left empty only where nothing is needed", async () => {
+    render(<Field />);
+    await userEvent.clear(field());
+    await userEvent.tab();
     expect(screen.getByText("Write a number.")).toBeVisible();
-    await userEvent.type(field, "5x");
-    expect(screen.getByText("'5x' is not a number.")).toBeVisible();
-    expect(passed).toEqual([5]);
+    cleanup();
+    render(<Field optional />);
+    await userEvent.clear(field());
+    await userEvent.tab();
+    expect(passed).toEqual([null]);
   });
   it("is letters' business while typing", () => {
     const input = document.createElement("input");
@@ -215,7 +288,7 @@ describe("a setting that can be found", () => {
     const form = () => (
       <FigureSettings planned={now} figure={found} catalogue={catalogue} change={change} editable unit="kt" />
     );
-    const { rerender } = render(form());
+    const { rerender } = render(form(), { wrapper: Questions });
     const field = screen.getByLabelText(/Nose up/);
     expect(field).toHaveValue("");
     expect(field).toHaveAttribute("placeholder", "12");

@@ -1,12 +1,20 @@
 /** Small answers for tests of components. */
-import type { Answer, CloserLook, FigureAnswer, PlanAnswer, PlannedFigure, Sortie, Stage } from "./api/types";
+import type {
+  Working,
+  CloserLook,
+  FigureAnswer,
+  PlanAnswer,
+  PlannedFigure,
+  Sortie,
+  Stage,
+} from "./api/types";
 
 export function answer(
   label: string,
   value: number,
   shown = `${value.toLocaleString("en")} ft`,
-  inputs: Answer[] = [],
-): Answer {
+  inputs: Working[] = [],
+): Working {
   return {
     label,
     value,

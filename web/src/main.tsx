@@ -11,7 +11,11 @@ import { theme } from "./theme";
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content;
 const styles = createCache({ key: "kt", nonce });
 const queries = new QueryClient({
-  defaultOptions: { queries: { retry: 1, staleTime: 15_000, refetchOnWindowFocus: false } },
+  defaultOptions: {
+    // Offline, a question fails and says so; it does not wait for ever.
+    queries: { retry: 1, staleTime: 15_000, refetchOnWindowFocus: false, networkMode: "always" },
+    mutations: { networkMode: "always" },
+  },
 });
 
 const root = document.getElementById("root");

@@ -1,6 +1,7 @@
 /** Talking to the server: typed calls, and every failure as problems that say what, where and what to do. */
 import createClient, { type Middleware } from "openapi-fetch";
 import createQueries from "openapi-react-query";
+import { loggedInAgain } from "../session/again";
 import type { paths } from "./schema";
 import type { Conflict, Problem } from "./types";
 
@@ -17,6 +18,26 @@ const csrf: Middleware = {
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
     return request;
+  },
+};
+
+const asSent = new Map<string, Request>();
+/** Where the session has ended, the same is asked again once somebody has logged in. */
+const sessions: Middleware = {
+  onRequest({ request, id }) {
+    asSent.set(id, request.clone());
+  },
+  async onResponse({ request, response, id }) {
+    const sent = asSent.get(id);
+    asSent.delete(id);
+    if (response.status !== 401 || !sent || request.url.includes("/api/session")) return;
+    await loggedInAgain();
+    const again = new Request(sent, { signal: request.signal });
+    if (again.method !== "GET") again.headers.set("X-CSRFToken", cookie("csrftoken"));
+    return globalThis.fetch(again);
+  },
+  onError({ id }) {
+    asSent.delete(id);
   },
 };
 
@@ -68,18 +89,27 @@ const failures: Middleware = {
   },
   onError({ error }) {
     if (error instanceof Failed || error instanceof Overtaken) return error;
-    const what = "the server does not answer";
+    if (isAborted(error)) return error;
     return new Failed(0, [
-      problemAt("Network", what, "Check the connection; what you entered is kept here."),
+      problemAt(
+        "Offline",
+        "the server does not answer",
+        "Check the connection; what you entered is kept here.",
+      ),
     ]);
   },
 };
+
+/** Given up by us, which is no failure. */
+function isAborted(error: unknown): error is Error {
+  return error instanceof DOMException && error.name === "AbortError";
+}
 
 export const server = createClient<paths>({
   baseUrl: window.location.origin,
   fetch: (r: Request) => globalThis.fetch(r),
 });
-server.use(failures, csrf);
+server.use(failures, sessions, csrf);
 
 /** Questions that are asked again and kept, by their address. */
 export const api = createQueries(server);

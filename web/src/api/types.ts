@@ -3,8 +3,19 @@ import type { Readable } from "openapi-typescript-helpers";
 import type { components } from "./schema";
 
 type All = components["schemas"];
-type Schemas = { [Name in keyof All]: Readable<All[Name]> };
-export type Answer = Schemas["Answer"];
+/** A number with everything that it was worked out from. */
+export type Working = Readable<All["Answer"]>;
+/** As it is sent to a screen: every number without its working. */
+type Thin<T> = T extends Working
+  ? Answer
+  : T extends readonly (infer Item)[]
+    ? Thin<Item>[]
+    : T extends object
+      ? { [Name in keyof T]: Thin<T[Name]> }
+      : T;
+type Schemas = { [Name in keyof All]: Thin<Readable<All[Name]>> };
+/** A number as it is sent to a screen. */
+export type Answer = Pick<Working, "label" | "value" | "unit" | "number" | "shown">;
 export type Check = Schemas["Check"];
 export type PlanAnswer = Schemas["PlanAnswer"];
 export type FigureAnswer = Schemas["FigureAnswer"];

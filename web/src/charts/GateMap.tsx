@@ -84,7 +84,7 @@ export const GateMap = memo(function GateMap({ map, unit, speed, pull, onPoint }
           onPoint &&
           ((e) => {
             e.currentTarget.setPointerCapture(e.pointerId);
-            gesture.current = `map ${e.timeStamp}`;
+            gesture.current = `held map ${e.timeStamp}`;
             setHeld(true);
             pointAt(e);
           })

@@ -2,7 +2,7 @@ import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typogra
 import { ToggleButton, ToggleButtonGroup } from "@mui/material";
 import { useState } from "react";
 import { useOutletContext, useSearchParams } from "react-router";
-import { api, Failed } from "../api/client";
+import { api, Failed, problemAt } from "../api/client";
 import { useCatalogue, useFleet, useForms, usePlaces, useStandards } from "../api/questions";
 import type { Aircraft, Card, FieldSpec, Person, Place, PlaceDocument } from "../api/types";
 import { History } from "../figures/History";
@@ -208,7 +208,7 @@ function cardIn(found: Record<string, unknown>, fields: FieldSpec[]): CardStart 
       hint = "This is not an aircraft card, or only part of one.";
     throw new Failed(
       422,
-      lacking.map((part) => ({ where: `card.${part}`, what, do: hint })),
+      lacking.map((part) => problemAt(`Card, ${part.replaceAll("_", " ")}`, what, hint)),
     );
   }
   const registration = typeof found.registration === "string" ? found.registration : "";

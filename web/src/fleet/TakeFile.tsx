@@ -1,6 +1,6 @@
 import { Button } from "@mui/material";
 import { useRef } from "react";
-import { Failed } from "../api/client";
+import { Failed, problemAt } from "../api/client";
 import { readJson } from "../frame/files";
 
 type Document = Record<string, unknown>;
@@ -44,5 +44,5 @@ export function TakeFile({ label, onTaken, onFailed }: Props) {
 function documentIn(found: unknown, where: string): Document {
   if (typeof found === "object" && found !== null && !Array.isArray(found)) return found as Document;
   const what = "it does not begin with {";
-  throw new Failed(422, [{ where, what, do: "Choose a file that was exported here." }]);
+  throw new Failed(422, [problemAt(where, what, "Choose a file that was exported here.")]);
 }

@@ -1,6 +1,6 @@
 import { Box, MenuItem, Table, TableBody, TableCell, TableHead, TableRow, TextField } from "@mui/material";
 import { Controller, type Control, type FieldValues } from "react-hook-form";
-import type { FieldSpec, Problem } from "../api/types";
+import type { FieldSpec, Problem, Working } from "../api/types";
 import { NumberField } from "./NumberField";
 import { narrow, tokens } from "../theme";
 import { WhyNumber } from "../why/WhyNumber";
@@ -155,19 +155,16 @@ export function ReadRows({ document, fields, speedUnit = "" }: ReadProps) {
 function Said({ field, stated, speedUnit }: { field: FieldSpec; stated: Stated; speedUnit: string }) {
   const unit = unitOf(field, speedUnit),
     number = (stated.value ?? 0).toLocaleString("en");
-  return (
-    <WhyNumber
-      answer={{
-        label: field.label,
-        value: stated.value ?? 0,
-        unit,
-        number,
-        shown: `${number} ${unit}`.trim(),
-        formula: "as stated",
-        inputs: [],
-        source: { kind: stated.source as "school", words: stated.ref || stated.source },
-        levers: [],
-      }}
-    />
-  );
+  const as_stated: Working = {
+    label: field.label,
+    value: stated.value ?? 0,
+    unit,
+    number,
+    shown: `${number} ${unit}`.trim(),
+    formula: "as stated",
+    inputs: [],
+    source: { kind: stated.source as "school", words: stated.ref || stated.source },
+    levers: [],
+  };
+  return <WhyNumber answer={as_stated} />;
 }

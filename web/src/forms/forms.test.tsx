@@ -54,7 +54,7 @@ describe("what is sent of a form", () => {
 });
 
 describe("what is wrong", () => {
-  const problem = (where: string) => ({ where, what: "wrong", do: "Mend it." });
+  const problem = (where: string) => ({ where, place: where, what: "wrong", do: "Mend it." });
   it("stands at its field, inside it or in its rows", () => {
     const all = [problem("card.speeds.stall_ias.value"), problem("card.tanks[1].usable"), problem("card")];
     expect(problemsAt(all, "card", "speeds.stall_ias")).toEqual([all[0]]);
@@ -74,7 +74,9 @@ function Form({
   onSent: (sent: unknown) => void;
 }) {
   const { control, handleSubmit } = useForm<FieldValues>({ defaultValues: start });
-  const problems = [{ where: "card.speeds.stall_ias", what: "too fast", do: "Copy it again." }];
+  const problems = [
+    { where: "card.speeds.stall_ias", place: "Stall", what: "too fast", do: "Copy it again." },
+  ];
   return (
     <>
       <Sections fields={fields} control={control} speedUnit="mph" problems={problems} in_="card" />

@@ -2,6 +2,7 @@ import { Box, Button } from "@mui/material";
 import { useCallback, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import type { Answer, Person } from "../api/types";
+import { LogInAgain } from "../session/LogInAgain";
 import { useLogOut } from "../session/useSession";
 import { narrow, tokens } from "../theme";
 import { WhyPanel } from "../why/WhyPanel";
@@ -35,7 +36,8 @@ const styles = {
     whiteSpace: "nowrap",
     display: { xs: "none", md: "block" },
   },
-  content: { flex: 1, minHeight: 0, overflow: "auto", "@media print": { overflow: "visible" } },
+  beside: { flex: 1, minHeight: 0, display: "flex", "@media print": { display: "block" } },
+  content: { flex: 1, minWidth: 0, overflow: "auto", "@media print": { overflow: "visible" } },
 } as const;
 
 const PLACES = [
@@ -119,11 +121,14 @@ export function Frame({ person }: { person: Person }) {
             Log out
           </Button>
         </Box>
-        <Box sx={styles.content}>
-          <Outlet context={person} />
+        <Box sx={styles.beside}>
+          <Box sx={styles.content}>
+            <Outlet context={person} />
+          </Box>
+          {why && <WhyPanel answer={why} onClose={() => setWhy(null)} />}
         </Box>
       </Box>
-      <WhyPanel answer={why} onClose={() => setWhy(null)} />
+      <LogInAgain person={person} />
       {finding && <Find onClose={() => setFinding(false)} />}
       {helping && <Help onClose={() => setHelping(false)} />}
     </WhyContext>

@@ -1,5 +1,5 @@
 /** Files out of and into the browser. */
-import { Failed } from "../api/client";
+import { Failed, problemAt } from "../api/client";
 
 /** Offers a document as a JSON file. */
 export function offerJson(name: string, document_: unknown) {
@@ -19,11 +19,11 @@ const MOST_BYTES = 1_000_000;
 export async function readJson(file: File): Promise<unknown> {
   if (file.size > MOST_BYTES)
     throw new Failed(422, [
-      {
-        where: file.name,
-        what: `it has ${Math.round(file.size / 1e6)} MB`,
-        do: "Choose a file that this program wrote.",
-      },
+      problemAt(
+        file.name,
+        `it has ${Math.round(file.size / 1e6)} MB`,
+        "Choose a file that this program wrote.",
+      ),
     ]);
   const text = await file.text();
   try {
@@ -32,11 +32,11 @@ export async function readJson(file: File): Promise<unknown> {
     const at = /position (\d+)/.exec(String(error))?.[1];
     const line = at === undefined ? "" : `, line ${text.slice(0, Number(at)).split("\n").length}`;
     throw new Failed(422, [
-      {
-        where: `${file.name}${line}`,
-        what: text.trim() === "" ? "the file is empty" : "it is not JSON",
-        do: "Choose a file that was stored as JSON, or mend it there.",
-      },
+      problemAt(
+        `${file.name}${line}`,
+        text.trim() === "" ? "the file is empty" : "it is not JSON",
+        "Choose a file that was stored as JSON, or mend it there.",
+      ),
     ]);
   }
 }

@@ -26,12 +26,7 @@ export function useKeys(keys: Keys, on = true) {
     const listen = (event: KeyboardEvent) => {
       const chord = `${event.ctrlKey || event.metaKey ? "ctrl+" : ""}${event.shiftKey && event.key.length > 1 ? "shift+" : ""}${event.key}`;
       // What a control did with the key itself is not done twice; two screens may each have their own use for it.
-      if (
-        (event.defaultPrevented && !ours.has(event)) ||
-        event.altKey ||
-        (isTyping(event.target) && !chord.startsWith("ctrl+"))
-      )
-        return;
+      if ((event.defaultPrevented && !ours.has(event)) || event.altKey || isTyping(event.target)) return;
       // A dialog has the keyboard to itself.
       if (
         document.querySelector('[role="dialog"], [role="presentation"].MuiModal-root') &&

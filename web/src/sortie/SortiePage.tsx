@@ -1,20 +1,34 @@
-import { Alert, Box, Button, Typography } from "@mui/material";
-import { lazy, memo, Suspense, useDeferredValue, useState } from "react";
+import {
+  Alert,
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  Typography,
+} from "@mui/material";
+import { memo, useDeferredValue, useEffect, useRef, useState, type RefObject } from "react";
 import { Link, useNavigate, useOutletContext, useParams } from "react-router";
-import { api, inOneLine } from "../api/client";
+import { api, inOneLine, problemAt } from "../api/client";
 import type { Person, Problem, Sortie, Stage } from "../api/types";
 import { dayAndTime } from "../frame/dates";
 import { Key } from "../frame/Key";
 import { useCommands } from "../frame/commands";
 import { useStable } from "../frame/useStable";
+import { lazily } from "../frame/lazily";
 import { Loading, Trouble } from "../frame/states";
-import { narrow, tokens } from "../theme";
+import { useTitle } from "../frame/useTitle";
+import { TypingContext, useTyping, type Typed } from "../forms/typed";
+import { narrow, tokens, unseen } from "../theme";
 import { Files } from "./Files";
 import { ConflictDialog } from "./ConflictDialog";
 import { Newer } from "./Newer";
 import { PlanStage } from "./plan/PlanStage";
 import { STAGES, type StageName, type StageProps } from "./stage";
+import type { Stale } from "./useComputed";
 import { useSortie, type SortieWork } from "./useSortie";
+import type { Meanwhile } from "./useStoring";
 
 const styles = {
   page: { height: "100%", display: "flex", flexDirection: "column", "@media print": { height: "auto" } },
@@ -45,13 +59,22 @@ const styles = {
     textOverflow: "ellipsis",
   },
   title: { fontSize: 15, fontWeight: 720, display: "inline" },
+  stage: {
+    flex: 1,
+    minHeight: 0,
+    // Numbers of an earlier draft are pale, unless the new ones come at once.
+    "& [data-why], & [data-verdict]": { transition: "opacity 0s linear 0.35s" },
+    "&[data-stale] [data-why], &[data-stale] [data-verdict]": { opacity: 0.5 },
+  },
   kept: { display: "flex", alignItems: "center", gap: 0.5 },
 } as const;
 
-const BriefStage = lazy(() => import("./brief/BriefStage"));
-const FlyStage = lazy(() => import("./fly/FlyStage"));
-const DebriefStage = lazy(() => import("./debrief/DebriefStage"));
-const SignStage = lazy(() => import("./sign/SignStage"));
+const BriefStage = lazily(() => import("./brief/BriefStage"), "the brief");
+const FlyStage = lazily(() => import("./fly/FlyStage"), "the page for the flight");
+const DebriefStage = lazily(() => import("./debrief/DebriefStage"), "the debrief");
+const SignStage = lazily(() => import("./sign/SignStage"), "the page to sign");
+/** All of a sortie is there once it is open, whatever becomes of the network. */
+const STAGE_PARTS = [BriefStage, FlyStage, DebriefStage, SignStage];
 
 const WORDS: Record<StageName, string> = {
   plan: "Plan",
@@ -66,6 +89,11 @@ const OPENS_AT: Record<Stage, StageName> = {
   flown: "debrief",
   debriefed: "sign",
   signed: "sign",
+};
+const STALE_WORDS: Record<Stale, string> = {
+  computing: "they are being computed",
+  "no answer": "the server does not answer",
+  refused: "they cannot be computed from what is entered",
 };
 const DONE: Record<Stage, number> = { planned: 0, briefed: 2, flown: 3, debriefed: 4, signed: 5 };
 
@@ -83,14 +111,18 @@ export default function SortiePage() {
 }
 
 function OneSortie({ first }: { first: Sortie }) {
-  const work = useSortie(first);
-  const { sortie, draft } = work;
   const navigate = useNavigate();
   const params = useParams();
   const person = useOutletContext<Person>();
   // A student comes to read the brief.
-  const opens = sortie.may.read ? "brief" : OPENS_AT[sortie.stage];
+  const [opens] = useState(() => (first.may.read ? "brief" : OPENS_AT[first.stage]));
   const stage = STAGES.find((s) => s === params.stage) ?? opens;
+  const work = useSortie(first, stage);
+  const { sortie, draft } = work;
+  const { typed, tell } = useTyping();
+  useTitle(`${WORDS[stage]}: ${sortie.lesson_name}, ${sortie.student}`);
+  useEffect(() => STAGE_PARTS.forEach((part) => void part.load()), []);
+  const heading = useRef<HTMLHeadingElement>(null);
   const openFirst = () =>
     draft.plan.figures.find((f) => !draft.attempts.some((a) => a.planned.id === f.id))?.id ?? null;
   const [chosen, select] = useState<string | null>(() => (stage === "fly" ? openFirst() : null));
@@ -98,11 +130,17 @@ function OneSortie({ first }: { first: Sortie }) {
   const selected = chosen && ids.includes(chosen) ? chosen : (ids[0] ?? null);
   const [missing, setMissing] = useState<Problem[]>([]);
   const go = (to: StageName) => {
+    // What is not understood stays where it was typed, and is seen there.
+    if (typed.some((field) => field.problem)) return setMissing(typed.filter((f) => f.problem).map(untaken));
     setMissing([]);
     if (to === "fly") select(openFirst());
     void navigate(`/sorties/${sortie.id}/${to}`, { replace: true });
+    heading.current?.focus();
   };
   const move = (to: Exclude<Stage, "signed">, then: StageName) => {
+    if (work.stale)
+      return setMissing([problemAt("Heights", STALE_WORDS[work.stale], "Wait for them, then go on.")]);
+    if (typed.some((field) => field.problem)) return setMissing(typed.filter((f) => f.problem).map(untaken));
     void work.moveTo(to).then((problems) => {
       setMissing(problems);
       if (problems.length === 0) go(then);
@@ -112,6 +150,9 @@ function OneSortie({ first }: { first: Sortie }) {
     const next = ids[Math.max(0, Math.min(ids.length - 1, ids.indexOf(selected ?? "") + by))];
     if (next) select(next);
   };
+  const [asksUndo, setAsksUndo] = useState(false);
+  const undo = () => (work.undoesTheirs ? setAsksUndo(true) : work.undo());
+  const [later, setLater] = useState<Meanwhile | null>(null);
   useCommands({
     plan: () => go("plan"),
     brief: () => go("brief"),
@@ -119,7 +160,7 @@ function OneSortie({ first }: { first: Sortie }) {
     debrief: () => go("debrief"),
     sign: () => go("sign"),
     ...(stage === "brief" ? {} : { next: () => step(1), previous: () => step(-1) }),
-    undo: () => work.undo(),
+    undo: () => undo(),
     redo: () => work.redo(),
   });
   // The head and what stands around the strip may follow a moment after the hand.
@@ -127,8 +168,23 @@ function OneSortie({ first }: { first: Sortie }) {
   const goStable = useStable(go);
   const props: StageProps = { work, selected, select, go, move };
   return (
-    <Box sx={styles.page}>
-      <Head work={calm} stage={stage} go={goStable} />
+    <Box component="main" sx={styles.page}>
+      <Head
+        work={calm}
+        stage={stage}
+        go={goStable}
+        undo={undo}
+        typed={typed}
+        heading={heading}
+        onConflict={() => setLater(null)}
+      />
+      <StaleWords work={calm} />
+      {work.told && (
+        <Alert severity="info" sx={{ borderRadius: 0, py: 0 }} onClose={work.heard}>
+          {work.told.by} changed this sortie too, at {dayAndTime(work.told.at)}
+          {work.told.places.length > 0 && `: ${work.told.places.slice(0, 6).join("; ")}`}. Both are kept.
+        </Alert>
+      )}
       {sortie.clashes.length > 0 && person.role !== "student" && (
         <Alert severity="warning" sx={{ borderRadius: 0, py: 0 }}>
           Booked twice: {sortie.clashes.join("; ")}.
@@ -137,7 +193,7 @@ function OneSortie({ first }: { first: Sortie }) {
       <Newer work={work} />
       {work.problems.length > 0 && (
         <Alert severity="error" sx={{ borderRadius: 0 }}>
-          Not stored.{" "}
+          Not stored; everything else is.{" "}
           {work.problems.map((p) => (
             <div key={p.where + p.what}>{inOneLine(p)}</div>
           ))}
@@ -151,35 +207,86 @@ function OneSortie({ first }: { first: Sortie }) {
           ))}
         </Alert>
       )}
-      <Box sx={{ flex: 1, minHeight: 0 }}>
-        <Suspense fallback={<Loading what="the stage" />}>
+      <TypingContext value={tell}>
+        <Box sx={styles.stage} data-stale={work.stale ?? undefined}>
           {stage === "plan" && <PlanStage {...props} />}
           {stage === "brief" && <BriefStage {...props} />}
           {stage === "fly" && <FlyStage {...props} />}
           {stage === "debrief" && <DebriefStage {...props} />}
           {stage === "sign" && <SignStage {...props} />}
-        </Suspense>
-      </Box>
-      {work.conflict && (
+        </Box>
+      </TypingContext>
+      {work.meanwhile && work.clashes.length > 0 && later !== work.meanwhile && (
         <ConflictDialog
-          conflict={work.conflict}
-          takeTheirs={() => void work.takeTheirs()}
-          keepMine={() => void work.keepMine()}
+          conflict={work.meanwhile.conflict}
+          clashes={work.clashes}
+          onStore={work.putTogether}
+          onClose={() => setLater(work.meanwhile)}
+        />
+      )}
+      {asksUndo && (
+        <UndoTheirs
+          by={work.undoesTheirs}
+          onClose={() => setAsksUndo(false)}
+          onUndo={() => {
+            setAsksUndo(false);
+            work.undo();
+          }}
         />
       )}
     </Box>
   );
 }
 
-const Head = memo(function Head({
-  work,
-  stage,
-  go,
-}: {
+function untaken({ label, problem }: Typed): Problem {
+  return problemAt(label, problem.replace(/[.:].*$/, ""), "Correct it, or press Esc in the field.");
+}
+
+/** While the answer is not of this draft, nothing that it says is shown as if it were. */
+function StaleWords({ work }: { work: SortieWork }) {
+  if (work.stale === null || work.stale === "computing") return null;
+  return (
+    <Alert severity={work.stale === "refused" ? "error" : "warning"} sx={{ borderRadius: 0, py: 0 }}>
+      Heights and verdicts are of an earlier draft: {STALE_WORDS[work.stale]}.
+      {work.stale === "no answer" && " They are asked for again by themselves."}
+      {work.refusal.map((p) => (
+        <div key={p.where + p.what}>{inOneLine(p)}</div>
+      ))}
+    </Alert>
+  );
+}
+
+function UndoTheirs({ by, onClose, onUndo }: { by: string; onClose: () => void; onUndo: () => void }) {
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="undo-title">
+      <DialogTitle id="undo-title">Take back what {by} stored?</DialogTitle>
+      <DialogContent>
+        Your last step was to put theirs together with yours. Undo puts the sheets as they were before over
+        what {by} stored.
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose} autoFocus>
+          Leave it
+        </Button>
+        <Button onClick={onUndo} color="error">
+          Take it back
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+interface HeadProps {
   work: SortieWork;
   stage: StageName;
   go: (stage: StageName) => void;
-}) {
+  undo: () => void;
+  typed: Typed[];
+  heading: RefObject<HTMLHeadingElement | null>;
+  onConflict: () => void;
+}
+
+const Head = memo(function Head({ work, stage, go, undo, typed, heading, onConflict }: HeadProps) {
   const { sortie } = work;
   return (
     <Box sx={styles.head}>
@@ -187,7 +294,10 @@ const Head = memo(function Head({
         ‹ Today
       </Box>
       <Box sx={styles.titleLine}>
-        <Typography component="h1" sx={styles.title}>
+        <Typography component="h1" ref={heading} tabIndex={-1} sx={styles.title}>
+          <Box component="span" sx={unseen}>
+            {WORDS[stage]}:{" "}
+          </Box>
           {sortie.lesson_name}
         </Typography>
         <Box component="span" sx={{ color: tokens.slate, fontSize: 13.5 }}>
@@ -197,7 +307,7 @@ const Head = memo(function Head({
         </Box>
       </Box>
       <Files work={work} editable={sortie.may.plan} />
-      <SaveWords work={work} />
+      <SaveWords work={work} undo={undo} typed={typed} onConflict={onConflict} />
       <StageBar stage={stage} done={DONE[sortie.stage]} go={go} />
     </Box>
   );
@@ -233,11 +343,25 @@ const SAVE_WORDS = {
   saved: "Stored",
   saving: "Storing…",
   unsaved: "Not stored yet",
-  refused: "Not stored: see above",
-  offline: "Kept here, not sent",
+  refused: "Not all stored: see below",
+  offline: "Offline: kept here, not sent",
+  overtaken: "Not stored: choose",
 } as const;
 
-function SaveWords({ work }: { work: SortieWork }) {
+interface SaveProps {
+  work: SortieWork;
+  undo: () => void;
+  typed: Typed[];
+  onConflict: () => void;
+}
+
+function SaveWords({ work, undo, typed, onConflict }: SaveProps) {
+  const wrong = typed.find((field) => field.problem);
+  const words = wrong
+    ? `Not stored: ${wrong.label}`
+    : typed.length > 0
+      ? `Not stored yet: ${typed[0]?.label}`
+      : SAVE_WORDS[work.save];
   if (!work.sortie.may.save)
     return (
       <Typography sx={{ fontSize: 13, color: tokens.slate }}>
@@ -251,13 +375,18 @@ function SaveWords({ work }: { work: SortieWork }) {
         sx={{
           ...narrow,
           fontSize: 13,
-          color: work.save === "refused" ? tokens.stop : tokens.slate,
+          color: wrong || work.save === "refused" ? tokens.stop : tokens.slate,
           whiteSpace: "nowrap",
         }}
       >
-        {SAVE_WORDS[work.save]}
+        {words}
       </Typography>
-      <Button size="small" disabled={!work.canUndo} onClick={work.undo} sx={{ minWidth: 0 }}>
+      {work.save === "overtaken" && work.clashes.length > 0 && (
+        <Button size="small" color="error" onClick={onConflict} sx={{ minWidth: 0 }}>
+          Choose
+        </Button>
+      )}
+      <Button size="small" disabled={!work.canUndo} onClick={undo} sx={{ minWidth: 0 }}>
         Undo
       </Button>
       <Button size="small" disabled={!work.canRedo} onClick={work.redo} sx={{ minWidth: 0 }}>

@@ -1,32 +1,118 @@
 import { draft, planned } from "../fixtures";
-import { begin, changed, changedSheets, redone, undone, type Draft } from "./draft";
-import { addFigure, editAttempt, editFigure, freshId, placeFigure, removeFigure, withAttempt } from "./edits";
+import type { Attempt } from "../api/types";
+import {
+  begin,
+  changed,
+  changedSheets,
+  redoable,
+  redone,
+  undoable,
+  undone,
+  withoutWrong,
+  type Change,
+  type Draft,
+  type History,
+} from "./draft";
+import {
+  addFigure,
+  editAttempt,
+  editFigure,
+  freshId,
+  newAttempt,
+  placeFigure,
+  removeFigure,
+  withAttempt,
+} from "./edits";
 import { forget, keep, kept } from "./kept";
 
 const first: Draft = draft([planned("f1"), planned("f2")]);
 const start = (d: Draft, id = "f1") => d.plan.figures.find((f) => f.id === id)?.start_ft;
 
 describe("undo", () => {
+  const higher = (h: History, ft: number, how: Change = {}) =>
+    changed(h, editFigure("f1", { start_ft: ft })(h.now), { stage: "plan", ...how });
+  const back = (h: History) => undone(h, "plan");
+
   it("takes back one change at a time and does it again", () => {
-    let h = begin(first);
-    h = changed(h, editFigure("f1", { start_ft: 5200 })(h.now));
-    h = changed(h, editFigure("f1", { start_ft: 5400 })(h.now));
-    expect(start(undone(h).now)).toBe(5200);
-    expect(start(undone(undone(h)).now)).toBe(5000);
-    expect(start(redone(undone(h)).now)).toBe(5400);
+    const h = higher(higher(begin(first), 5200), 5400);
+    expect(start(back(h).now)).toBe(5200);
+    expect(start(back(back(h)).now)).toBe(5000);
+    expect(start(redone(back(h), "plan").now)).toBe(5400);
   });
-  it("counts one drag as one change", () => {
+  it("counts one drag as one change, however long it is held", () => {
     let h = begin(first);
-    for (const ft of [5050, 5100, 5150]) h = changed(h, editFigure("f1", { start_ft: ft })(h.now), "drag 1");
-    h = changed(h, editFigure("f1", { start_ft: 5300 })(h.now), "drag 2");
-    expect(start(undone(h).now)).toBe(5150);
-    expect(start(undone(undone(h)).now)).toBe(5000);
+    for (const ft of [5050, 5100, 5150]) h = higher(h, ft, { gesture: "held 1", at: ft * 1000 });
+    h = higher(h, 5300, { gesture: "held 2" });
+    expect(start(back(h).now)).toBe(5150);
+    expect(start(back(back(h)).now)).toBe(5000);
+  });
+  it("counts presses close together as one change, and presses far apart as two", () => {
+    const at = (ft: number, ms: number) => (h: History) => higher(h, ft, { gesture: "keys f1", at: ms });
+    const close = at(5100, 2499)(at(5050, 1000)(begin(first)));
+    expect(start(back(close).now)).toBe(5000);
+    const apart = at(5100, 2500)(at(5050, 1000)(begin(first)));
+    expect(start(back(apart).now)).toBe(5050);
   });
   it("forgets what was undone when something else is done, and does nothing at either end", () => {
-    let h = undone(changed(begin(first), editFigure("f1", { start_ft: 1 })(first)));
-    h = changed(h, editFigure("f2", { start_ft: 2 })(h.now));
-    expect(redone(h)).toBe(h);
-    expect(undone(begin(first)).now).toBe(first);
+    let h = back(higher(begin(first), 1));
+    h = changed(h, editFigure("f2", { start_ft: 2 })(h.now), { stage: "plan" });
+    expect(redone(h, "plan")).toBe(h);
+    expect(back(begin(first)).now).toBe(first);
+  });
+  it("belongs to the stage: what was done in Plan is not taken back in Debrief, nor done again there", () => {
+    const h = higher(begin(first), 5200);
+    expect(undoable(h, "debrief")).toBeNull();
+    expect(undone(h, "debrief")).toBe(h);
+    const noted = changed(h, { ...h.now, debrief: { note: "x", next: "" } }, { stage: "debrief" });
+    expect(back(noted)).toBe(noted);
+    expect(undone(noted, "debrief").now.debrief.note).toBe("");
+    expect(redoable(back(h), "debrief")).toBeNull();
+    expect(start(redone(back(h), "plan").now)).toBe(5200);
+  });
+  it("knows whose version would be taken back", () => {
+    expect(undoable(higher(begin(first), 5200, { from: "Cy" }), "plan")?.from).toBe("Cy");
+  });
+});
+
+describe("what is right of a draft that was refused", () => {
+  const planned_f1 = planned("f1");
+  const noted = (id: string, over: Partial<Attempt> = {}): Attempt => ({
+    ...newAttempt(planned_f1, []),
+    id,
+    ...over,
+  });
+  const wrong = (where: string) => [{ where }];
+  const stored = { ...first, attempts: [noted("a1", { start_ft: 5000 })] };
+
+  it("is everything but the place that is wrong, which stays as it is stored", () => {
+    const now = { ...stored, attempts: [noted("a1", { start_ft: 5000, lowest_ft: 5200, feel: 7 })] };
+    const right = withoutWrong(stored, now, wrong("attempts[0].lowest_ft"));
+    expect(right?.attempts[0]).toEqual(noted("a1", { start_ft: 5000, feel: 7 }));
+    expect(now.attempts[0]?.lowest_ft).toBe(5200);
+    const day = { ...now, plan: { ...now.plan, day: { ...now.plan.day, qnh_hpa: 2000 } } };
+    expect(withoutWrong(stored, day, wrong("plan.day.qnh_hpa"))?.plan).toEqual(stored.plan);
+  });
+  it("is everything but the entries that are wrong, where that was not enough", () => {
+    const now = {
+      ...stored,
+      attempts: [noted("a1", { start_ft: 100 }), noted("a2"), noted("a3", { feel: 3 }), noted("a4")],
+    };
+    const found = withoutWrong(
+      stored,
+      now,
+      [{ where: "attempts[0].start_ft" }, { where: "attempts[1].feel" }, { where: "attempts[3]" }],
+      true,
+    );
+    expect(found?.attempts).toEqual([stored.attempts[0], noted("a3", { feel: 3 })]);
+    const figures = editFigure("f2", { start_ft: 1 })(editFigure("f1", { start_ft: 9 })(stored));
+    const kept = withoutWrong(stored, figures, wrong("plan.figures[1].start_ft"), true);
+    expect(kept?.plan.figures.map((f) => f.start_ft)).toEqual([9, 5000]);
+  });
+  it("is nothing where nothing is left, or where the place is not one of ours", () => {
+    const now = { ...stored, attempts: [noted("a1", { start_ft: 100 })] };
+    expect(withoutWrong(stored, now, wrong("attempts[0].start_ft"))).toBeNull();
+    expect(withoutWrong(stored, now, wrong("stage"))).toBeNull();
+    expect(withoutWrong(stored, now, wrong("attempts[7].start_ft"))).toBeNull();
   });
 });
 

@@ -1,6 +1,6 @@
 /** What the five stages have in common. */
 import { Alert } from "@mui/material";
-import type { Stage } from "../api/types";
+import type { Attempt, Problem, Stage } from "../api/types";
 import type { SortieWork } from "./useSortie";
 
 export const STAGES = ["plan", "brief", "fly", "debrief", "sign"] as const;
@@ -12,6 +12,12 @@ export interface StageProps {
   select: (id: string) => void;
   go: (stage: StageName) => void;
   move: (to: Exclude<Stage, "signed">, then: StageName) => void;
+}
+
+/** What the server found wrong with an attempt, to be said where it is noted. */
+export function wrongWith(work: SortieWork, attempt: Attempt | null): Problem[] {
+  const at = attempt ? work.draft.attempts.findIndex((a) => a.id === attempt.id) : -1;
+  return work.problems.filter((p) => p.where.startsWith(`attempts[${at}]`));
 }
 
 /** What is said when a stage is opened before its time. */

@@ -128,32 +128,42 @@ describe("Sign", () => {
   });
 });
 
-it("a conflict shows both sides and leaves the choice", async () => {
-  const chosen: string[] = [];
+it("a conflict names field and values, and is stored once each is chosen", async () => {
+  const stored: string[] = [];
+  const clash = (name: string, mine: number, theirs: number) => ({ where: `plan.day.${name}`, mine, theirs });
+  const said = (name: string, place: string, theirs: string, yours: string) => ({
+    where: `plan.day.${name}`,
+    place,
+    stored: theirs,
+    yours,
+  });
   render(
     <ConflictDialog
       conflict={{
         by: "Cy",
         at: "2026-05-14T10:00:00Z",
         version: 4,
-        differences: [{ where: "plan.day.qnh_hpa", stored: "1,001", yours: "1,013" }],
+        differences: [said("qnh_hpa", "Day, QNH", "1,001", "1,013"), said("wind_kt", "Day, Wind", "5", "9")],
       }}
-      takeTheirs={() => chosen.push("theirs")}
-      keepMine={() => chosen.push("mine")}
+      clashes={[clash("qnh_hpa", 1013, 1001), clash("wind_kt", 9, 5)]}
+      onStore={(choose) => stored.push(choose("plan.day.qnh_hpa"), choose("plan.day.wind_kt"))}
+      onClose={() => stored.push("later")}
     />,
   );
-  expect(screen.getByText("day, qnh (hPa)")).toBeVisible();
-  expect(screen.getByText("1,001")).toBeVisible();
-  await userEvent.click(screen.getByRole("button", { name: "Take what is stored" }));
-  await userEvent.click(screen.getByRole("button", { name: "Put mine on top" }));
-  expect(chosen).toEqual(["theirs", "mine"]);
+  expect(screen.getByText("Day, QNH")).toBeVisible();
+  await userEvent.click(screen.getByRole("button", { name: "1,001" }));
+  expect(screen.getByRole("button", { name: "Choose 1 more" })).toBeDisabled();
+  await userEvent.click(screen.getByRole("button", { name: "9" }));
+  await userEvent.click(screen.getByRole("button", { name: "Store these" }));
+  await userEvent.keyboard("{Escape}");
+  expect(stored).toEqual(["theirs", "mine", "later"]);
 });
 
 describe("what was changed after it was planned", () => {
   const newer = {
     aircraft: [
-      { where: "speeds.stall_ias.value", stored: "52", yours: "54" },
-      ...["a", "b", "c", "d"].map((where) => ({ where, stored: "1", yours: "2" })),
+      { where: "card.speeds.stall_ias.value", place: "Speeds, Stall", stored: "52", yours: "54" },
+      ...["a", "b", "c", "d"].map((where) => ({ where, place: where, stored: "1", yours: "2" })),
     ],
   };
   it("stands above the plan and is taken over by hand", async () => {
@@ -163,7 +173,7 @@ describe("what was changed after it was planned", () => {
       takeNewer: (what: string) => (taken.push(what), Promise.resolve([])),
     };
     render(<Newer work={work as unknown as SortieWork} />);
-    expect(screen.getByText(/stall \(indicated speed\): 52 → 54; a: 1 → 2; .*and 1 more/)).toBeVisible();
+    expect(screen.getByText(/Speeds, Stall: 52 → 54; a: 1 → 2; .*and 1 more/)).toBeVisible();
     await userEvent.click(screen.getByRole("button", { name: "Take over" }));
     expect(taken).toEqual(["aircraft"]);
   });

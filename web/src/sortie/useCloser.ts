@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { AGAIN_MS, answered, askedAgain, server } from "../api/client";
 import type { CloserLook } from "../api/types";
+import { withWorking } from "../why/working";
 import type { Draft } from "./draft";
 
 const AFTER_MS = 180;
@@ -34,19 +35,20 @@ export function useCloser(
     retry: askedAgain,
     retryDelay: AGAIN_MS,
     // A figure that is left before it was answered is not worked on any more.
-    queryFn: ({ signal }) =>
-      answered(
-        server.POST("/api/sorties/{sortie_id}/closer", {
-          params: { path: { sortie_id: sortieId } },
-          signal,
-          body: {
-            plan: draft.plan,
-            aircraft_id: draft.aircraft_id,
-            place_id: draft.place_id,
-            figure: figure ?? "",
-          },
-        }),
-      ),
+    queryFn: async ({ signal }) => {
+      const params = { path: { sortie_id: sortieId } };
+      const { plan, aircraft_id, place_id } = draft;
+      const body = { plan, aircraft_id, place_id, figure: figure ?? "" };
+      const look = await answered(server.POST("/api/sorties/{sortie_id}/closer", { params, signal, body }));
+      return withWorking(look, "look", (at) =>
+        answered(
+          server.POST("/api/sorties/{sortie_id}/why", {
+            params,
+            body: { at, figure, draft: { plan, aircraft_id, place_id } },
+          }),
+        ),
+      );
+    },
   });
   const look = found.data?.id === figure ? (found.data ?? null) : null;
   return { look, failed: found.error, waiting: found.isFetching || asked !== body };

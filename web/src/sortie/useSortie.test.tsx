@@ -71,7 +71,12 @@ describe("a sortie being worked on", () => {
   });
 
   it("keeps what the server refuses, and says where and what to do", async () => {
-    const problem = { where: "plan.load.front_lb", what: "-5 is below 0", do: "Give 0 or more." };
+    const problem = {
+      where: "plan.load.front_lb",
+      place: "Load, First seat",
+      what: "-5 is below 0",
+      do: "Give 0 or more.",
+    };
     serverThat(() => ({ status: 422, body: { problems: [problem] } }));
     const { result } = opened();
     act(() => result.current.change(higher));
@@ -80,46 +85,81 @@ describe("a sortie being worked on", () => {
     expect(kept(7)?.draft.plan.figures[0]?.start_ft).toBe(5200);
   });
 
-  it("shows somebody else's save and overwrites nothing until told to", async () => {
-    let theirs = true;
-    const calls = serverThat(({ method, body }) => {
-      if (method === "GET") return { status: 200, body: sortie({ version: 9 }) };
-      if (theirs)
-        return {
-          status: 409,
-          body: {
-            by: "Cy",
-            at: "2026-05-14T10:00:00Z",
-            version: 9,
-            differences: [{ where: "plan.day.qnh_hpa", stored: "1,001", yours: "1,013" }],
-          },
-        };
-      return { status: 200, body: { ...sortie(), ...body, version: 10 } };
+  const overtaken = {
+    by: "Cy",
+    at: "2026-05-14T10:00:00Z",
+    version: 9,
+    differences: [
+      { where: "plan.figures[f1].start_ft", place: "Figure 1 Spin: Start", stored: "5,400", yours: "5,200" },
+      { where: "debrief.note", place: "Note on the flight", stored: "theirs", yours: "—" },
+    ],
+  };
+  const stored_by_cy = (start_ft: number) =>
+    editFigure("f1", { start_ft })(draftOf(sortie({ debrief: { note: "theirs", next: "" } })));
+
+  /** A server on which Cy stored version 9 before us. */
+  function afterCy(start_ft: number) {
+    const theirs = { ...sortie({ version: 9 }), ...stored_by_cy(start_ft) };
+    return serverThat(({ method, body }) => {
+      if (method === "GET") return { status: 200, body: theirs };
+      if (body.version !== 9) return { status: 409, body: overtaken };
+      return { status: 200, body: { ...theirs, ...body, version: 10 } };
     });
+  }
+
+  it("puts both together where each changed something else, and reverts nothing of theirs", async () => {
+    const calls = afterCy(5000);
     const { result } = opened();
     act(() => result.current.change(higher));
-    await waitFor(() => expect(result.current.conflict?.by).toBe("Cy"), { timeout: 3000 });
+    await waitFor(() => expect(calls.filter((c) => c.method === "PUT")).toHaveLength(2), { timeout: 4000 });
+    await waitFor(() => expect(result.current.save).toBe("saved"));
+    expect(calls.at(-1)?.body).not.toHaveProperty("debrief");
+    expect(result.current.draft.debrief.note).toBe("theirs");
     expect(result.current.draft.plan.figures[0]?.start_ft).toBe(5200);
-    theirs = false;
-    await act(() => result.current.keepMine());
-    await waitFor(() => expect(result.current.save).toBe("saved"), { timeout: 3000 });
-    expect(calls.at(-1)?.body.version).toBe(9);
-    expect(calls.filter((c) => c.method === "PUT")).toHaveLength(2);
+    expect(result.current.told).toMatchObject({ by: "Cy", places: ["Note on the flight"] });
+    // What undo takes back now is what Cy stored: it is asked for first.
+    expect(result.current.undoesTheirs).toBe("Cy");
   });
 
-  it("takes what is stored when asked to, and can undo even that", async () => {
-    serverThat(({ method }) =>
-      method === "GET"
-        ? { status: 200, body: sortie({ version: 9, debrief: { note: "theirs", next: "" } }) }
-        : { status: 409, body: { by: "Cy", at: "2026-05-14T10:00:00Z", version: 9, differences: [] } },
-    );
+  it("asks for what both changed, and stores nothing until it is chosen", async () => {
+    const calls = afterCy(5400);
     const { result } = opened();
     act(() => result.current.change(higher));
-    await waitFor(() => expect(result.current.conflict).not.toBeNull(), { timeout: 3000 });
-    await act(() => result.current.takeTheirs());
+    await waitFor(() => expect(result.current.save).toBe("overtaken"), { timeout: 3000 });
+    expect(result.current.clashes).toEqual([
+      { where: "plan.figures[f1].start_ft", mine: 5200, theirs: 5400 },
+    ]);
+    await act(() => new Promise((done) => setTimeout(done, 900)));
+    expect(calls.filter((c) => c.method === "PUT")).toHaveLength(1);
+    expect(kept(7)?.draft.plan.figures[0]?.start_ft).toBe(5200);
+    act(() => result.current.putTogether(() => "theirs"));
+    await waitFor(() => expect(result.current.save).toBe("saved"), { timeout: 3000 });
+    expect(result.current.draft.plan.figures[0]?.start_ft).toBe(5400);
     expect(result.current.draft.debrief.note).toBe("theirs");
-    expect(result.current.save).toBe("saved");
-    expect(result.current.canUndo).toBe(true);
+  });
+
+  it("stores what is right of a draft in which one entry is wrong, and keeps that where it was typed", async () => {
+    const problem = {
+      where: "plan.figures[0].start_ft",
+      place: "Figure 1, Start",
+      what: "no",
+      do: "Mend it.",
+    };
+    const calls = serverThat(({ body }) => {
+      const start = (body.plan as { figures: { start_ft: number }[] } | undefined)?.figures[0]?.start_ft;
+      return start === 5200
+        ? { status: 422, body: { problems: [problem] } }
+        : { status: 200, body: { ...sortie(), ...body, version: 4 } };
+    });
+    const { result } = opened();
+    act(() => result.current.change((d) => higher({ ...d, debrief: { note: "kept", next: "" } })));
+    await waitFor(() => expect(result.current.save).toBe("refused"), { timeout: 3000 });
+    expect(calls).toHaveLength(2);
+    expect(calls[1]?.body).toEqual({ version: 3, debrief: { note: "kept", next: "" } });
+    expect(result.current.problems).toEqual([problem]);
+    expect(result.current.draft.plan.figures[0]?.start_ft).toBe(5200);
+    expect(kept(7)).toMatchObject({ version: 4 });
+    expect(kept(7)?.draft.plan.figures[0]?.start_ft).toBe(5200);
   });
 
   it("keeps everything while the network is away", async () => {
@@ -179,7 +219,7 @@ describe("a sortie being worked on", () => {
         new Promise((done) => setTimeout(done, 700)),
       ]);
     });
-    expect(result.current.conflict).toBeNull();
+    expect(result.current.meanwhile).toBeNull();
     expect(calls.map((c) => [c.method, c.body.version])).toEqual([
       ["PUT", 3],
       ["POST", 4],

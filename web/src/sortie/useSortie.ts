@@ -1,41 +1,64 @@
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { answered, server } from "../api/client";
 import type { Sortie, Stage } from "../api/types";
-import { begin, changed, draftOf, redone, undone, type Draft } from "./draft";
+import { begin, changed, draftOf, redoable, redone, undoable, undone, type Draft } from "./draft";
 import { kept } from "./kept";
+import { differs, merged, type Choice, type Clash } from "./merge";
 import { useComputed } from "./useComputed";
 import { useStoring } from "./useStoring";
 
-/** One sortie being worked on: the draft with undo, stored by itself, and its plan computed as it changes. */
-export function useSortie(first: Sortie) {
+/** What came of another person's save: told once it was put together with ours. */
+export interface Told {
+  by: string;
+  at: string;
+  places: string[];
+}
+
+/** One sortie being worked on: the draft with undo, stored by itself, and its plan computed as it changes. stage: where
+ * the person works; undo takes back only what was done there. */
+export function useSortie(first: Sortie, stage = "plan") {
   const [history, setHistory] = useState(() => {
     const here = kept(first.id);
     const start = begin(draftOf(first));
-    return here && first.may.save ? changed(start, here.draft) : start;
+    return here && first.may.save ? changed(start, here.draft, { stage }) : start;
   });
   const draft = history.now;
-  const { sortie, save, problems, conflict, accept, theirs, takeOver, buildOn, afterStoring } = useStoring(
-    first,
-    draft,
-  );
-  const { answer, refusal, computing } = useComputed(sortie, draft, sortie.may.save);
+  const { sortie, save, problems, meanwhile, accept, buildOn, afterStoring } = useStoring(first, draft);
+  const { answer, refusal, stale } = useComputed(sortie, draft, sortie.may.save);
+  const [told, setTold] = useState<Told | null>(null);
 
   const change = useCallback(
-    (edit: (draft: Draft) => Draft, gesture?: string) => setHistory((h) => changed(h, edit(h.now), gesture)),
-    [],
+    (edit: (draft: Draft) => Draft, gesture?: string) =>
+      setHistory((h) => changed(h, edit(h.now), { gesture, stage })),
+    [stage],
   );
-  const undo = useCallback(() => setHistory(undone), []);
-  const redo = useCallback(() => setHistory(redone), []);
+  const redo = useCallback(() => setHistory((h) => redone(h, stage)), [stage]);
+  const undo = useCallback(() => setHistory((h) => undone(h, stage)), [stage]);
 
-  const takeTheirs = useCallback(async () => {
-    const next = await theirs();
-    takeOver(next);
-    setHistory((h) => changed(h, draftOf(next)));
-  }, [takeOver, theirs]);
-
-  const keepMine = useCallback(async () => {
-    if (conflict) buildOn(await theirs());
-  }, [buildOn, conflict, theirs]);
+  // What only one of the two changed stands beside what the other did; what both changed is asked for.
+  const clashes: Clash[] = useMemo(
+    () => (meanwhile ? merged(meanwhile.base, draft, draftOf(meanwhile.theirs)).clashes : []),
+    [meanwhile, draft],
+  );
+  const putTogether = useCallback(
+    (choose: (where: string) => Choice) => {
+      if (!meanwhile) return;
+      const { base, theirs, conflict } = meanwhile;
+      const from = conflict.by;
+      const [was, now] = [base, draftOf(theirs)];
+      const next = merged(was, draft, now, choose).result;
+      setHistory((h) => changed(h, next, { stage, from }));
+      const theirOwn = conflict.differences.filter((d) => differs(was, now, d.where));
+      setTold({ by: from, at: conflict.at, places: theirOwn.map((d) => d.place) });
+      buildOn(theirs);
+    },
+    [buildOn, draft, meanwhile, stage],
+  );
+  useEffect(() => {
+    if (!meanwhile || clashes.length > 0) return;
+    const soon = setTimeout(() => putTogether(() => "mine"));
+    return () => clearTimeout(soon);
+  }, [meanwhile, clashes, putTogether]);
 
   const path = useMemo(() => ({ path: { sortie_id: first.id } }), [first.id]);
   const moveTo = useCallback(
@@ -57,11 +80,11 @@ export function useSortie(first: Sortie) {
           ),
         "Mend what is wrong above, then try again.",
         (next) => {
-          takeOver(next);
-          setHistory((h) => changed(h, draftOf(next)));
+          buildOn(next);
+          setHistory((h) => changed(h, draftOf(next), { stage }));
         },
       ),
-    [afterStoring, path, takeOver],
+    [afterStoring, buildOn, path, stage],
   );
   const sign = useCallback(
     (password: string) =>
@@ -75,8 +98,10 @@ export function useSortie(first: Sortie) {
     [afterStoring, path],
   );
 
-  const canUndo = history.past.length > 0,
-    canRedo = history.future.length > 0;
+  const canUndo = undoable(history, stage) !== null,
+    canRedo = redoable(history, stage) !== null,
+    undoesTheirs = undoable(history, stage)?.from ?? "";
+  const heard = useCallback(() => setTold(null), []);
   // The same object while nothing of it changed: parts of the screen are drawn later than the hand moves, by comparing it.
   return useMemo(
     () => ({
@@ -84,42 +109,48 @@ export function useSortie(first: Sortie) {
       draft,
       answer,
       refusal,
-      computing,
+      stale,
       save,
       problems,
-      conflict,
+      meanwhile,
+      clashes,
+      told,
+      heard,
       change,
       undo,
       redo,
-      takeTheirs,
-      keepMine,
+      putTogether,
       moveTo,
       takeNewer,
       sign,
       accept,
       canUndo,
       canRedo,
+      undoesTheirs,
     }),
     [
       sortie,
       draft,
       answer,
       refusal,
-      computing,
+      stale,
       save,
       problems,
-      conflict,
+      meanwhile,
+      clashes,
+      told,
+      heard,
       change,
       undo,
       redo,
-      takeTheirs,
-      keepMine,
+      putTogether,
       moveTo,
       takeNewer,
       sign,
       accept,
       canUndo,
       canRedo,
+      undoesTheirs,
     ],
   );
 }

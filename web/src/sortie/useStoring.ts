@@ -1,35 +1,51 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { answered, api, Failed, Overtaken, server } from "../api/client";
+import { answered, api, Failed, Overtaken, problemAt, server } from "../api/client";
 import { askAgain } from "../api/questions";
 import type { Conflict, Problem, Sortie } from "../api/types";
-import { changedSheets, draftOf, type Draft } from "./draft";
+import { withWorking } from "../why/working";
+import { changedSheets, draftOf, withoutWrong, type Draft } from "./draft";
 import { forget, keep, kept } from "./kept";
 
-type SaveState = "saved" | "saving" | "unsaved" | "refused" | "offline";
-const SAVE_AFTER_MS = 600;
+export type SaveState = "saved" | "saving" | "unsaved" | "refused" | "offline" | "overtaken";
+const SAVE_AFTER_MS = 600,
+  OFFLINE_MS = 4000;
+
+/** What somebody else stored meanwhile: what they said of it, what they stored, and what both began with. */
+export interface Meanwhile {
+  conflict: Conflict;
+  base: Draft;
+  theirs: Sortie;
+}
 
 /** What the server has of a sortie, and the way there: changed sheets are kept in the browser and stored by themselves,
- * and somebody else's save is noticed before it is overwritten. */
+ * what is wrong with one entry does not keep the others from being stored, and somebody else's save is noticed before it
+ * is overwritten. */
 export function useStoring(first: Sortie, draft: Draft) {
   const queries = useQueryClient();
-  const [sortie, setSortie] = useState(first);
+  const [sortie, setSortie] = useState(() => known(first));
   const stored = useRef<Draft>(draftOf(first));
   const version = useRef(kept(first.id)?.version ?? first.version);
   const [onServer, setOnServer] = useState<Draft>(() => draftOf(first));
-  const [phase, setPhase] = useState<"idle" | "saving" | "refused" | "offline">("idle");
+  const [phase, setPhase] = useState<Exclude<SaveState, "saved" | "unsaved"> | "idle">("idle");
   const [problems, setProblems] = useState<Problem[]>([]);
-  const [conflict, setConflict] = useState<Conflict | null>(null);
+  const [meanwhile, setMeanwhile] = useState<Meanwhile | null>(null);
   const dirty = useMemo(() => Object.keys(changedSheets(onServer, draft)).length > 0, [onServer, draft]);
   const save: SaveState =
-    phase === "saving" ? "saving" : !dirty ? "saved" : phase === "idle" ? "unsaved" : phase;
+    phase === "saving" || phase === "overtaken"
+      ? phase
+      : !dirty
+        ? "saved"
+        : phase === "idle"
+          ? "unsaved"
+          : phase;
 
   const nowStored = useCallback(
-    (sheets: Draft) => {
+    (sheets: Draft, left: Draft = sheets) => {
       stored.current = sheets;
       setOnServer(sheets);
-      setPhase("idle");
-      forget(first.id);
+      if (left === sheets) forget(first.id);
+      else keep(first.id, version.current, left);
     },
     [first.id],
   );
@@ -37,7 +53,7 @@ export function useStoring(first: Sortie, draft: Draft) {
   const accept = useCallback(
     (next: Sortie) => {
       version.current = next.version;
-      setSortie(next);
+      setSortie(known(next));
       const asked = { params: { path: { sortie_id: next.id } } };
       queries.setQueryData(api.queryOptions("get", "/api/sorties/{sortie_id}", asked).queryKey, next);
       askAgain(queries, "/api/today", "/api/students", "/api/students/{student_id}");
@@ -53,50 +69,76 @@ export function useStoring(first: Sortie, draft: Draft) {
     return mine;
   }, []);
 
+  const send = useCallback(
+    async (sheets: Draft, left: Draft) => {
+      const next = await answered(
+        server.PUT("/api/sorties/{sortie_id}", {
+          params: { path: { sortie_id: first.id } },
+          body: { version: version.current, ...changedSheets(stored.current, sheets) },
+        }),
+      );
+      version.current = next.version;
+      nowStored(sheets, left);
+      accept(next);
+    },
+    [accept, first.id, nowStored],
+  );
+
+  /** Somebody stored before us: what they stored is fetched, to be put together with ours. */
+  const readTheirs = useCallback(
+    async (conflict: Conflict) => {
+      const theirs = await answered(
+        server.GET("/api/sorties/{sortie_id}", { params: { path: { sortie_id: first.id } } }),
+      );
+      setMeanwhile({ conflict, base: stored.current, theirs: known(theirs) });
+      setPhase("overtaken");
+    },
+    [first.id],
+  );
+
   /** Store what has changed now. True when everything is stored. */
   const storeNow = useCallback(
     async (now: Draft): Promise<boolean> => {
-      const sheets = changedSheets(stored.current, now);
-      if (Object.keys(sheets).length === 0) {
+      if (Object.keys(changedSheets(stored.current, now)).length === 0) {
+        setPhase("idle");
+        setProblems([]);
         return true;
       }
       setPhase("saving");
       try {
-        const next = await answered(
-          server.PUT("/api/sorties/{sortie_id}", {
-            params: { path: { sortie_id: first.id } },
-            body: { version: version.current, ...sheets },
-          }),
-        );
-        nowStored(now);
+        await send(now, now);
         setProblems([]);
-        accept(next);
+        setPhase("idle");
         return true;
       } catch (error) {
-        if (error instanceof Overtaken) setConflict(error.conflict);
-        else if (error instanceof Failed) setProblems(error.problems);
-        setPhase(
-          error instanceof Failed && error.status !== 0
-            ? "refused"
-            : error instanceof Overtaken
-              ? "idle"
-              : "offline",
-        );
+        if (error instanceof Overtaken) {
+          await readTheirs(error.conflict).catch(() => setPhase("offline"));
+        } else if (error instanceof Failed && error.status === 422) {
+          setProblems(error.problems);
+          await storeTheRest(now, error.problems, send, stored.current);
+          setPhase("refused");
+        } else {
+          if (error instanceof Failed)
+            setProblems(error.status >= 400 && error.status < 500 ? error.problems : []);
+          setPhase(
+            error instanceof Failed && error.status >= 400 && error.status < 500 ? "refused" : "offline",
+          );
+        }
         return false;
       }
     },
-    [accept, first.id, nowStored],
+    [readTheirs, send],
   );
 
   const store = useCallback((now: Draft) => inTurn(() => storeNow(now)), [inTurn, storeNow]);
 
   useEffect(() => {
-    if (!first.may.save || conflict) return;
+    if (!first.may.save || meanwhile) return;
     if (!dirty) return forget(first.id);
     keep(first.id, version.current, draft);
     const timer = setTimeout(() => void store(draft), SAVE_AFTER_MS);
     return () => clearTimeout(timer);
-  }, [draft, dirty, conflict, first.id, first.may.save, store]);
+  }, [draft, dirty, meanwhile, first.id, first.may.save, store]);
 
   // Leaving the screen stores at once what was still waiting its turn.
   const waiting = useRef({ draft, store, save });
@@ -114,32 +156,26 @@ export function useStoring(first: Sortie, draft: Draft) {
   // When the network is back, or every few seconds while it is away, try again.
   useEffect(() => {
     if (save !== "offline") return;
-    const again = setInterval(() => void store(draft), 4000);
-    return () => clearInterval(again);
+    const again = () => void store(draft);
+    const timer = setInterval(again, OFFLINE_MS);
+    window.addEventListener("online", again);
+    return () => {
+      clearInterval(timer);
+      window.removeEventListener("online", again);
+    };
   }, [save, draft, store]);
 
-  const theirs = useCallback(
-    () => answered(server.GET("/api/sorties/{sortie_id}", { params: { path: { sortie_id: first.id } } })),
-    [first.id],
-  );
-
-  /** The version on the server wins. */
-  const takeOver = useCallback(
+  /** The draft is built on what is stored now; it is stored with it next. */
+  const buildOn = useCallback(
     (next: Sortie) => {
       nowStored(draftOf(next));
       accept(next);
-      setConflict(null);
+      setMeanwhile(null);
+      setProblems([]);
+      setPhase("idle");
     },
     [accept, nowStored],
   );
-
-  /** The draft is put on top of the version on the server, knowingly. */
-  const buildOn = useCallback((next: Sortie) => {
-    version.current = next.version;
-    stored.current = draftOf(next);
-    setOnServer(draftOf(next));
-    setConflict(null);
-  }, []);
 
   /** Store, then ask for something of the stored sortie. `then`: what to do where it could not be stored; `take`: what
    * is done with the answer. */
@@ -150,17 +186,45 @@ export function useStoring(first: Sortie, draft: Draft) {
       take: (next: Sortie) => void = accept,
     ): Promise<Problem[]> =>
       inTurn(async () => {
-        if (!(await storeNow(draft))) return [{ where: "sortie", what: "it is not stored yet", do: then }];
+        if (!(await storeNow(draft))) return [problemAt("Sortie", "it is not stored yet", then)];
         try {
           take(await ask(version.current));
           return [];
         } catch (error) {
-          if (error instanceof Overtaken) setConflict(error.conflict);
+          if (error instanceof Overtaken) await readTheirs(error.conflict).catch(() => setPhase("offline"));
           return error instanceof Failed ? error.problems : [];
         }
       }),
-    [accept, draft, inTurn, storeNow],
+    [accept, draft, inTurn, readTheirs, storeNow],
   );
 
-  return { sortie, save, problems, conflict, accept, theirs, takeOver, buildOn, afterStoring };
+  return { sortie, save, problems, meanwhile, accept, buildOn, afterStoring };
+}
+
+/** What is right of a draft that was refused: without the places that are wrong, else without the parts around them. What
+ * is wrong stays where it was typed. */
+async function storeTheRest(
+  now: Draft,
+  problems: Problem[],
+  send: (sheets: Draft, left: Draft) => Promise<void>,
+  stored: Draft,
+) {
+  for (const whole of [false, true]) {
+    const right = withoutWrong(stored, now, problems, whole);
+    if (!right) continue;
+    try {
+      return await send(right, now);
+    } catch (error) {
+      if (!(error instanceof Failed && error.status === 422)) return;
+    }
+  }
+}
+
+/** A sortie from the server, whose numbers know where their working is asked for. */
+function known(sortie: Sortie): Sortie {
+  const params = { path: { sortie_id: sortie.id } };
+  const ask = (at: string) => answered(server.POST("/api/sorties/{sortie_id}/why", { params, body: { at } }));
+  withWorking(sortie.answer, "answer", ask);
+  withWorking(sortie.accounts, "accounts", ask);
+  return sortie;
 }

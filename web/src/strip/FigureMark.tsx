@@ -46,7 +46,7 @@ export const FigureMark = memo(function FigureMark({
     onPointerDown: (e: React.PointerEvent<SVGGElement>) => {
       onSelect?.(figure.id);
       e.currentTarget.setPointerCapture(e.pointerId);
-      gesture.current = `drag ${figure.id} ${e.timeStamp}`;
+      gesture.current = `held ${figure.id} ${e.timeStamp}`;
       grip.current = { x: e.clientX, y: e.clientY - startY, along: false };
     },
     onPointerMove: (e: React.PointerEvent<SVGGElement>) => {

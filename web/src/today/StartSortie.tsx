@@ -8,6 +8,7 @@ import {
   DialogActions,
   DialogContent,
   DialogTitle,
+  LinearProgress,
   MenuItem,
   TextField,
   Typography,
@@ -160,9 +161,10 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
             </Typography>
           )}
           {ready && proposal.isFetching && (
-            <Typography role="status" sx={{ mb: 1 }}>
+            <Box role="status" sx={{ mb: 1 }}>
               Laying out the figures and computing their heights…
-            </Typography>
+              <LinearProgress aria-label="Computing the proposal" sx={{ mt: 0.5 }} />
+            </Box>
           )}
           {proposal.isError && <Trouble error={proposal.error} />}
           {found && (
@@ -219,11 +221,16 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
           disabled={!found || proposal.isFetching || make.isPending}
           onClick={() => found && plan(found)}
         >
-          {chosen.copy ? "Copy it" : "Plan this"}
+          {chosen.copy ? "Copy it" : found?.way_out ? `Plan it ${withWay(found.way_out)}` : "Plan this"}
         </Button>
       </DialogActions>
     </Dialog>
   );
+}
+
+/** "with 4 US gal more", "without loop (number 3)". */
+function withWay(out: string): string {
+  return out.startsWith("without") ? out : `with ${out.charAt(0).toLowerCase()}${out.slice(1)}`;
 }
 
 function names(figures: { key: string; name: string }[] | undefined, key: string): string {

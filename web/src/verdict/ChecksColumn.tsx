@@ -10,6 +10,7 @@ import {
 } from "@mui/material";
 import { memo, useState } from "react";
 import type { Check, PlanAnswer } from "../api/types";
+import type { Stale } from "../sortie/useComputed";
 import { Key } from "../frame/Key";
 import { narrow, tokens } from "../theme";
 import { WhyNumber } from "../why/WhyNumber";
@@ -36,10 +37,17 @@ const styles = {
 
 interface Props {
   answer: PlanAnswer;
+  /** Why the answer is not of this draft; nothing where it is. */ stale?: Stale | null;
   onSelect: (id: string) => void;
   onOverride?: (check: string, reason: string) => void;
   /** Asks for the order and heights that would fit. */ onFit?: () => void;
 }
+
+const STALE: Record<Stale, string> = {
+  computing: "computing…",
+  "no answer": "not known for this draft",
+  refused: "not known for this draft",
+};
 
 /** What can still be changed, the easiest first. */
 const GROUPS: [Check["change"], string][] = [
@@ -51,7 +59,13 @@ const GROUPS: [Check["change"], string][] = [
 ];
 
 /** By what can still be changed, stops first: each with its sentence, the number that decides, and what is to spare. */
-export const ChecksColumn = memo(function ChecksColumn({ answer, onSelect, onOverride, onFit }: Props) {
+export const ChecksColumn = memo(function ChecksColumn({
+  answer,
+  stale,
+  onSelect,
+  onOverride,
+  onFit,
+}: Props) {
   const [asked, setAsked] = useState<Check | null>(null);
   const counts = [
     answer.stops && `${answer.stops} stop${answer.stops > 1 ? "s" : ""}`,
@@ -63,8 +77,8 @@ export const ChecksColumn = memo(function ChecksColumn({ answer, onSelect, onOve
     <Box>
       <Typography variant="h2" sx={{ mb: 0.5 }}>
         Before you go:{" "}
-        <Box component="span" sx={{ color: answer.stops ? tokens.stop : tokens.slate }}>
-          {counts || "no stops"}
+        <Box component="span" role="status" sx={{ color: answer.stops ? tokens.stop : tokens.slate }}>
+          {stale ? STALE[stale] : counts || "no stops"}
         </Box>
       </Typography>
       {onFit && (
@@ -82,7 +96,7 @@ export const ChecksColumn = memo(function ChecksColumn({ answer, onSelect, onOve
               {group.words}
             </Typography>
             {group.checks.map((check) => (
-              <Box key={check.id} data-check={check.id} sx={styles.check}>
+              <Box key={check.id} data-check={check.id} data-verdict sx={styles.check}>
                 <VerdictMark verdict={check.overridden ? "overridden" : check.verdict} />
                 <Box sx={{ flex: 1, minWidth: 0 }}>
                   <Typography sx={styles.title}>{check.title}</Typography>

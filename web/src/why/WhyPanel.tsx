@@ -1,32 +1,88 @@
-import { Box, Button, Drawer, Stack, Typography } from "@mui/material";
-import { useState } from "react";
-import type { Answer } from "../api/types";
+import { Box, Button, Stack, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import type { Answer, Working } from "../api/types";
+import { Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { sourceWords } from "./source";
+import { workingOf } from "./working";
 
 const styles = {
-  panel: { p: 2.5, display: "flex", flexDirection: "column", gap: 1.5 },
-  number: { ...narrow, fontSize: 38, fontWeight: 740, lineHeight: 1.1 },
+  // Beside the picture, which stays bright: a column where there is room, a sheet from below where there is not.
+  beside: {
+    position: { xs: "fixed", md: "static" },
+    bottom: 0,
+    left: 0,
+    right: 0,
+    maxHeight: { xs: "62vh", md: "none" },
+    zIndex: 3,
+    flex: "none",
+    width: { xs: "auto", md: 340 },
+    overflow: "auto",
+    bgcolor: tokens.sheet,
+    borderLeft: { md: `1px solid ${tokens.hairline}` },
+    borderTop: { xs: `2px solid ${tokens.plan}`, md: "none" },
+    "@media print": { display: "none" },
+  },
+  panel: { p: 2, display: "flex", flexDirection: "column", gap: 1.5 },
+  number: { ...narrow, fontSize: 34, fontWeight: 740, lineHeight: 1.1 },
   source: { display: "block", fontSize: 12.5, color: tokens.slate, fontWeight: 400 },
   input: { ...narrow, fontWeight: 660, whiteSpace: "nowrap" },
 } as const;
 
-/** The working behind one number, and the way down into each of its inputs. */
-export function WhyPanel({ answer, onClose }: { answer: Answer | null; onClose: () => void }) {
+/** The working behind one number, and the way down into each of its inputs, beside the screen that shows it. */
+export function WhyPanel({ answer, onClose }: { answer: Answer; onClose: () => void }) {
+  const asked = useRef<Element | null>(null);
+  const panel = useRef<HTMLElement>(null);
+  const working = useQuery({
+    queryKey: ["why", useIdentity(answer)],
+    queryFn: async () => workingOf(answer),
+    gcTime: 60_000,
+    staleTime: Infinity,
+  });
+  useEffect(() => {
+    asked.current = document.activeElement;
+    panel.current?.focus();
+  }, [answer]);
+  const close = () => {
+    onClose();
+    if (asked.current instanceof HTMLElement) asked.current.focus();
+  };
   return (
-    <Drawer
-      anchor="right"
-      open={answer !== null}
-      onClose={onClose}
-      slotProps={{ paper: { sx: { width: 400, maxWidth: "100vw" }, "aria-label": "Why this number" } }}
+    <Box
+      component="aside"
+      ref={panel}
+      tabIndex={-1}
+      aria-label="Why this number"
+      sx={styles.beside}
+      onKeyDown={(e: React.KeyboardEvent) => {
+        if (e.key !== "Escape") return;
+        e.stopPropagation();
+        close();
+      }}
     >
-      {answer && <Working key={`${answer.label}${answer.value}`} root={answer} onClose={onClose} />}
-    </Drawer>
+      {working.isError && <Trouble error={working.error} again={() => void working.refetch()} />}
+      {working.isPending && <Loading what={`the working of ${answer.shown}`} />}
+      {working.data && <Down key={answer.label} root={working.data} onClose={close} />}
+      {!working.data && (
+        <Button onClick={close} size="small">
+          Close
+        </Button>
+      )}
+    </Box>
   );
 }
 
-function Working({ root, onClose }: { root: Answer; onClose: () => void }) {
-  const [trail, setTrail] = useState<Answer[]>([root]);
+const identities = new WeakMap<Answer, number>();
+let next = 0;
+/** A name for a number on the screen, which is another once it was computed anew. */
+function useIdentity(answer: Answer): number {
+  if (!identities.has(answer)) identities.set(answer, (next += 1));
+  return identities.get(answer) ?? 0;
+}
+
+function Down({ root, onClose }: { root: Working; onClose: () => void }) {
+  const [trail, setTrail] = useState<Working[]>([root]);
   const answer = trail[trail.length - 1] ?? root;
   return (
     <Box sx={styles.panel}>
@@ -80,7 +136,7 @@ function Working({ root, onClose }: { root: Answer; onClose: () => void }) {
   );
 }
 
-function InputLine({ input, onOpen }: { input: Answer; onOpen: () => void }) {
+function InputLine({ input, onOpen }: { input: Working; onOpen: () => void }) {
   const deeper = input.inputs.length > 0;
   const words = (
     <>

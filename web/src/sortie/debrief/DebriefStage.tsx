@@ -18,7 +18,7 @@ import { narrow, tokens } from "../../theme";
 import { editAttempt } from "../edits";
 import { useBounds } from "../../forms/bounds";
 import { NumberField } from "../../forms/NumberField";
-import { NotYet, type StageProps } from "../stage";
+import { NotYet, wrongWith, type StageProps } from "../stage";
 
 const styles = {
   page: {
@@ -88,6 +88,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
   const attempt = attempts.find((a) => a.id === chosen) ?? attempts[0] ?? null;
   const editable = sortie.may.grade;
   const bounds = useBounds("attempt");
+  const wrong = wrongWith(work, attempt);
   const edit = (edits: Partial<Attempt>, gesture?: string) =>
     attempt && change(editAttempt(attempt.id, edits), gesture);
   const step = (by: number) => {
@@ -238,6 +239,9 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                     key={name}
                     label={words}
                     {...bounds(name)}
+                    problem={
+                      wrong.filter((p) => p.where.endsWith(`.${name}`)).map((p) => `${p.what}. ${p.do}`)[0]
+                    }
                     value={attempt[name] ?? null}
                     optional
                     step={name === "turns" ? 0.5 : name === "most_g" ? 0.1 : 20}

@@ -1,10 +1,11 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useState } from "react";
+import { inOneLine } from "../../api/client";
 import type { Attempt } from "../../api/types";
 import { Empty } from "../../frame/states";
 import { tokens } from "../../theme";
 import { editAttempt, newAttempt, withAttempt } from "../edits";
-import { NotYet, type StageProps } from "../stage";
+import { NotYet, wrongWith, type StageProps } from "../stage";
 import { Briefed } from "./Briefed";
 import { Faults } from "./Faults";
 import { FeelKeys, HeightKeys, StepKeys, TurnKeys, WhoKeys } from "./Keys";
@@ -39,6 +40,7 @@ const styles = {
     borderTop: `2px solid ${tokens.ink}`,
     "& .MuiButton-root": { minHeight: 64, fontSize: 17 },
   },
+  wrong: { color: tokens.stop, fontWeight: 650, fontSize: 15 },
   alarm: { color: tokens.stop, fontWeight: 760, fontSize: 20 },
 } as const;
 
@@ -107,6 +109,11 @@ export default function FlyStage(props: StageProps) {
               onValue={(ft, gesture) => edit({ [active]: ft }, gesture)}
             />
             <Box sx={styles.keys}>
+              {wrongWith(work, attempt).map((p) => (
+                <Typography key={p.where + p.what} role="alert" sx={styles.wrong}>
+                  Not stored: {inOneLine(p)}
+                </Typography>
+              ))}
               <HeightKeys {...noting} active={active} onActive={setActive} />
               <StepKeys {...noting} active={active} />
               {figure.turns_allowed && <TurnKeys {...noting} planned={planned.parameters?.turns ?? 1} />}

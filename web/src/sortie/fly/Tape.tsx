@@ -62,7 +62,7 @@ export function Tape({ value, preset, floor, takeOver, top, label, disabled, onV
       onPointerDown={(e: React.PointerEvent<SVGSVGElement>) => {
         if (disabled) return;
         e.currentTarget.setPointerCapture(e.pointerId);
-        gesture.current = `tape ${e.timeStamp}`;
+        gesture.current = `held tape ${e.timeStamp}`;
         onValue(feet(e), gesture.current);
       }}
       onPointerMove={(e: React.PointerEvent<SVGSVGElement>) => {

@@ -121,9 +121,9 @@ export function FitPanel({ fit, work }: { fit: FitWork; work: SortieWork }) {
           <Typography variant="h2" sx={{ color: tokens.best }}>
             {found.fits ? (differences.length ? "This would fit" : "It fits as it is") : "Nothing fits"}
           </Typography>
-          {found.changes.length > 0 && (
+          {found.headline && (
             <Typography sx={{ fontSize: 18, fontWeight: 720 }}>
-              The smallest way out: {found.changes.join(", ")}.
+              The smallest way out: {found.headline}.
             </Typography>
           )}
           <Typography sx={styles.why}>{found.why}</Typography>

@@ -2,7 +2,6 @@ import { identity } from "../../api/identity";
 import { Box, Button, Paper, Tab, Tabs, Typography } from "@mui/material";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { useOutletContext } from "react-router";
-import { inOneLine } from "../../api/client";
 import { useCatalogue } from "../../api/questions";
 import type { Catalogue, FigureAnswer, Person } from "../../api/types";
 import { Key } from "../../frame/Key";
@@ -70,7 +69,6 @@ const styles = {
     },
   },
   panelContent: { p: 1.25, overflow: "auto", flex: 1 },
-  refusal: { color: tokens.stop, fontSize: 13.5, mb: 1 },
   aside: {
     p: 1.5,
     overflow: "auto",
@@ -233,7 +231,7 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
           </Typography>
           {figure && <Deciding figure={figure} />}
           <Box sx={styles.headEnd}>
-            {work.computing && (
+            {work.stale === "computing" && (
               <Typography role="status" sx={styles.computing}>
                 computing…
               </Typography>
@@ -271,11 +269,6 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
               <Tab value="place" label="Place" />
             </Tabs>
             <Box sx={styles.panelContent} tabIndex={-1}>
-              {work.refusal.length > 0 && (
-                <Typography role="alert" sx={styles.refusal}>
-                  {work.refusal.map(inOneLine).join(" ")}
-                </Typography>
-              )}
               {panel === "day" && <DayPanel work={work} editable={editable} />}
               {panel === "load" && <LoadPanel work={work} editable={editable} />}
               {panel === "place" && (
@@ -305,6 +298,7 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
       <Box sx={styles.aside} tabIndex={-1}>
         <ChecksColumn
           answer={calm.answer}
+          stale={calm.stale}
           onSelect={onShow}
           onFit={editable && answer.stops > 0 ? onFit : undefined}
           onOverride={editable ? onOverride : undefined}
@@ -315,12 +309,14 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
               fullWidth
               variant="contained"
               sx={{ minHeight: 48 }}
-              disabled={answer.stops > 0 || draft.plan.figures.length === 0}
+              disabled={work.stale !== null || answer.stops > 0 || draft.plan.figures.length === 0}
               onClick={() => move("planned", "brief")}
             >
-              {answer.stops > 0
-                ? `Brief when the ${answer.stops > 1 ? "stops are" : "stop is"} cleared`
-                : "Brief"}
+              {work.stale
+                ? "Brief when the heights are computed"
+                : answer.stops > 0
+                  ? `Brief when the ${answer.stops > 1 ? "stops are" : "stop is"} cleared`
+                  : "Brief"}
             </Button>
           </Box>
         )}

@@ -1,11 +1,13 @@
-import { fireEvent, render, screen } from "@testing-library/react";
+import { screen, render as drawn } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
 import { sortie } from "../../fixtures";
+import { Questions, typedInto } from "../../Questions";
 import { DayNumbers, inShort, type Day, type SetDay } from "./DayNumbers";
 import { Winds } from "./Winds";
 
 const calm: Day = { ...sortie().plan.day, winds: [], wind_from_deg: 240, wind_kt: 14 };
+const render = (part: React.ReactNode) => drawn(part, { wrapper: Questions });
 const now = () => JSON.parse(screen.getByTestId("day").textContent ?? "{}") as Day;
 const named: string[] = [];
 
@@ -44,9 +46,9 @@ describe("winds at height", () => {
       { height_ft: 4000, from_deg: 260, kt: 25 },
     ];
     render(<Typed first={{ ...calm, winds }} of={Winds} />);
-    fireEvent.change(screen.getByLabelText("Wind 2, kt"), { target: { value: "30" } });
+    typedInto(screen.getByLabelText("Wind 2, kt"), "30");
     expect(now().winds).toEqual([winds[0], { ...winds[1], kt: 30 }]);
-    fireEvent.change(screen.getByLabelText("Wind 1, from degrees"), { target: { value: "" } });
+    typedInto(screen.getByLabelText("Wind 1, from degrees"), "");
     expect(now().winds?.[0]).toEqual(winds[0]);
     await userEvent.click(screen.getByRole("button", { name: "Remove wind 1" }));
     expect(now().winds).toEqual([{ ...winds[1], kt: 30 }]);
@@ -81,15 +83,15 @@ describe("numbers of the day", () => {
     ["Cloud base, ft QNH", "5200", { cloud_base_ft: 5200 }, "cloud_base_ft"],
   ])("%s is set, and what it came from is forgotten", (label, typed, set, name) => {
     render(<Typed first={calm} of={DayNumbers} />);
-    fireEvent.change(screen.getByLabelText(label), { target: { value: typed } });
+    typedInto(screen.getByLabelText(label), typed);
     expect(now()).toEqual({ ...calm, ...set });
     expect(named).toEqual([name]);
   });
   it("may be without gusts and cloud, but not without a QNH", () => {
     render(<Typed first={{ ...calm, gust_kt: 25, cloud_base_ft: 5000 }} of={DayNumbers} />);
-    fireEvent.change(screen.getByLabelText("Gusts, kt"), { target: { value: "" } });
-    fireEvent.change(screen.getByLabelText("Cloud base, ft QNH"), { target: { value: "" } });
-    fireEvent.change(screen.getByLabelText("QNH, hPa"), { target: { value: "" } });
+    typedInto(screen.getByLabelText("Gusts, kt"), "");
+    typedInto(screen.getByLabelText("Cloud base, ft QNH"), "");
+    typedInto(screen.getByLabelText("QNH, hPa"), "");
     expect(now()).toEqual({ ...calm, gust_kt: null, cloud_base_ft: null });
   });
 });

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { MemoryRouter, Outlet, Route, Routes } from "react-router";
 import type { Difference, PlanDocument } from "../../api/types";
 import { closerLook, draft, figureAnswer, planAnswer, planned, sortie } from "../../fixtures";
+import { typedInto } from "../../Questions";
 import { acceptFit, repeatFigure } from "../edits";
 import { useSortie } from "../useSortie";
 import { PlanStage } from "./PlanStage";
@@ -234,13 +235,15 @@ describe("the day", () => {
       await screen.findByText("Report 4 hours old: ask for a newer one.", undefined, PATIENT),
     ).toBeVisible();
     expect(screen.getByText("METAR 1350Z")).toBeVisible();
-    fireEvent.change(screen.getByLabelText("QNH, hPa"), { target: { value: "1010" } });
+    typedInto(screen.getByLabelText("QNH, hPa"), "1010");
     expect(plan().day.sources).toEqual({});
     expect(plan().day.qnh_hpa).toBe(1010);
   });
   it("says what is wrong with a report and changes nothing", async () => {
     answers.weather = {
-      problems: [{ where: "report", what: "no station and time", do: "Paste the whole line." }],
+      problems: [
+        { where: "report", place: "Report", what: "no station and time", do: "Paste the whole line." },
+      ],
     };
     show();
     await userEvent.click(screen.getByRole("tab", { name: "Day" }));
