@@ -38,3 +38,6 @@ def set_viewport(browser: webdriver.Chrome, width: int, height: int, mobile: boo
         "Emulation.setDeviceMetricsOverride",
         {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": mobile},
     )
+    # A finger points there, which the page asks about.
+    touch = {"enabled": mobile, **({"maxTouchPoints": 1} if mobile else {})}
+    browser.execute_cdp_cmd("Emulation.setTouchEmulationEnabled", touch)

@@ -231,9 +231,7 @@ def _daylight(f: Flight, c: Conditions) -> Iterable[Check]:
     source = Source("day", "sun's position at the place (astral)")
     left = given("From the end of the flight to sunset", room + kept.value, "min", source, "down")
     comes = "comes too soon" if room < 0 else "leaves enough"
-    words = (
-        f"Sunset is at {sets:%H:%M} UTC and {comes}: down at {ends:%H:%M} UTC, {kept.shown} kept before it."
-    )
+    words = f"Sunset is at {sets:%H:%M} and {comes}: down at {ends:%H:%M %Z}, {kept.shown} kept before it."
     yield judged(Kind.DAYLIGHT, "Daylight", words, left, kept, room, 20.0)
 
 

@@ -69,7 +69,10 @@ class PersonOut(Schema):
 
 
 class SessionOut(Schema):
+    """zone: the school's, in which every time is shown."""
+
     person: PersonOut | None
+    zone: str
 
 
 class LogIn(Schema):

@@ -2,6 +2,7 @@
 
 from typing import cast
 
+from django.conf import settings
 from django.contrib.auth import login, logout
 from django.http import HttpRequest
 from django.views.decorators.csrf import ensure_csrf_cookie
@@ -27,7 +28,7 @@ class AnyoneWithOurPage(SessionAuth):
 
 def session_of(person: object) -> SessionOut:
     if not isinstance(person, Person):
-        return SessionOut(person=None)
+        return SessionOut(person=None, zone=settings.TIME_ZONE)
     student = Student.objects.filter(person=person).first()
     return SessionOut(
         person=PersonOut(
@@ -35,7 +36,8 @@ def session_of(person: object) -> SessionOut:
             name=person.name,
             role=cast(Role, person.role),
             student_id=student.pk if student else None,
-        )
+        ),
+        zone=settings.TIME_ZONE,
     )
 
 
@@ -58,4 +60,4 @@ def log_in(request: HttpRequest, data: LogIn) -> SessionOut:
 def log_out(request: HttpRequest) -> SessionOut:
     asking(request)
     logout(request)
-    return SessionOut(person=None)
+    return session_of(None)

@@ -35,8 +35,8 @@ def broken(path: str, value: object) -> dict:
         ("day.qnh_hpa", 29.92, "day.qnh_hpa", "29.92 is below 900"),
         ("figures.0.heigth", 3, "figures[0].heigth", "not known"),
         ("figures.0.key", "barrel", "figures[0]", "no figure 'barrel'"),
-        ("figures.0.parameters", {"turns": 60}, "figures[0]", "60 is outside 0.25 to 6 turns"),
-        ("figures.0.parameters", {"loops": 1}, "figures[0]", "no such setting"),
+        ("figures.0.parameters", {"turns": 60}, "figures[0].parameters.turns", "60 is outside 0.25 to 6"),
+        ("figures.0.parameters", {"loops": 1}, "figures[0].parameters.loops", "no such setting"),
         ("figures.0.side", "up", "figures[0].side", "not one of"),
         ("load.front_lb", None, "load.front_lb", "is missing"),
         ("version", 2, "version", "not one of"),
@@ -98,9 +98,9 @@ def attempt(**fields):
 @pytest.mark.parametrize(
     ("fields", "words"),
     [
-        ({"start_ft": 4000, "lowest_ft": 4200}, "lowest_ft 4,200 ft is above start_ft 4,000 ft"),
-        ({"start_ft": 4000, "recover_ft": 3000, "lowest_ft": 3200}, "is above recover_ft"),
-        ({"lowest_ft": 3000, "level_ft": 2900}, "below lowest_ft"),
+        ({"start_ft": 4000, "lowest_ft": 4200}, "lowest_ft: 4,200 ft is above start, 4,000 ft"),
+        ({"start_ft": 4000, "recover_ft": 3000, "lowest_ft": 3200}, "is above recover, 3,000 ft"),
+        ({"lowest_ft": 3000, "level_ft": 2900}, "below lowest, 3,000 ft"),
         ({"faults": ["long_way"]}, "no fault 'long_way'"),
         ({"feel": 11}, "11 is above 10"),
         ({"start_ft": -5}, "below 0"),

@@ -38,6 +38,7 @@ DOORS = {
     ("POST", "/api/sorties/{sortie_id}/weather"): EDIT,
     ("POST", "/api/sorties/{sortie_id}/plan-from-file"): EDIT,
     ("POST", "/api/sorties/{sortie_id}/closer"): SEEN,
+    ("POST", "/api/sorties/{sortie_id}/why"): SEEN,
     ("GET", "/api/sorties/{sortie_id}/card.pdf"): SEEN,
     ("GET", "/api/sorties/{sortie_id}/plan.json"): SEEN,
     ("GET", "/api/sorties/{sortie_id}/booking.ics"): SEEN,
@@ -97,6 +98,7 @@ def body_for(method, path, school, sortie):
     bodies = {
         ("POST", "/api/sorties/{sortie_id}/fit"): draft,
         ("POST", "/api/sorties/{sortie_id}/closer"): {**draft, "figure": "f1"},
+        ("POST", "/api/sorties/{sortie_id}/why"): {"at": "answer.floor"},
         ("POST", "/api/sorties/{sortie_id}/weather"): {
             "day": {},
             "place_id": school.place.pk,
@@ -215,7 +217,7 @@ def test_a_foreign_page_cannot_post(school, url):
 
 def test_log_in_and_out(school, as_):
     client = as_(None)
-    assert client.get("/api/session").json() == {"person": None}
+    assert client.get("/api/session").json() == {"person": None, "zone": "UTC"}
     found = post(client, "/api/session/login", {"username": "ana", "password": "a-long-enough-one"}).json()[
         "person"
     ]

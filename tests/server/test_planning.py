@@ -110,14 +110,14 @@ def test_what_is_booked_twice_is_seen_before_and_after(school, as_):
         school, student_id=school.student("dee").pk, planned_for=(at + timedelta(minutes=60)).isoformat()
     )
     assert post(as_("bo"), "/api/sorties/proposal", asked).json()["clashes"] == [
-        f"QX-TST and Bo already booked at {at:%H:%M} UTC"
+        f"QX-TST and Bo already booked at {at:%H:%M}"
     ]
     second = school.sortie("dee", "cy", at + timedelta(minutes=60))
     assert as_("cy").get(f"/api/sorties/{second.pk}").json()["clashes"] == [
-        f"QX-TST already booked at {at:%H:%M} UTC"
+        f"QX-TST already booked at {at:%H:%M}"
     ]
     assert [s["clashes"] for s in as_("bo").get("/api/today").json()["sorties"]] == [
-        [f"QX-TST already booked at {second.planned_for:%H:%M} UTC"]
+        [f"QX-TST already booked at {second.planned_for:%H:%M}"]
     ]
     assert as_("ana").get("/api/today").json()["sorties"][0]["clashes"] == []
     later = three(

@@ -92,6 +92,20 @@ SHEETS = ("plan", "answer", "brief", "attempts", "accounts", "debrief", "questio
 PEOPLE = ("student", "instructor", "aircraft", "lesson_name", "student_stage", "stage_changes", "card")
 
 
+def without_working(part):
+    """As it is sent to a screen."""
+    if isinstance(part, list):
+        return [without_working(item) for item in part]
+    if not isinstance(part, dict):
+        return part
+    number = "shown" in part and "formula" in part
+    return {
+        name: without_working(inner)
+        for name, inner in part.items()
+        if not (number and name in ("formula", "inputs", "source", "levers"))
+    }
+
+
 def to_the_second(part):
     """The interface is sent times to the millisecond."""
     if isinstance(part, dict):
@@ -102,6 +116,12 @@ def to_the_second(part):
 def test_the_digest_covers_what_is_shown(school, as_, signed):
     document = to_the_second(json.loads(signed.signature.document))
     shown = to_the_second(as_("bo").get(url(signed)).json())
+    # A number is shown without its working, which is in the document and answers why.
+    document["answer"], whole = without_working(document["answer"]), document["answer"]
+    document["accounts"] = without_working(document["accounts"])
+    asked = post(as_("bo"), url(signed, "/why"), {"at": "answer.figures.0.lowest_start"})
+    assert asked.json() == whole["figures"][0]["lowest_start"]
+    assert asked.json()["inputs"]
     for name in SHEETS + PEOPLE:
         assert document[name] == shown[name], name
     assert document["place"] == shown["block"]

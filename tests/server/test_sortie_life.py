@@ -100,9 +100,17 @@ def test_a_preview_stores_nothing(school, as_):
 
 
 def test_every_number_carries_its_working(school, as_):
-    found = open_sortie(as_("bo"), school.sortie())["answer"]
-    spin = next(f for f in found["figures"] if f["key"] == "spin")
-    lowest = spin["lowest_start"]
+    sortie = school.sortie()
+    found = open_sortie(as_("bo"), sortie)["answer"]
+    at, spin = next((i, f) for i, f in enumerate(found["figures"]) if f["key"] == "spin")
+
+    def why(place):
+        return post(as_("bo"), f"/api/sorties/{sortie.pk}/why", {"at": place}).json()
+
+    lowest = why(f"answer.figures.{at}.lowest_start")
+    assert {name: lowest[name] for name in ("label", "value", "unit", "number", "shown")} == spin[
+        "lowest_start"
+    ]
     assert [i["label"] for i in lowest["inputs"]] == [
         "Floor: school floor",
         "Loss 19 times in 20",
@@ -111,7 +119,46 @@ def test_every_number_carries_its_working(school, as_):
     ]
     assert {i["source"]["kind"] for i in lowest["inputs"]} == {"school", "model"}
     assert lowest["levers"]
-    assert found["floor"]["inputs"][0]["inputs"][0]["source"]["kind"] == "regulation"
+    assert why("answer.floor")["inputs"][0]["inputs"][0]["source"]["kind"] == "regulation"
+
+
+def test_the_working_of_a_draft_is_that_of_the_draft_and_of_what_is_not_there_there_is_none(school, as_):
+    sortie = school.sortie()
+    plan = {**sortie.plan, "own_floor_ft": 4200}
+    draft = {"plan": plan, "aircraft_id": sortie.aircraft_id, "place_id": sortie.place_id}
+
+    def why(who="bo", **asked):
+        return post(as_(who), f"/api/sorties/{sortie.pk}/why", asked)
+
+    assert why(at="answer.floor").json()["shown"] == "3,000 ft"
+    mine = why(at="answer.floor", draft=draft).json()
+    assert (mine["shown"], mine["inputs"][0]["source"]["kind"]) == ("4,200 ft", "plan")
+    spin = next(f["id"] for f in plan["figures"] if f["key"] == "spin")
+    looked = why(at="look.gate.lowest", draft=draft, figure=spin).json()
+    assert looked["unit"] == "kt" and looked["formula"]
+    for place in (
+        "answer.floor.__class__",
+        "answer.figures.99.start",
+        "answer.titles",
+        "answer",
+        "look.gate",
+    ):
+        refused = why(at=place)
+        assert refused.status_code == 422, place
+        assert refused.json()["problems"][0]["what"] == "there is no number at this place"
+    # A student asks of what is stored, not of drafts.
+    assert why("ana", at="answer.floor").status_code == 200
+    assert why("ana", at="answer.floor", draft=draft).status_code == 403
+
+
+def test_what_is_sent_is_compressed_and_without_working(school, as_):
+    sortie = school.sortie()
+    draft = {"plan": sortie.plan, "aircraft_id": sortie.aircraft_id, "place_id": sortie.place_id}
+    plain = post(as_("bo"), f"/api/sorties/{sortie.pk}/preview", draft).content
+    assert b"formula" not in plain and b"inputs" not in plain
+    sent = as_("bo").get(f"/api/sorties/{sortie.pk}", headers={"accept-encoding": "gzip"})
+    assert sent["Content-Encoding"] == "gzip"
+    assert len(sent.content) < 0.35 * len(as_("bo").get(f"/api/sorties/{sortie.pk}").content)
 
 
 def test_the_second_to_save_is_told_and_shown_the_difference(school, as_):

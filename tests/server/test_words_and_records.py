@@ -96,7 +96,7 @@ def test_attempts_are_replaced_as_a_whole(school, as_):
     attempts[0]["lowest_ft"] = attempts[0]["start_ft"] + 500
     response = put(as_("bo"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "attempts": attempts})
     assert response.status_code == 422
-    assert "is above start_ft" in response.json()["problems"][0]["what"]
+    assert "ft is above start, " in response.json()["problems"][0]["what"]
     assert sortie.attempts.count() == 7
     twice = [row.attempt for row in sortie.attempts.all()]
     twice[1]["id"] = twice[0]["id"]

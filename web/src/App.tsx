@@ -2,6 +2,7 @@ import { useMemo } from "react";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import type { Person } from "./api/types";
 import { Broken } from "./frame/Broken";
+import { inZone } from "./frame/dates";
 import { Frame } from "./frame/Frame";
 import { lazily } from "./frame/lazily";
 import { Loading, Trouble } from "./frame/states";
@@ -30,6 +31,7 @@ export function App() {
   const session = useSession();
   if (session.isPending) return <Loading what="your session" />;
   if (session.isError) return <Trouble error={session.error} again={() => void session.refetch()} />;
+  inZone(session.data.zone);
   if (!session.data.person) return <LogIn />;
   return <School person={session.data.person} />;
 }

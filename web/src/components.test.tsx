@@ -30,6 +30,7 @@ describe("why", () => {
     render(
       <WhyPanel
         answer={answer("Lowest start", 4390, "4,390 ft", [floor, answer("Loss", 1280)])}
+        over={false}
         onClose={() => undefined}
       />,
       { wrapper: Questions },

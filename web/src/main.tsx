@@ -6,7 +6,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./App";
-import { theme } from "./theme";
+import { theme } from "./look";
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content;
 const styles = createCache({ key: "kt", nonce });

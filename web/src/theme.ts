@@ -1,6 +1,4 @@
 /** The look, in one place. `schemes` holds the colours by scheme; components ask for a token, never for a colour. */
-import { createTheme } from "@mui/material/styles";
-
 export interface Tokens {
   paper: string;
   sheet: string;
@@ -68,69 +66,14 @@ export const family = "'Archivo Variable', sans-serif";
 /** Figures and labels are set a little narrower than words. */
 export const narrow = { fontStretch: "85%", fontVariantNumeric: "tabular-nums" } as const;
 
-export const theme = createTheme({
-  palette: {
-    primary: { main: tokens.plan },
-    secondary: { main: tokens.flown },
-    error: { main: tokens.stop },
-    warning: { main: tokens.mind },
-    success: { main: tokens.fine },
-    background: { default: tokens.paper, paper: tokens.sheet },
-    text: { primary: tokens.ink, secondary: tokens.slate },
-    divider: tokens.hairline,
-  },
-  typography: {
-    fontFamily: family,
-    fontSize: 14,
-    button: { textTransform: "none", fontWeight: 650 },
-    h1: { fontSize: 26, fontWeight: 760, letterSpacing: "-0.01em" },
-    h2: { fontSize: 14, fontWeight: 680, color: tokens.slate },
-    h3: { fontSize: 14, fontWeight: 680 },
-    body1: { fontSize: 14.5 },
-    body2: { fontSize: 13.5 },
-    caption: { fontSize: 12.5 },
-  },
-  shape: { borderRadius: 4 },
-  transitions: { create: () => "none" },
-  components: {
-    MuiCssBaseline: {
-      styleOverrides: {
-        body: { fontVariantNumeric: "tabular-nums", backgroundColor: tokens.paper },
-        ":focus-visible": { outline: `3px solid ${tokens.plan}`, outlineOffset: 2 },
-      },
-    },
-    MuiButtonBase: {
-      defaultProps: { disableRipple: true },
-      styleOverrides: { root: { fontFamily: "inherit" } },
-    },
-    MuiButton: { defaultProps: { disableElevation: true }, styleOverrides: { root: { minHeight: 44 } } },
-    MuiIconButton: { styleOverrides: { root: { minWidth: 44, minHeight: 44 } } },
-    MuiToggleButton: {
-      styleOverrides: {
-        root: {
-          textTransform: "none",
-          fontWeight: 620,
-          minHeight: 44,
-          color: tokens.ink,
-          "&.Mui-selected, &.Mui-selected:hover": { backgroundColor: tokens.plan, color: "#fff" },
-        },
-      },
-    },
-    MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
-    MuiTextField: { defaultProps: { size: "small" } },
-    MuiSelect: { defaultProps: { size: "small" } },
-    MuiTableCell: {
-      styleOverrides: {
-        root: { borderColor: tokens.hairline, padding: "7px 10px" },
-        head: { color: tokens.slate, fontWeight: 650 },
-      },
-    },
-  },
-});
+/** Where a finger points: nothing to press is smaller than it. */
+export const TOUCH = "@media (pointer: coarse)";
 
-/** Read only by screen readers: the text behind a picture. */
+/** Read only by screen readers: the text behind a picture. Fixed, so that nothing scrolls to it. */
 export const unseen = {
-  position: "absolute",
+  position: "fixed",
+  top: 0,
+  left: 0,
   width: "1px",
   height: "1px",
   overflow: "hidden",

@@ -3,6 +3,8 @@
 from io import BytesIO
 from typing import Any, Literal
 
+from django.utils import timezone
+
 from keelturn.formats.signed import Record
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.figure_answer import FigureAnswer
@@ -95,7 +97,7 @@ def _ruled() -> Any:
 
 
 def _who_and_where(record: Record) -> str:
-    when = f"{record.planned_for:%a %d %b %H:%M} UTC"
+    when = f"{timezone.localtime(record.planned_for):%a %d %b %H:%M %Z}"
     return f"{record.aircraft} {record.card.name}, {record.place.name}, {when}, {record.instructor}"
 
 

@@ -33,9 +33,13 @@ def _fonts(bold: bool) -> tuple[tuple[str, Any], ...]:
 
 
 def marked_up(text: str, bold: bool = False) -> str:
-    """The text for a paragraph set in Helvetica, with the font of each letter that Helvetica does not have.
-    Control characters are left out."""
-    runs = groupby(_as_it_stands(printable(text)), lambda letter: _font(letter, bold))
+    """The text for a paragraph set in Helvetica, with the font of each letter that Helvetica does not have. A
+    line stays a line; other control characters are left out."""
+    return "<br/>".join(_line_marked_up(line, bold) for line in text.splitlines())
+
+
+def _line_marked_up(line: str, bold: bool) -> str:
+    runs = groupby(_as_it_stands(printable(line)), lambda letter: _font(letter, bold))
     return "".join(_in_font(font, escape("".join(letters))) for font, letters in runs)
 
 

@@ -4,6 +4,8 @@ student."""
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
+from django.utils import timezone
+
 from keelturn.progress.booking import overlap
 from server.school.models import Aircraft, Person, SchoolStandards, Sortie, Student
 
@@ -63,4 +65,8 @@ def _words(other: Sortie, aircraft: int, instructor: int, student: int) -> str:
         )
         if same
     ]
-    return f"{' and '.join(shared)} already booked at {other.planned_for:%H:%M} UTC" if shared else ""
+    return (
+        f"{' and '.join(shared)} already booked at {timezone.localtime(other.planned_for):%H:%M}"
+        if shared
+        else ""
+    )

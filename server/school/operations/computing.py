@@ -3,6 +3,8 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from django.utils import timezone
+
 from keelturn.assess.attempts import Attempt, LossAccount, loss_account
 from keelturn.document import Wrong
 from keelturn.flying.conditions import Conditions
@@ -30,7 +32,8 @@ def conditions_for(
     )
     standards, stage = SchoolStandards.in_force().document(), sortie.student.stage_reached
     try:
-        return conditions_of(plan, card, where, standards, stage, days, sortie.planned_for)
+        at = timezone.localtime(sortie.planned_for)
+        return conditions_of(plan, card, where, standards, stage, days, at)
     except Wrong as error:
         raise refusal_of(error) from error
 

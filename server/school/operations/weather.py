@@ -116,11 +116,16 @@ def _fields(report: Report) -> tuple[dict[str, object], list[str]]:
         ("qnh_hpa", "QNH", report.qnh_hpa),
         ("temperature_c", "temperature", report.temperature_c),
         ("visibility_sm", "visibility", report.visibility_sm),
-        ("wind_from_deg", "wind", report.wind_from_deg),
+        ("wind_from_deg", "wind direction", report.wind_from_deg),
     ):
         if value is not None:
             found[name] = value
             said.append(words)
+    said += [
+        words
+        for words, value in (("wind speed", report.wind_kt), ("gusts", report.gust_kt))
+        if value is not None
+    ]
     if report.cloud_base_ft is not None or report.no_ceiling:
         base = report.cloud_base_ft
         found["cloud_base_ft"] = None if base is None or base > HIGHEST_FT else base

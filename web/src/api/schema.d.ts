@@ -665,9 +665,14 @@ export interface components {
             /** Student Id */
             student_id?: number | null;
         };
-        /** SessionOut */
+        /**
+         * SessionOut
+         * @description zone: the school's, in which every time is shown.
+         */
         SessionOut: {
             person: components["schemas"]["PersonOut"] | null;
+            /** Zone */
+            zone: string;
         };
         /**
          * ProblemOut

@@ -1,18 +1,23 @@
 import { Box } from "@mui/material";
 import { scaleLinear } from "d3-scale";
 import type { Card, PlanAnswer } from "../api/types";
+import { useSize } from "../frame/useSize";
 import { narrow, tokens, unseen } from "../theme";
-import { apart } from "./SideView";
+import { Labels } from "./Labels";
+import { around } from "./labels";
 
-const W = 300,
-  H = 236,
-  L = 40,
+const H = 240,
+  L = 52,
   R = 10,
-  T = 16,
+  T = 18,
   B = 26;
 
 /** Weight against balance: the aerobatic limits, and where the aircraft goes from take-off to the end as fuel burns. */
 export function LoadEnvelope({ card, answer }: { card: Card; answer: PlanAnswer }) {
+  const {
+    frame,
+    size: { width: W },
+  } = useSize<HTMLDivElement>({ width: 300, height: H });
   const { balance } = card;
   const forward = balance.aerobatic_forward_in.value,
     aft = balance.aerobatic_aft_in.value,
@@ -34,10 +39,10 @@ export function LoadEnvelope({ card, answer }: { card: Card; answer: PlanAnswer 
     .domain([Math.min(...weights) - 90, Math.max(...weights) + 30])
     .range([H - B, T]);
   return (
-    <Box>
+    <Box ref={frame} sx={{ minWidth: 0, position: "relative" }}>
       <svg
-        viewBox={`0 0 ${W} ${H}`}
-        width="100%"
+        width={W}
+        height={H}
         style={{ ...narrow, fontSize: 12, display: "block" }}
         role="img"
         aria-label={`Weight and balance: ${track.map((p) => `${p.when} ${p.shown} at ${p.arm.toFixed(1)} inches, ${p.inside ? "inside" : "outside"}`).join("; ")}`}
@@ -49,52 +54,34 @@ export function LoadEnvelope({ card, answer }: { card: Card; answer: PlanAnswer 
           stroke={tokens.ink}
           strokeWidth="1.4"
         />
-        <text
-          x={(x(forward) + x(aft)) / 2}
-          y={y(most) + 14}
-          textAnchor="middle"
-          fill={tokens.ink}
-          fontWeight="660"
-        >
-          Most for aerobatics {most.toLocaleString("en")}
-        </text>
-        {x.ticks(5).map((v) => (
+        {x.ticks(5).map((v, i) => (
           <text key={v} x={x(v)} y={H - 11} textAnchor="middle" fill={tokens.slate}>
-            {v}
+            {i === 0 ? `${v} in` : v}
           </text>
         ))}
-        {y.ticks(4).map((v) => (
+        {y.ticks(4).map((v, i, all) => (
           <g key={v}>
             <path d={`M${L} ${y(v)}H${W - R}`} stroke={tokens.hairline} />
             <text x={L - 5} y={y(v) + 4} textAnchor="end" fill={tokens.slate}>
               {v.toLocaleString("en")}
+              {i === all.length - 1 ? " lb" : ""}
             </text>
           </g>
         ))}
-        <text x={W - R} y={H - 11} textAnchor="end" fill={tokens.slate}>
-          in
-        </text>
-        <text x={4} y={T - 4} fill={tokens.slate}>
-          lb
-        </text>
         <path
           d={`M${track.map((p) => `${x(p.arm)},${y(p.lb)}`).join("L")}`}
           fill="none"
           stroke={tokens.plan}
           strokeWidth="2.6"
         />
-        {apart(
-          track.map((p) => ({ ...p, at: y(p.lb) })),
-          14,
-          H - B,
-        ).map((p) => (
+        {track.map((p) => (
           <g key={p.when}>
             <circle
               cx={x(p.arm)}
               cy={y(p.lb)}
               r="5"
               fill={p.inside ? tokens.plan : tokens.stop}
-              stroke="#fff"
+              stroke={tokens.sheet}
               strokeWidth="1.4"
             />
             {!p.inside && (
@@ -104,16 +91,39 @@ export function LoadEnvelope({ card, answer }: { card: Card; answer: PlanAnswer 
                 strokeWidth="2"
               />
             )}
-            <path
-              d={`M${x(p.arm) + 5} ${y(p.lb)}L${x(p.arm) + 20} ${p.y}`}
-              stroke={tokens.plan}
-              strokeWidth="0.8"
-            />
-            <text x={x(p.arm) + 23} y={p.y + 4} fill={p.inside ? tokens.plan : tokens.stop} fontWeight="660">
-              {p.when} {p.shown}
-            </text>
           </g>
         ))}
+        <Labels
+          labels={[
+            ...track.map((p) => ({
+              words: [`${p.when} ${p.shown}`, p.when],
+              x: x(p.arm) + 10,
+              y: y(p.lb) + 4,
+              bold: true,
+              colour: p.inside ? tokens.plan : tokens.stop,
+              tries: [[-20, 0, "end"] as const],
+            })),
+            {
+              words: [
+                `Most for aerobatics ${most.toLocaleString("en")}`,
+                `most ${most.toLocaleString("en")}`,
+              ],
+              x: (x(forward) + x(aft)) / 2,
+              y: y(most) - 5,
+              anchor: "middle" as const,
+              bold: true,
+              colour: tokens.ink,
+              tries: [[0, 19] as const],
+            },
+          ]}
+          taken={[
+            ...track.map((p) => around(x(p.arm), y(p.lb), 7)),
+            { left: x(forward) - 1, right: x(forward) + 1, top: y(most), bottom: H - B },
+            { left: x(aft) - 1, right: x(aft) + 1, top: y(most), bottom: H - B },
+            { left: x(forward), right: x(aft), top: y(most) - 1, bottom: y(most) + 1 },
+          ]}
+          room={{ left: L + 2, top: 0, right: W - 2, bottom: H - B }}
+        />
       </svg>
       <Box component="table" sx={unseen}>
         <tbody>

@@ -1,9 +1,13 @@
 import { Box } from "@mui/material";
 import type { PlaceDocument, PlanAnswer } from "../api/types";
+import { useSize } from "../frame/useSize";
 import { narrow, tokens, unseen } from "../theme";
+import { Labels } from "./Labels";
+import { around, placed, type Label } from "./labels";
 
-const S = 290,
-  R = Math.PI / 180;
+const R = Math.PI / 180;
+/** Never larger than that, however much room there is. */
+const LARGEST = 420;
 
 /** The place from above, north up, to scale: block, line, fields, wind, and where the wind takes the sequence. */
 export function PlanView({
@@ -21,6 +25,8 @@ export function PlanView({
   selected?: string | null;
   onSelect?: (id: string) => void;
 }) {
+  const { frame, size } = useSize<HTMLDivElement>({ width: 290, height: 290 });
+  const S = Math.min(LARGEST, size.width);
   const radius = place.radius_nm ?? 3;
   const crossings = answer?.drift.crossings ?? [];
   const reach =
@@ -35,19 +41,77 @@ export function PlanView({
   const bearing = (deg: number, nm: number) => at([Math.sin(deg * R) * nm, Math.cos(deg * R) * nm]);
   const numbers = Object.keys(answer?.titles ?? {});
   const bar = radius > 4 ? 2 : 1;
+  // Starts that lie in a heap are told apart by their numbers, each with a thread to its place.
+  const notches = placed(
+    crossings.map((crossing) => {
+      const [x, y] = at(crossing.start_nm);
+      const words = String(numbers.indexOf(crossing.figure) + 1).padStart(3, "0");
+      return { words, x, y: y + 4, anchor: "middle" as const, bold: true, colour: tokens.plan };
+    }),
+    [],
+    { left: 4, top: 4, right: S - 4, bottom: S - 4 },
+  ).map(({ box }): [number, number] => [(box.left + box.right) / 2, (box.top + box.bottom) / 2]);
+  const labels: Label[] = [
+    {
+      words: answer ? `wind ${String(Math.round(windFrom)).padStart(3, "0")}/${Math.round(windKt)}` : "",
+      x: 4,
+      y: 53,
+      bold: true,
+      colour: tokens.ink,
+    },
+    { words: "north up", x: S - 10, y: 18, anchor: "end", colour: tokens.slate },
+    { words: `${bar} NM`, x: S - 10, y: S - 21, anchor: "end", colour: tokens.ink },
+    {
+      words: `${radius} NM`,
+      x: c,
+      y: c - radius * scale - 4,
+      anchor: "middle",
+      colour: tokens.slate,
+      tries: [[0, 18]],
+    },
+    ...(place.fields ?? []).map((field): Label => {
+      const [x, y] = bearing(field.bearing_deg, field.distance_nm);
+      const feet = `${(Math.round(field.length_ft / 100) * 100).toLocaleString("en")} ft`;
+      return {
+        words: [`${field.name} ${feet}`, field.name],
+        x,
+        y: y + 18,
+        anchor: "middle",
+        colour: tokens.fieldInk,
+        tries: [
+          [0, -28],
+          [12, -14, "start"],
+          [-12, -14, "end"],
+        ],
+      };
+    }),
+  ];
+  if (place.line_deg != null && place.line_name) {
+    const [x, y] = bearing(south(place.line_deg), radius * 0.7);
+    const words = `${place.line_name} ${String(Math.round(place.line_deg)).padStart(3, "0")}`;
+    labels.push({
+      words: [words, place.line_name],
+      x: x + 10,
+      y,
+      colour: tokens.slate,
+      tries: [[-20, 0, "end"]],
+    });
+  }
+  const marks = [
+    ...notches.map(([x, y]) => around(x, y, 10)),
+    ...(place.fields ?? []).map((f) => around(...bearing(f.bearing_deg, f.distance_nm), 7)),
+    ...(answer ? [around(20, 22, 17)] : []),
+  ];
   return (
-    <Box>
+    <Box ref={frame} sx={{ minWidth: 0, position: "relative" }}>
       <svg
-        viewBox={`0 0 ${S} ${S}`}
-        width="100%"
-        style={{ ...narrow, fontSize: 12, display: "block", maxHeight: 420 }}
+        width={S}
+        height={S}
+        style={{ ...narrow, fontSize: 12, display: "block", margin: "0 auto" }}
         role="group"
         aria-label={`${place.name} from above: radius ${radius} NM, wind from ${Math.round(windFrom)} degrees ${Math.round(windKt)} kt`}
       >
         <circle cx={c} cy={c} r={radius * scale} fill={tokens.sky} stroke={tokens.ink} strokeWidth="1.6" />
-        <text x={c} y={c - radius * scale - 4} textAnchor="middle" fill={tokens.slate}>
-          {radius} NM
-        </text>
         {place.line_deg != null &&
           (() => {
             const [x1, y1] = bearing(place.line_deg, radius * 0.98),
@@ -60,14 +124,6 @@ export function PlanView({
                   strokeWidth="7"
                   strokeLinecap="round"
                 />
-                <text
-                  transform={`translate(${bearing(south(place.line_deg), radius * 0.7).join(" ")}) rotate(${upright(place.line_deg)})`}
-                  y={-7}
-                  textAnchor="middle"
-                  fill={tokens.slate}
-                >
-                  {place.line_name} {String(Math.round(place.line_deg)).padStart(3, "0")}
-                </text>
               </g>
             );
           })()}
@@ -85,9 +141,6 @@ export function PlanView({
                 stroke={tokens.fieldInk}
                 transform={`rotate(${field.heading_deg - 90} ${x} ${y})`}
               />
-              <text x={x} y={y + 17} textAnchor="middle" fill={tokens.fieldInk}>
-                {field.name} {Math.round(field.length_ft / 100) * 100} ft
-              </text>
             </g>
           );
         })}
@@ -97,7 +150,8 @@ export function PlanView({
             before = crossings[i - 1];
           const [x0, y0] = before ? at(before.end_nm) : [x1, y1];
           const on = crossing.figure === selected,
-            n = numbers.indexOf(crossing.figure) + 1;
+            n = numbers.indexOf(crossing.figure) + 1,
+            [nx, ny] = notches[i] ?? [x1, y1];
           return (
             <g
               key={crossing.figure}
@@ -116,14 +170,15 @@ export function PlanView({
                 strokeWidth={on ? 6 : 4}
                 strokeLinecap="round"
               />
-              <circle cx={x1} cy={y1} r="8" fill={on ? tokens.plan : tokens.sheet} stroke={tokens.plan} />
+              <path d={`M${x1} ${y1}L${nx} ${ny}`} stroke={tokens.plan} strokeWidth="1" />
+              <circle cx={nx} cy={ny} r="9" fill={on ? tokens.plan : tokens.sheet} stroke={tokens.plan} />
               <text
-                x={x1}
-                y={y1 + 4}
+                x={nx}
+                y={ny + 4.3}
                 textAnchor="middle"
                 fontWeight="700"
-                fontSize="11"
-                fill={on ? "#fff" : tokens.plan}
+                fontSize="12"
+                fill={on ? tokens.sheet : tokens.plan}
               >
                 {n}
               </text>
@@ -135,18 +190,10 @@ export function PlanView({
             <g transform={`translate(20 22) rotate(${windFrom})`}>
               <path d="M0 -15V12M-5 6L0 14L5 6" fill="none" stroke={tokens.ink} strokeWidth="2.2" />
             </g>
-            <text x={4} y={53} fill={tokens.ink} fontWeight="660">
-              wind {String(Math.round(windFrom)).padStart(3, "0")}/{Math.round(windKt)}
-            </text>
           </>
         )}
-        <text x={S - 10} y={18} textAnchor="end" fill={tokens.slate}>
-          north up
-        </text>
         <path d={`M${S - 10 - bar * scale} ${S - 12}v-5h${bar * scale}v5`} fill="none" stroke={tokens.ink} />
-        <text x={S - 10} y={S - 21} textAnchor="end" fill={tokens.ink}>
-          {bar} NM
-        </text>
+        <Labels labels={labels} taken={marks} room={{ left: 2, top: 2, right: S - 2, bottom: S - 2 }} />
       </svg>
       <Box component="ul" sx={unseen}>
         {crossings.map((x) => (
@@ -163,10 +210,4 @@ export function PlanView({
 /** The end of a line that lies to the south, where its name has room. */
 function south(deg: number): number {
   return Math.cos(deg * R) > 0 ? deg + 180 : deg;
-}
-
-/** The turn of words that run along a line and are never upside down. */
-function upright(deg: number): number {
-  const turn = ((((deg - 90) % 180) + 270) % 180) - 90;
-  return turn;
 }

@@ -3,6 +3,8 @@ import { scaleLinear } from "d3-scale";
 import type { SideView as Side } from "../api/types";
 import { useSize } from "../frame/useSize";
 import { narrow, tokens, unseen } from "../theme";
+import { Labels } from "./Labels";
+import { around } from "./labels";
 
 interface Line {
   words: string;
@@ -149,20 +151,31 @@ export function SideView({ side, title, unit, lines, height, at, onMoment }: Pro
             </g>
           );
         })}
-        {gates.map((p, i) => (
-          <text
-            key={i}
-            x={x(p.along) + (i ? 8 : -2)}
-            y={
-              y(p.height) + (i && !lines.some((l) => Math.abs(y(l.feet) - y(p.height) - 14) < 15) ? 16 : -11)
-            }
-            textAnchor="start"
-            fill={tokens.ink}
-            fontWeight="680"
-          >
-            {Math.round(p.ias)} {unit}, {p.g.toFixed(1)} g
-          </text>
-        ))}
+        <Labels
+          labels={gates.map((p, i) => ({
+            words: [
+              `${i ? "out" : "in"} ${Math.round(p.ias)} ${unit}, ${p.g.toFixed(1)} g`,
+              `${Math.round(p.ias)} ${unit}`,
+            ],
+            x: x(p.along) + (i ? 8 : -2),
+            y: y(p.height) + (i ? 16 : -11),
+            bold: true,
+            colour: tokens.ink,
+            tries: [
+              [0, -27],
+              [0, 27],
+              [-10, 0, "end"],
+              [-10, -27, "end"],
+            ],
+          }))}
+          taken={[
+            ...side.moments.map((m) =>
+              around(x(nearestPoint(points, m.at).along), y(nearestPoint(points, m.at).height), 5),
+            ),
+            ...lines.map((l) => ({ left: 0, right: width, top: y(l.feet) - 2, bottom: y(l.feet) + 2 })),
+          ]}
+          room={{ left: ROOM.left, right: width - ROOM.right + 4, top: 2, bottom: height - ROOM.bottom }}
+        />
         {here && <Nose point={here} x={x} y={y} colour={tokens.stop} big />}
       </svg>
       <Box component="ul" sx={unseen}>

@@ -3,6 +3,7 @@ import { scaleLinear } from "d3-scale";
 import type { FigureAnswer, PlanAnswer } from "../api/types";
 import { useSize } from "../frame/useSize";
 import { narrow, tokens, unseen } from "../theme";
+import { Labels } from "./Labels";
 
 const H = 208,
   L = 26,
@@ -47,9 +48,9 @@ export function SpeedAndG({ figure, answer }: { figure: FigureAnswer; answer: Pl
           stroke={tokens.ink}
           strokeWidth="1.3"
         />
-        {x.ticks(4).map((v) => (
+        {x.ticks(W < 200 ? 2 : 4).map((v) => (
           <text key={v} x={x(v)} y={H - 9} textAnchor="middle" fill={tokens.slate}>
-            {v}
+            {v === 0 ? `0 ${speed_unit}` : v}
           </text>
         ))}
         {[least, 0, 1, most].map((g) => (
@@ -61,18 +62,12 @@ export function SpeedAndG({ figure, answer }: { figure: FigureAnswer; answer: Pl
           </g>
         ))}
         <path d={`M${x(never_exceed)} ${y(most)}V${y(least)}`} stroke={tokens.stop} strokeWidth="2.4" />
-        <text x={x(never_exceed) - 4} y={y(least) - 4} textAnchor="end" fill={tokens.stop} fontWeight="660">
-          Vne {never_exceed}
-        </text>
         <path
           d={`M${x(never_exceed * 0.45)} ${y(rolling_g)}H${x(never_exceed)}`}
           stroke={tokens.mind}
           strokeDasharray="5 3"
           strokeWidth="1.4"
         />
-        <text x={x(never_exceed) - 5} y={y(rolling_g) - 4} textAnchor="end" fill={tokens.mindInk}>
-          {rolling_g.toFixed(1)} while rolling
-        </text>
         <path
           d={`M${path(figure.track)}`}
           fill="none"
@@ -81,18 +76,40 @@ export function SpeedAndG({ figure, answer }: { figure: FigureAnswer; answer: Pl
           strokeLinejoin="round"
         />
         <circle cx={x(peak[0] ?? 0)} cy={y(peak[1] ?? 0)} r="3.6" fill={tokens.plan} />
-        <text
-          x={x(peak[0] ?? 0) - 6}
-          y={y(peak[1] ?? 0) - 7}
-          textAnchor="end"
-          fill={tokens.plan}
-          fontWeight="720"
-        >
-          {(peak[1] ?? 0).toFixed(1)} g at {Math.round(peak[0] ?? 0)}
-        </text>
-        <text x={W - R} y={H - 9} textAnchor="end" fill={tokens.slate}>
-          {speed_unit}
-        </text>
+        <Labels
+          labels={[
+            {
+              words: `${(peak[1] ?? 0).toFixed(1)} g at ${Math.round(peak[0] ?? 0)} ${speed_unit}`,
+              x: x(peak[0] ?? 0) - 6,
+              y: y(peak[1] ?? 0) - 7,
+              anchor: "end",
+              bold: true,
+              colour: tokens.plan,
+              tries: [
+                [12, 0, "start"],
+                [0, 20],
+                [12, 20, "start"],
+              ],
+            },
+            {
+              words: [`${rolling_g.toFixed(1)} while rolling`, rolling_g.toFixed(1)],
+              x: x(never_exceed) - 5,
+              y: y(rolling_g) - 4,
+              anchor: "end",
+              colour: tokens.mindInk,
+              tries: [[0, 16]],
+            },
+            {
+              words: `Vne ${never_exceed}`,
+              x: x(never_exceed) - 4,
+              y: y(least) - 4,
+              anchor: "end",
+              bold: true,
+              colour: tokens.stop,
+            },
+          ]}
+          room={{ left: L, right: W, top: 0, bottom: H - B }}
+        />
       </svg>
       <Box sx={unseen}>
         Highest speed {figure.fastest.shown}, most g {figure.most_g.shown}, exit at {figure.exit_speed.shown}.

@@ -132,7 +132,7 @@ describe("the place from above", () => {
     render(
       <PlanView place={place} answer={plan} windFrom={240} windKt={15} onSelect={(id) => chosen.push(id)} />,
     );
-    expect(screen.getByText("Strip 1900 ft")).toBeInTheDocument();
+    expect(screen.getByText("Strip 1,900 ft")).toBeInTheDocument();
     expect(screen.getByText("road 050")).toBeInTheDocument();
     expect(screen.getByText("wind 240/15")).toBeInTheDocument();
     expect(screen.getByText("2 Spin f2: ends 0.6 NM from the middle, outside")).toBeInTheDocument();

@@ -1,3 +1,4 @@
+import { useTitle } from "../frame/useTitle";
 import { AGAIN_MS, api, askedAgain } from "../api/client";
 import { Box, MenuItem, TextField, Typography } from "@mui/material";
 import { keepPreviousData } from "@tanstack/react-query";
@@ -7,7 +8,7 @@ import { useCatalogue, useFleet, usePlaces } from "../api/questions";
 import type { Figure, Person } from "../api/types";
 import { useCommands } from "../frame/commands";
 import { Loading, Trouble } from "../frame/states";
-import { tokens } from "../theme";
+import { tokens, TOUCH } from "../theme";
 import { FigureSheet } from "./FigureSheet";
 
 const styles = {
@@ -24,6 +25,7 @@ const styles = {
 
 /** The book of figures: each in a chosen aircraft, place and day. */
 export default function Figures() {
+  useTitle("Figures");
   const person = useOutletContext<Person>();
   const [search, setSearch] = useSearchParams();
   const [letters, setLetters] = useState("");
@@ -109,6 +111,7 @@ export default function Figures() {
                   borderRadius: 1,
                   cursor: "pointer",
                   fontSize: 14,
+                  [TOUCH]: { minHeight: 44 },
                   bgcolor: f.key === key ? tokens.plan : "transparent",
                   color:
                     f.key === key ? "#fff" : card && !(f.key in card.approved) ? tokens.slate : tokens.ink,

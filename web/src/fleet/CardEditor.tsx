@@ -11,8 +11,17 @@ import { NumberField } from "../forms/NumberField";
 import { tokens } from "../theme";
 
 const styles = {
-  card: { display: "grid", gridTemplateColumns: "repeat(4, minmax(0, 1fr))", gap: 1.2, pt: 1 },
-  approvals: { display: "grid", gridTemplateColumns: "repeat(3, minmax(0, 1fr))", columnGap: 2 },
+  card: {
+    display: "grid",
+    gridTemplateColumns: { xs: "1fr 1fr", md: "repeat(4, minmax(0, 1fr))" },
+    gap: 1.2,
+    pt: 1,
+  },
+  approvals: {
+    display: "grid",
+    gridTemplateColumns: { xs: "1fr", sm: "repeat(3, minmax(0, 1fr))" },
+    columnGap: 2,
+  },
   approval: { flex: 1, mr: 0, "& .MuiFormControlLabel-label": { fontSize: 13.5 } },
 } as const;
 
@@ -36,7 +45,7 @@ interface Props {
 export function CardEditor({ aircraft, start, fields, figures, onClose, onStored }: Props) {
   const [registration, setRegistration] = useState(start.registration);
   const [packed, setPacked] = useState(start.packed ?? "");
-  const { control, handleSubmit } = useForm<FieldValues>({ defaultValues: start.card });
+  const { control, handleSubmit, formState } = useForm<FieldValues>({ defaultValues: start.card });
   const spin = useWatch({ control, name: "spin" }) as Card["spin"],
     speedUnit = useWatch({ control, name: "speed_unit" }) as string;
   const queries = useQueryClient();
@@ -71,6 +80,7 @@ export function CardEditor({ aircraft, start, fields, figures, onClose, onStored
       in_="card"
       fields={fields}
       storing={save.isPending}
+      changed={formState.isDirty || registration !== start.registration || packed !== (start.packed ?? "")}
       ready={registration.trim().length >= 2}
       onStore={() => void store()}
       onClose={onClose}

@@ -1,3 +1,4 @@
+import { useTitle } from "../frame/useTitle";
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from "@mui/material";
 import { ToggleButton, ToggleButtonGroup } from "@mui/material";
 import { useState } from "react";
@@ -38,6 +39,7 @@ const SIDE = { p: 2.5, overflow: "auto", borderLeft: `1px solid ${tokens.hairlin
 
 /** Aircraft cards with the source of every number, the places, and the school's standards. The chief changes them. */
 export default function Fleet() {
+  useTitle("Fleet and places");
   const person = useOutletContext<Person>();
   const [search, setSearch] = useSearchParams();
   const [editing, setEditing] = useState<Editing>(null);

@@ -21,7 +21,7 @@ interface Props {
 
 /** A place: its heights, line and fields, seen from above while they are entered. */
 export function PlaceEditor({ held, start, fields, onClose }: Props) {
-  const { control, handleSubmit } = useForm<FieldValues>({ defaultValues: start });
+  const { control, handleSubmit, formState } = useForm<FieldValues>({ defaultValues: start });
   const typed = useWatch({ control });
   const queries = useQueryClient();
   const save = useMutation({
@@ -45,6 +45,7 @@ export function PlaceEditor({ held, start, fields, onClose }: Props) {
       in_="place"
       fields={fields}
       storing={save.isPending}
+      changed={formState.isDirty}
       ready={Boolean((typed as Partial<PlaceDocument>).name?.trim())}
       onStore={() => void store()}
       onClose={onClose}

@@ -1,9 +1,11 @@
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { useForm, type FieldValues } from "react-hook-form";
 import { api } from "../api/client";
 import type { FieldSpec, HeldStandards, Standards } from "../api/types";
 import { EditorDialog, problemsOf } from "../forms/EditorDialog";
-import { filled } from "../forms/fill";
+import { filled, statedAt } from "../forms/fill";
 import { StatedTable } from "../forms/StatedTable";
 
 interface Props {
@@ -14,7 +16,7 @@ interface Props {
 
 /** The school's standards, each with its source. */
 export function StandardsEditor({ held, fields, onClose }: Props) {
-  const { control, handleSubmit } = useForm<FieldValues>({ defaultValues: held.standards });
+  const { control, handleSubmit, formState } = useForm<FieldValues>({ defaultValues: held.standards });
   const queries = useQueryClient();
   const save = api.useMutation("put", "/api/standards", {
     onSuccess: () => {
@@ -22,22 +24,59 @@ export function StandardsEditor({ held, fields, onClose }: Props) {
       onClose();
     },
   });
-  const store = handleSubmit((typed) =>
-    save.mutate({ body: { version: held.version, standards: filled(typed, fields) as Standards } }),
-  );
+  const [asked, setAsked] = useState<Standards | null>(null);
+  const store = handleSubmit((typed) => setAsked(filled(typed, fields) as Standards));
+  const confirm = () => {
+    if (asked) save.mutate({ body: { version: held.version, standards: asked } });
+    setAsked(null);
+  };
   return (
-    <EditorDialog
-      title="School standards"
-      what="the standards"
-      error={save.error}
-      in_="standards"
-      fields={fields}
-      storing={save.isPending}
-      ready
-      onStore={() => void store()}
-      onClose={onClose}
-    >
-      <StatedTable fields={fields} control={control} problems={problemsOf(save.error)} in_="standards" />
-    </EditorDialog>
+    <>
+      <EditorDialog
+        title="School standards"
+        what="the standards"
+        error={save.error}
+        in_="standards"
+        fields={fields}
+        storing={save.isPending}
+        changed={formState.isDirty}
+        ready
+        onStore={() => void store()}
+        onClose={onClose}
+      >
+        <StatedTable fields={fields} control={control} problems={problemsOf(save.error)} in_="standards" />
+      </EditorDialog>
+      {asked && (
+        <Dialog open onClose={() => setAsked(null)} aria-labelledby="standards-asked">
+          <DialogTitle id="standards-asked">For every plan that is not flown yet</DialogTitle>
+          <DialogContent>
+            <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+              {differences(held.standards, asked, fields).map(({ label, unit, before, after }) => (
+                <li key={label}>
+                  {label}: {before} → <b>{after}</b> {unit}
+                </li>
+              ))}
+            </Box>
+          </DialogContent>
+          <DialogActions>
+            <Button onClick={() => setAsked(null)} autoFocus>
+              Back
+            </Button>
+            <Button variant="contained" onClick={confirm}>
+              Store them
+            </Button>
+          </DialogActions>
+        </Dialog>
+      )}
+    </>
   );
+}
+
+/** Each number that is not what it was. */
+function differences(before: Standards, after: Standards, fields: FieldSpec[]) {
+  const said = (document: Standards, path: string) =>
+    statedAt(document, path)?.value?.toLocaleString("en") ?? "not given";
+  return fields
+    .map((f) => ({ label: f.label, unit: f.unit, before: said(before, f.path), after: said(after, f.path) }))
+    .filter((d) => d.before !== d.after);
 }

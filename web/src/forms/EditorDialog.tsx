@@ -1,9 +1,20 @@
-import { Alert, Button, Dialog, DialogActions, DialogContent, DialogTitle } from "@mui/material";
-import type { ReactNode } from "react";
+import {
+  Alert,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  Typography,
+  useMediaQuery,
+  type Theme,
+} from "@mui/material";
+import { useState, type ReactNode } from "react";
 import { Failed, inOneLine } from "../api/client";
 import type { FieldSpec, Problem } from "../api/types";
 import { Trouble } from "../frame/states";
 import { unplaced } from "./fill";
+import { TypingContext, useTyping } from "./typed";
 
 const styles = {
   content: { display: "grid", gap: 2, alignContent: "start" },
@@ -17,6 +28,7 @@ interface Props {
   in_: string;
   fields: FieldSpec[];
   storing: boolean;
+  /** Whether anything was changed: leaving then asks. */ changed: boolean;
   ready: boolean;
   onStore: () => void;
   onClose: () => void;
@@ -27,8 +39,13 @@ interface Props {
 export function EditorDialog(props: Props) {
   const { title, what, error, in_, fields, storing, ready, onStore, onClose, children } = props;
   const problems = problemsOf(error);
+  const { typed, tell } = useTyping();
+  const [leaving, setLeaving] = useState(false);
+  const untaken = typed.filter((field) => field.problem);
+  const leave = () => (props.changed || typed.length > 0 ? setLeaving(true) : onClose());
+  const small = useMediaQuery((theme: Theme) => theme.breakpoints.down("sm"));
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="lg">
+    <Dialog open onClose={leave} fullWidth maxWidth="lg" fullScreen={small}>
       <DialogTitle>{title}</DialogTitle>
       <DialogContent sx={styles.content}>
         {problems.length > 0 && (
@@ -41,14 +58,33 @@ export function EditorDialog(props: Props) {
           </Alert>
         )}
         {error != null && problems.length === 0 && <Trouble error={error} />}
-        {children}
+        <TypingContext value={tell}>{children}</TypingContext>
       </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Leave it as it was</Button>
-        <Button variant="contained" disabled={storing || !ready} onClick={onStore}>
-          Store {what}
-        </Button>
-      </DialogActions>
+      {leaving ? (
+        <DialogActions>
+          <Typography role="alert" sx={{ mr: "auto", fontWeight: 650 }}>
+            What you changed here is not stored.
+          </Typography>
+          <Button onClick={() => setLeaving(false)} autoFocus>
+            Go on with it
+          </Button>
+          <Button color="error" onClick={onClose}>
+            Drop the changes
+          </Button>
+        </DialogActions>
+      ) : (
+        <DialogActions>
+          {untaken.length > 0 && (
+            <Typography role="alert" sx={{ color: "error.main", fontSize: 14 }}>
+              Not stored: {untaken.map((field) => `${field.label}: ${field.problem}`).join(" ")}
+            </Typography>
+          )}
+          <Button onClick={leave}>Leave it as it was</Button>
+          <Button variant="contained" disabled={storing || !ready || untaken.length > 0} onClick={onStore}>
+            Store {what}
+          </Button>
+        </DialogActions>
+      )}
     </Dialog>
   );
 }

@@ -31,7 +31,10 @@ export function ListRows({ field, control, speedUnit, problems, in_ }: Props) {
           sx={{
             display: "grid",
             gap: 1,
-            gridTemplateColumns: `repeat(${field.of.length}, minmax(0, 1fr)) auto`,
+            gridTemplateColumns: {
+              xs: "repeat(auto-fill, minmax(120px, 1fr))",
+              md: `repeat(${field.of.length}, minmax(0, 1fr)) auto`,
+            },
           }}
         >
           {field.of.map((of) => (

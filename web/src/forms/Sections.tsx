@@ -40,7 +40,17 @@ export function Sections({ fields, columns = 4, ...rest }: Props) {
 function Plain({ fields, columns, ...rest }: Props) {
   if (fields.length === 0) return null;
   return (
-    <Box sx={{ display: "grid", gap: 1.2, gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))`, py: 1 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gap: 1.2,
+        gridTemplateColumns: {
+          xs: "repeat(auto-fill, minmax(140px, 1fr))",
+          md: `repeat(${columns}, minmax(0, 1fr))`,
+        },
+        py: 1,
+      }}
+    >
       {fields.map((field) => (
         <PlainField
           key={field.path}

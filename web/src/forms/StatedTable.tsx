@@ -12,7 +12,14 @@ const styles = {
   source: { fontSize: 12, color: tokens.slate, pr: 0 },
 } as const;
 
-const DENSE = { "& td, & th": { py: 0.5, px: 0.7 }, "& .MuiInputBase-input": { py: "6px", fontSize: 14 } };
+const DENSE = {
+  "& td, & th": { py: 0.5, px: 0.7 },
+  "& .MuiInputBase-input": { py: "6px", fontSize: 14 },
+  // On a phone each number is a block of its own.
+  "& thead": { display: { xs: "none", sm: "table-header-group" } },
+  "& tr": { display: { xs: "grid", sm: "table-row" }, gridTemplateColumns: "1fr 1fr" },
+  "& td:nth-of-type(1), & td:nth-of-type(4)": { gridColumn: "1 / -1" },
+};
 
 interface EditProps {
   fields: FieldSpec[];

@@ -1,4 +1,12 @@
-import { Autocomplete, Dialog, DialogContent, DialogTitle, TextField } from "@mui/material";
+import {
+  Autocomplete,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  TextField,
+} from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { answered, server } from "../api/client";
@@ -17,9 +25,11 @@ export function Find({ onClose }: { onClose: () => void }) {
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>Find</DialogTitle>
-      <DialogContent sx={{ minHeight: 360 }}>
+      <DialogContent sx={{ minHeight: 380 }}>
         <Autocomplete
           open
+          slotProps={{ listbox: { sx: { maxHeight: 280 } } }}
+          onClose={(_, reason) => reason === "escape" && onClose()}
           options={all}
           loading={isPending}
           autoHighlight
@@ -38,6 +48,9 @@ export function Find({ onClose }: { onClose: () => void }) {
           )}
         />
       </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+      </DialogActions>
     </Dialog>
   );
 }

@@ -9,13 +9,29 @@ import { WhyPanel } from "../why/WhyPanel";
 import { onPage, WhyContext } from "../why/why";
 import { Find } from "./Find";
 import { Help } from "./Help";
+import { zoneName } from "./dates";
 import { Key } from "./Key";
 import { useCommands } from "./commands";
 import { Wordmark } from "./Wordmark";
 
 const styles = {
   page: { height: "100vh", display: "flex", flexDirection: "column", "@media print": { height: "auto" } },
-  places: { display: "flex", gap: 0.5, flex: 1, minWidth: 0, overflow: "hidden" },
+  places: {
+    display: "flex",
+    gap: 0.5,
+    flex: 1,
+    // On a phone the places have a line of their own.
+    order: { xs: 1, sm: 0 },
+    flexBasis: { xs: "100%", sm: 0 },
+    justifyContent: { xs: "space-between", sm: "flex-start" },
+  },
+  home: {
+    textDecoration: "none",
+    display: "flex",
+    alignItems: "center",
+    minHeight: 44,
+    mr: { xs: "auto", sm: 0 },
+  },
   place: {
     px: { xs: 0.7, md: 1.2 },
     height: 48,
@@ -36,8 +52,21 @@ const styles = {
     whiteSpace: "nowrap",
     display: { xs: "none", md: "block" },
   },
-  beside: { flex: 1, minHeight: 0, display: "flex", "@media print": { display: "block" } },
-  content: { flex: 1, minWidth: 0, overflow: "auto", "@media print": { overflow: "visible" } },
+  beside: {
+    flex: 1,
+    minHeight: 0,
+    position: "relative",
+    display: "flex",
+    "@media print": { display: "block" },
+  },
+  // What is focused comes to stand above the working, where that lies over the lower half.
+  content: {
+    "[data-why-open] & *": { scrollPaddingBottom: { xs: "64vh", md: 0 } },
+    flex: 1,
+    minWidth: 0,
+    overflow: "auto",
+    "@media print": { overflow: "visible" },
+  },
 } as const;
 
 const PLACES = [
@@ -85,16 +114,17 @@ export function Frame({ person }: { person: Person }) {
           sx={{
             display: { xs: inSortie ? "none" : "flex", md: "flex" },
             alignItems: "center",
-            gap: { xs: 0.5, md: 2 },
+            columnGap: { xs: 0.5, md: 2 },
             px: { xs: 1, md: 2.5 },
-            height: 48,
+            minHeight: 48,
+            flexWrap: { xs: "wrap", sm: "nowrap" },
             flex: "none",
             bgcolor: tokens.sheet,
             borderBottom: `1px solid ${tokens.hairline}`,
             "@media print": { display: "none" },
           }}
         >
-          <Box component={NavLink} to="/" sx={{ textDecoration: "none" }} aria-label="Keel Turn, today">
+          <Box component={NavLink} to="/" sx={styles.home}>
             <Wordmark />
           </Box>
           <Box component="nav" aria-label="Places" sx={styles.places}>
@@ -112,7 +142,9 @@ export function Frame({ person }: { person: Person }) {
             Help
             <Key of="help" />
           </Button>
-          <Box sx={styles.person}>{person.name}</Box>
+          <Box sx={styles.person}>
+            {person.name} · times in {zoneName()}
+          </Box>
           <Button
             size="small"
             onClick={() => logOut.mutate(undefined, { onSuccess: () => void navigate("/") })}
@@ -121,11 +153,11 @@ export function Frame({ person }: { person: Person }) {
             Log out
           </Button>
         </Box>
-        <Box sx={styles.beside}>
+        <Box sx={styles.beside} data-why-open={why ? "" : undefined}>
           <Box sx={styles.content}>
             <Outlet context={person} />
           </Box>
-          {why && <WhyPanel answer={why} onClose={() => setWhy(null)} />}
+          {why && <WhyPanel answer={why} over={inSortie} onClose={() => setWhy(null)} />}
         </Box>
       </Box>
       <LogInAgain person={person} />

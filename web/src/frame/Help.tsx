@@ -6,7 +6,7 @@ export function Help({ onClose }: { onClose: () => void }) {
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="md">
       <DialogTitle>Help</DialogTitle>
-      <DialogContent>
+      <DialogContent tabIndex={0}>
         <Box sx={{ columns: { xs: 1, sm: 2, md: 3 }, columnGap: 3 }}>
           {byPlace().map(([where, commands]) => (
             <Keys key={where} where={where} commands={commands} />

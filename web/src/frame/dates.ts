@@ -1,12 +1,26 @@
-const DAY = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
-const TIME = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+/** Days and times as the school has them: day month year, 24 hours, all in its zone, whatever the machine's own is. */
+import { DateTime, Settings } from "luxon";
+
+/** Set once, when the session is known. */
+export function inZone(zone: string) {
+  Settings.defaultZone = zone;
+  Settings.defaultLocale = "en-GB";
+}
+
+export function zoneName(): string {
+  return Settings.defaultZone.name.replace("_", " ");
+}
+
+function at(iso: string): DateTime {
+  return DateTime.fromISO(iso);
+}
 
 export function day(iso: string): string {
-  return DAY.format(new Date(iso)).replace(",", "");
+  return at(iso).toFormat("ccc d LLL");
 }
 
 export function time(iso: string): string {
-  return TIME.format(new Date(iso));
+  return at(iso).toFormat("HH:mm");
 }
 
 export function dayAndTime(iso: string): string {

@@ -1,3 +1,4 @@
+import { useTitle } from "../frame/useTitle";
 import { Box, Button, Paper, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { Trouble } from "../frame/states";
@@ -6,9 +7,16 @@ import { tokens } from "../theme";
 import { useLogIn } from "./useSession";
 
 const styles = {
-  page: { minHeight: "100vh", display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 1fr" } },
+  page: {
+    height: "100vh",
+    overflow: "auto",
+    display: "grid",
+    gridTemplateColumns: { xs: "1fr", md: "1fr 1fr" },
+    gridTemplateRows: "minmax(0, 1fr)",
+  },
   door: {
     p: { xs: 3, md: 8 },
+    minHeight: 0,
     display: "flex",
     flexDirection: "column",
     justifyContent: "center",
@@ -18,19 +26,23 @@ const styles = {
   form: { p: 3, width: "100%", maxWidth: 420, border: `1px solid ${tokens.hairline}` },
   picture: {
     display: { xs: "none", md: "block" },
+    minHeight: 0,
     bgcolor: tokens.sky,
     borderLeft: `1px solid ${tokens.hairline}`,
   },
 } as const;
 
 export function LogIn() {
+  useTitle("Log in");
   const [username, setUsername] = useState("");
   const [password, setPassword] = useState("");
   const logIn = useLogIn();
   return (
     <Box component="main" sx={styles.page}>
       <Box sx={styles.door}>
-        <Wordmark size={34} />
+        <Box component="h1" sx={{ m: 0, lineHeight: 1 }}>
+          <Wordmark size={34} />
+        </Box>
         <Typography sx={{ fontSize: 19, maxWidth: 420 }}>
           Height is the budget. Log in to plan, brief, fly and sign.
         </Typography>

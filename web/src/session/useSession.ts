@@ -18,7 +18,10 @@ export function useLogOut() {
   const queries = useQueryClient();
   return api.useMutation("post", "/api/session/logout", {
     onSuccess: () => {
-      queries.setQueryData(SESSION, { person: null });
+      queries.setQueryData(SESSION, (before: { zone: string } | undefined) => ({
+        person: null,
+        zone: before?.zone ?? "UTC",
+      }));
       queries.removeQueries({ predicate: (query) => query.queryKey[1] !== SESSION[1] });
     },
   });

@@ -35,8 +35,8 @@ const styles = {
   head: {
     display: "flex",
     alignItems: "center",
-    columnGap: 2,
-    px: { xs: 1, md: 2.5 },
+    columnGap: { xs: 1, lg: 2 },
+    px: { xs: 1, md: 1.5, lg: 2.5 },
     minHeight: 50,
     flex: "none",
     flexWrap: { xs: "wrap", md: "nowrap" },
@@ -51,14 +51,9 @@ const styles = {
     textDecoration: "none",
     py: 1,
   },
-  titleLine: {
-    flex: 1,
-    minWidth: { xs: 120, md: 200 },
-    whiteSpace: "nowrap",
-    overflow: "hidden",
-    textOverflow: "ellipsis",
-  },
-  title: { fontSize: 15, fontWeight: 720, display: "inline" },
+  titleLine: { flex: { xs: "1 1 250px", md: 1 }, minWidth: 0, lineHeight: 1.2, py: 0.4 },
+  title: { fontSize: 15, fontWeight: 720, lineHeight: 1.2 },
+  whose: { ...narrow, color: tokens.slate, fontSize: 13, display: "block" },
   stage: {
     flex: 1,
     minHeight: 0,
@@ -300,10 +295,8 @@ const Head = memo(function Head({ work, stage, go, undo, typed, heading, onConfl
           </Box>
           {sortie.lesson_name}
         </Typography>
-        <Box component="span" sx={{ color: tokens.slate, fontSize: 13.5 }}>
-          {" "}
-          for <b>{sortie.student}</b> · {sortie.aircraft} {sortie.aircraft_name} ·{" "}
-          {dayAndTime(sortie.planned_for)}
+        <Box component="span" sx={styles.whose}>
+          <b>{sortie.student}</b> · {sortie.aircraft} · {dayAndTime(sortie.planned_for)}
         </Box>
       </Box>
       <Files work={work} editable={sortie.may.plan} />
@@ -315,7 +308,11 @@ const Head = memo(function Head({ work, stage, go, undo, typed, heading, onConfl
 
 function StageBar({ stage, done, go }: { stage: StageName; done: number; go: (stage: StageName) => void }) {
   return (
-    <Box component="nav" aria-label="Stages" sx={{ display: "flex" }}>
+    <Box
+      component="nav"
+      aria-label="Stages"
+      sx={{ display: "flex", flexBasis: { xs: "100%", sm: "auto" }, justifyContent: "space-between" }}
+    >
       {STAGES.map((name, i) => (
         <Button
           key={name}
@@ -330,7 +327,7 @@ function StageBar({ stage, done, go }: { stage: StageName; done: number; go: (st
           }}
         >
           {WORDS[name]}
-          <Box component="span" sx={{ display: { xs: "none", md: "inline" } }}>
+          <Box component="span" sx={{ display: { xs: "none", lg: "inline" } }}>
             <Key of={name} pale={name === stage} />
           </Box>
         </Button>

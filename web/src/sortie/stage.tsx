@@ -1,10 +1,37 @@
 /** What the five stages have in common. */
 import { Alert } from "@mui/material";
 import type { Attempt, Problem, Stage } from "../api/types";
+import { tokens } from "../theme";
 import type { SortieWork } from "./useSortie";
 
 export const STAGES = ["plan", "brief", "fly", "debrief", "sign"] as const;
 export type StageName = (typeof STAGES)[number];
+
+/** The right-hand column of a stage, and the way on below it: always in sight, on a phone at its lower edge. */
+export const column = {
+  aside: {
+    p: 1.5,
+    "[data-why-open] &": { visibility: { md: "hidden" } },
+    overflow: { xs: "visible", md: "auto" },
+    borderLeft: { md: `1px solid ${tokens.hairline}` },
+    display: "flex",
+    flexDirection: "column",
+    minWidth: 0,
+  },
+  onward: {
+    "[data-why-open] &": { visibility: { md: "hidden" } },
+    position: { xs: "sticky", md: "static" },
+    bottom: 0,
+    zIndex: 2,
+    bgcolor: tokens.paper,
+    borderLeft: { md: `1px solid ${tokens.hairline}` },
+    borderTop: `1px solid ${tokens.hairline}`,
+    px: 1.5,
+    py: 1,
+    display: "grid",
+    gap: 1,
+  },
+} as const;
 
 export interface StageProps {
   work: SortieWork;

@@ -1,18 +1,66 @@
 import type { PlanAnswer } from "../api/types";
+import { Labels } from "../charts/Labels";
+import type { Box, Label } from "../charts/labels";
 import { tokens } from "../theme";
 import { LEFT, marks, RIGHT, TOP, type Heights, type Size } from "./layout";
 
+interface Props {
+  answer: PlanAnswer;
+  up: Heights;
+  size: Size;
+  /** Where the figures' own marks stand. */ taken: Box[];
+}
+
 /** What stands behind the figures: heights, floor, ground, the top of the block and the height to leave at. */
-export function Background({ answer, up, size }: { answer: PlanAnswer; up: Heights; size: Size }) {
+export function Background({ answer, up, size, taken }: Props) {
   const right = size.width - RIGHT;
   const width = Math.max(0, right - LEFT);
   const topY = up.y(answer.block_top.value);
-  // Words stand below their line, so that the amber above the floor stays free; those of the floor below both
-  // lines where there is no room between them.
   const leaveY = answer.leave ? up.y(answer.leave.value) : up.groundY;
-  const floorWordsY = (leaveY - up.floorY < 16 ? leaveY : up.floorY) + 13.5;
-  const leaveWordsY = leaveY + 15 < up.groundY ? leaveY + 13.5 : leaveY - 4;
-  const label = { x: LEFT + 8, stroke: "none" };
+  const ground = `Ground ${answer.ground.shown}`;
+  // Words stand below their line, so that the amber above the floor stays free.
+  const labels: Label[] = [
+    {
+      words: [`Block top ${answer.block_top.shown}`, answer.block_top.shown],
+      x: right - 6,
+      y: topY - 5,
+      anchor: "end",
+      colour: tokens.ink,
+      tries: [
+        [LEFT + 14 - right, 0, "start"],
+        [0, 18],
+        [LEFT + 14 - right, 18, "start"],
+      ],
+    },
+    {
+      words: [
+        `Floor ${answer.floor.shown}: be level above this (${answer.floor_from})`,
+        `Floor ${answer.floor.shown}: be level above this`,
+        `Floor ${answer.floor.shown}`,
+      ],
+      x: LEFT + 8,
+      y: up.floorY + 13.5,
+      bold: true,
+      colour: tokens.stop,
+    },
+    {
+      words: [`${ground} · below the floor not to scale`, ground],
+      x: LEFT + 8,
+      y: up.groundY + 13,
+      colour: tokens.slate,
+      tries: [],
+    },
+  ];
+  if (answer.leave)
+    labels.push({
+      words: [`Leave the aircraft at ${answer.leave.shown}`, `Leave at ${answer.leave.shown}`],
+      x: right - 6,
+      y: leaveY + 13.5,
+      anchor: "end",
+      colour: tokens.stop,
+      tries: [[0, -18]],
+    });
+  const lines = [up.floorY, ...(answer.leave ? [leaveY] : [])].map((y) => strike(LEFT, right, y));
   return (
     <>
       <defs>
@@ -28,13 +76,13 @@ export function Background({ answer, up, size }: { answer: PlanAnswer; up: Heigh
         </pattern>
       </defs>
       <text x={LEFT} y={TOP - 5} fill={tokens.slate} fontSize="12">
-        notch start, pale 19 in 20,{" "}
+        notch: start, pale: 19 in 20,{" "}
         <tspan fill={tokens.stop} fontWeight="660">
-          red ticks
+          red ticks:
         </tspan>{" "}
         lowest start,{" "}
         <tspan fill={tokens.mindInk} fontWeight="660">
-          amber
+          amber:
         </tspan>{" "}
         my controls
       </text>
@@ -55,25 +103,19 @@ export function Background({ answer, up, size }: { answer: PlanAnswer; up: Heigh
         fill="url(#forbidden)"
       />
       <path d={`M${LEFT} ${up.floorY}H${right}`} stroke={tokens.stop} strokeWidth="2.5" />
-      <text {...label} y={floorWordsY} fill={tokens.stop} fontWeight="700">
-        Floor {answer.floor.shown}: be level above this ({answer.floor_from})
-      </text>
-      {answer.leave && (
-        <>
-          <path d={`M${LEFT} ${leaveY}H${right}`} stroke={tokens.stop} strokeDasharray="2 4" />
-          <text x={right - 6} textAnchor="end" y={leaveWordsY} fill={tokens.stop}>
-            Leave the aircraft at {answer.leave.shown}
-          </text>
-        </>
-      )}
+      {answer.leave && <path d={`M${LEFT} ${leaveY}H${right}`} stroke={tokens.stop} strokeDasharray="2 4" />}
       <rect x={LEFT} y={up.groundY} width={width} height={18} fill={tokens.earth} />
-      <text {...label} y={up.groundY + 13} fill={tokens.slate}>
-        Ground {answer.ground.shown} · below the floor not to scale
-      </text>
       <path d={`M${LEFT} ${topY}H${right}`} stroke={tokens.ink} strokeWidth="1.6" />
-      <text x={right - 6} y={topY - 5} textAnchor="end" fill={tokens.ink}>
-        Block top {answer.block_top.shown}
-      </text>
+      <Labels
+        labels={labels}
+        taken={[...taken, ...lines]}
+        room={{ left: LEFT, top: TOP, right, bottom: up.groundY + 18 }}
+      />
     </>
   );
+}
+
+/** A line that no words lie across. */
+function strike(left: number, right: number, y: number): Box {
+  return { left, right, top: y - 1.5, bottom: y + 1.5 };
 }

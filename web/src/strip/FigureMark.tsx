@@ -138,11 +138,11 @@ export const FigureMark = memo(function FigureMark({
         onFocus={() => onSelect?.(figure.id)}
         role={onStart ? "slider" : "button"}
         aria-orientation={onStart ? "vertical" : undefined}
-        aria-label={`${n} ${figure.title}, start height`}
+        aria-label={`${n} ${figure.title}, start height${figure.verdict === "fine" ? "" : `, ${figure.verdict}`}`}
         aria-valuenow={onStart ? start : undefined}
         aria-valuemin={onStart ? 0 : undefined}
         aria-valuemax={onStart ? 30000 : undefined}
-        aria-valuetext={onStart ? `${start.toLocaleString("en")} ft` : undefined}
+        aria-valuetext={onStart ? `${start.toLocaleString("en")} ft, place ${n}` : undefined}
       >
         <rect
           x={slot.left - 8}

@@ -48,7 +48,7 @@ export function Ghost({
               x={middle}
               y={lowY + 17}
               textAnchor="middle"
-              fontSize="11"
+              fontSize="12"
               fontWeight="720"
               fill={tokens.best}
             >

@@ -1,6 +1,7 @@
 import { Box } from "@mui/material";
 import { useCallback, useEffect, useMemo, useRef } from "react";
 import type { Attempt, FigureAnswer, PlanAnswer } from "../api/types";
+import { around } from "../charts/labels";
 import { useSize } from "../frame/useSize";
 import { narrow, tokens } from "../theme";
 import { Background } from "./Background";
@@ -69,6 +70,20 @@ export function HeightStrip({
   useEffect(() => {
     along.current = places;
   });
+  const taken = useMemo(
+    () =>
+      answer.figures.flatMap((figure, i) => {
+        const slot = places[i];
+        if (!slot) return [];
+        const [middle, top] = [(slot.left + slot.right) / 2, up.y(figure.highest_point.value)];
+        const amber = up.y(figure.take_over.value);
+        return [
+          around(middle, top - 18, 14),
+          { left: slot.left - 6, right: slot.right + 6, top: amber - 3, bottom: amber + 3 },
+        ];
+      }),
+    [answer, places, up],
+  );
   return (
     <Box ref={frame} sx={{ position: "relative", width: "100%", height: "100%", minHeight: 160 }}>
       <svg
@@ -78,7 +93,7 @@ export function HeightStrip({
         role="group"
         aria-label="Height strip"
       >
-        <Background answer={answer} up={up} size={size} />
+        <Background answer={answer} up={up} size={size} taken={taken} />
         <Climbs answer={answer} starts={starts} places={places} up={up} />
         {answer.figures.map((figure, i) => {
           const slot = places[i];

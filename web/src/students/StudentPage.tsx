@@ -1,3 +1,4 @@
+import { useTitle } from "../frame/useTitle";
 import { api } from "../api/client";
 import {
   Box,
@@ -56,6 +57,7 @@ export default function StudentPage() {
 }
 
 function OneStudent({ student }: { student: Student }) {
+  useTitle(student.name);
   const person = useOutletContext<Person>();
   const [planning, setPlanning] = useState(false);
   const kinds = student.reached

@@ -1,3 +1,4 @@
+import { useTitle } from "../frame/useTitle";
 import { Box, Paper, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
 import { Link, useNavigate } from "react-router";
 import { useStudents } from "../api/questions";
@@ -6,6 +7,7 @@ import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 
 export default function Students() {
+  useTitle("Students");
   const navigate = useNavigate();
   const found = useStudents();
   if (found.isPending) return <Loading what="the students" />;

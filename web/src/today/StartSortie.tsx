@@ -19,6 +19,7 @@ import { useNavigate } from "react-router";
 import { askAgain, useCatalogue, useFleet, useStudents } from "../api/questions";
 import type { Proposed } from "../api/types";
 import { dayAndTime } from "../frame/dates";
+import { WhenField } from "../forms/WhenField";
 import { Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
@@ -64,7 +65,7 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
     student_id: chosen.student,
     aircraft_id: chosen.aircraft,
     lesson: chosen.lesson === NEXT ? null : chosen.lesson,
-    planned_for: chosen.at === "" ? null : new Date(chosen.at).toISOString(),
+    planned_for: chosen.at === "" ? null : chosen.at,
   };
   const proposal = api.useQuery(
     "post",
@@ -145,19 +146,20 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
               </MenuItem>
             ))}
           </TextField>
-          <TextField
+          <WhenField
             label="Day and time"
-            type="datetime-local"
-            value={chosen.at || (found ? inField(found.planned_for) : "")}
-            onChange={(e) => setChosen({ ...chosen, at: e.target.value })}
-            helperText={chosen.at === "" && found ? "The next that suits; change it as you like." : undefined}
-            slotProps={{ inputLabel: { shrink: true } }}
+            value={chosen.at || (found?.planned_for ?? "")}
+            onValue={(at) => setChosen({ ...chosen, at })}
+            help={chosen.at === "" && found ? "The next that suits; change it as you like." : undefined}
           />
         </Box>
         <Box aria-live="polite">
           {!ready && (
             <Typography sx={{ color: tokens.slate }}>
-              Choose a student and an aircraft: the lesson, the place, the figures and their heights follow.
+              Choose {chosen.student === 0 ? "a student" : ""}
+              {chosen.student === 0 && chosen.aircraft === 0 ? " and " : ""}
+              {chosen.aircraft === 0 ? "an aircraft" : ""}: the lesson, the place, the figures and their
+              heights follow.
             </Typography>
           )}
           {ready && proposal.isFetching && (
@@ -235,10 +237,4 @@ function withWay(out: string): string {
 
 function names(figures: { key: string; name: string }[] | undefined, key: string): string {
   return figures?.find((f) => f.key === key)?.name ?? key;
-}
-
-/** A time as the browser's own field for day and time has it. */
-function inField(iso: string): string {
-  const at = new Date(iso);
-  return new Date(at.getTime() - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
 }

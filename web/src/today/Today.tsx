@@ -1,3 +1,4 @@
+import { useTitle } from "../frame/useTitle";
 import {
   Box,
   Button,
@@ -58,6 +59,7 @@ const NEXT: Record<Stage, string> = {
 const STEPS: Stage[] = ["planned", "briefed", "flown", "debriefed", "signed"];
 
 export default function Today() {
+  useTitle("Today");
   const person = useOutletContext<Person>();
   const [planning, setPlanning] = useState(false);
   const navigate = useNavigate();

@@ -16,8 +16,11 @@ import { narrow, tokens } from "../theme";
 import { WhyNumber } from "../why/WhyNumber";
 import { VerdictMark } from "./VerdictMark";
 
-// As the server asks of a reason: eight letters, and two words at least.
-const SENTENCE = /^(?=.{8})(?=.*\p{L}{2}.*[^\p{L}]+\p{L}{2})/su;
+/** As the server asks of a reason: eight letters, and two different words at least. */
+function saysSomething(reason: string): boolean {
+  const words = reason.toLowerCase().match(/\p{L}{2,}/gu) ?? [];
+  return reason.length >= 8 && new Set(words).size >= 2;
+}
 
 const styles = {
   group: { fontSize: 12.5, fontWeight: 680, color: tokens.plan, mt: 0.7 },
@@ -40,6 +43,7 @@ interface Props {
   /** Why the answer is not of this draft; nothing where it is. */ stale?: Stale | null;
   onSelect: (id: string) => void;
   onOverride?: (check: string, reason: string) => void;
+  onWithdraw?: (check: string) => void;
   /** Asks for the order and heights that would fit. */ onFit?: () => void;
 }
 
@@ -64,6 +68,7 @@ export const ChecksColumn = memo(function ChecksColumn({
   stale,
   onSelect,
   onOverride,
+  onWithdraw,
   onFit,
 }: Props) {
   const [asked, setAsked] = useState<Check | null>(null);
@@ -108,6 +113,11 @@ export const ChecksColumn = memo(function ChecksColumn({
                         Show it
                       </Button>
                     )}
+                    {check.overridden && onWithdraw && (
+                      <Button size="small" sx={styles.showIt} onClick={() => onWithdraw(check.id)}>
+                        Withdraw the override
+                      </Button>
+                    )}
                     {check.verdict === "stop" && !check.overridden && onOverride && (
                       <Button size="small" color="error" sx={styles.showIt} onClick={() => setAsked(check)}>
                         Override
@@ -115,7 +125,7 @@ export const ChecksColumn = memo(function ChecksColumn({
                     )}
                   </Box>
                   {check.overridden && (
-                    <Typography sx={{ fontSize: 13, color: tokens.stop }}>
+                    <Typography sx={{ fontSize: 13, color: tokens.stop, overflowWrap: "anywhere" }}>
                       Overridden. {check.overridden}
                     </Typography>
                   )}
@@ -178,7 +188,7 @@ function OverrideDialog({
         <Button
           color="error"
           variant="contained"
-          disabled={!SENTENCE.test(reason.trim())}
+          disabled={!saysSomething(reason.trim())}
           onClick={() => onOverride(reason.trim())}
         >
           Override

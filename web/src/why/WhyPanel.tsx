@@ -8,16 +8,15 @@ import { sourceWords } from "./source";
 import { workingOf } from "./working";
 
 const styles = {
-  // Beside the picture, which stays bright: a column where there is room, a sheet from below where there is not.
+  // Beside the picture, which stays bright: over the column at the right, or from below where there is none.
   beside: {
-    position: { xs: "fixed", md: "static" },
     bottom: 0,
-    left: 0,
+    top: { xs: "auto", md: 51 },
+    left: { xs: 0, md: "auto" },
     right: 0,
-    maxHeight: { xs: "62vh", md: "none" },
+    maxHeight: { xs: "62%", md: "none" },
     zIndex: 3,
-    flex: "none",
-    width: { xs: "auto", md: 340 },
+    width: { xs: "auto", md: 244, lg: 290 },
     overflow: "auto",
     bgcolor: tokens.sheet,
     borderLeft: { md: `1px solid ${tokens.hairline}` },
@@ -30,8 +29,14 @@ const styles = {
   input: { ...narrow, fontWeight: 660, whiteSpace: "nowrap" },
 } as const;
 
+interface Props {
+  answer: Answer;
+  /** It takes the place of the column at the right, below the head of a sortie; elsewhere it has a column of its own. */ over: boolean;
+  onClose: () => void;
+}
+
 /** The working behind one number, and the way down into each of its inputs, beside the screen that shows it. */
-export function WhyPanel({ answer, onClose }: { answer: Answer; onClose: () => void }) {
+export function WhyPanel({ answer, over, onClose }: Props) {
   const asked = useRef<Element | null>(null);
   const panel = useRef<HTMLElement>(null);
   const working = useQuery({
@@ -54,7 +59,7 @@ export function WhyPanel({ answer, onClose }: { answer: Answer; onClose: () => v
       ref={panel}
       tabIndex={-1}
       aria-label="Why this number"
-      sx={styles.beside}
+      sx={{ ...styles.beside, position: { xs: "absolute", md: over ? "absolute" : "static" }, flex: "none" }}
       onKeyDown={(e: React.KeyboardEvent) => {
         if (e.key !== "Escape") return;
         e.stopPropagation();

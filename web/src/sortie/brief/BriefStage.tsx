@@ -1,4 +1,4 @@
-import { Box, Button, Typography } from "@mui/material";
+import { Box, Button, Typography, useMediaQuery, type Theme } from "@mui/material";
 import { useRef, useState } from "react";
 import { useOutletContext } from "react-router";
 import { useCatalogue, usePlaces } from "../../api/questions";
@@ -10,23 +10,26 @@ import { Empty } from "../../frame/states";
 import { HeightStrip } from "../../strip/HeightStrip";
 import { tokens } from "../../theme";
 import { WhyNumber } from "../../why/WhyNumber";
-import { NotYet, type StageProps } from "../stage";
+import { column, NotYet, type StageProps } from "../stage";
 import { FigurePage } from "./FigurePage";
 import { KneeCard } from "./KneeCard";
-import { BeforeFlight, Reading } from "./Reading";
+import { BeforeFlight, Reading, ReadIt } from "./Reading";
 import { WordsPage } from "./WordsPage";
 
 const styles = {
   page: {
     height: "100%",
-    display: "grid",
-    gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 318px" },
+    display: { xs: "block", md: "grid" },
+    gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 318px" },
+    gridTemplateRows: { md: "minmax(0, 1fr) auto" },
     overflow: { xs: "auto", md: "hidden" },
+    scrollPaddingBottom: { xs: 76, md: 0 },
     "@media print": { display: "none" },
   },
   sheet: {
-    p: 2,
-    overflow: "auto",
+    p: { xs: 1.5, md: 2 },
+    gridRow: { md: "1 / -1" },
+    overflow: { xs: "visible", md: "auto" },
     minWidth: 0,
     display: "flex",
     flexDirection: "column",
@@ -41,17 +44,22 @@ const styles = {
     flexWrap: "wrap",
     "& .MuiButton-root": { minWidth: 36, minHeight: 44, px: 0.9, py: 0 },
   },
-  aside: {
-    p: 2,
-    overflow: "auto",
-    borderLeft: `1px solid ${tokens.hairline}`,
-    display: "flex",
-    flexDirection: "column",
-  },
   actions: { display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1.5 },
-  overview: { height: "100%", display: "grid", gridTemplateRows: "auto minmax(220px, 1fr)", gap: 1 },
+  overview: {
+    height: { md: "100%" },
+    display: "grid",
+    gridTemplateColumns: "minmax(0, 1fr)",
+    gridTemplateRows: { xs: "auto auto", md: "auto minmax(220px, 1fr)" },
+    gap: 1,
+  },
   title: { fontSize: 30, fontWeight: 780, letterSpacing: "-0.015em", lineHeight: 1.1 },
-  halves: { display: "grid", gridTemplateColumns: "minmax(0, 1.9fr) minmax(0, 1fr)", gap: 2, minHeight: 0 },
+  halves: {
+    display: "grid",
+    gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1.9fr) minmax(0, 1fr)" },
+    gridTemplateRows: { xs: "340px auto", md: "minmax(0, 1fr)" },
+    gap: 2,
+    minHeight: 0,
+  },
 } as const;
 
 /** The half hour before: the whole flight, one figure a page, then the words. For a screen across the table, and for the student alone. */
@@ -108,14 +116,36 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
     },
   };
   const editable = sortie.may.plan;
+  // On a phone there are no pages: one column is read to its end.
+  const inOneColumn = useMediaQuery((theme: Theme) => theme.breakpoints.down("sm"));
+  const fliesNow = sortie.reached.includes("briefed") && person.role !== "student";
+  const onward =
+    sortie.may.move === "briefed" ? (
+      <>
+        {answer.stops > 0 && <NotYet work={work} stage="briefed" words="The brief cannot be finished yet." />}
+        <Button variant="contained" disabled={work.stale !== null} onClick={() => move("briefed", "fly")}>
+          Briefed: fly
+        </Button>
+      </>
+    ) : fliesNow ? (
+      <Button variant="contained" onClick={() => go("fly")}>
+        Fly
+      </Button>
+    ) : sortie.may.read ? (
+      <ReadIt work={work} last={inOneColumn || page === last} onNext={() => turn(page + 1)} />
+    ) : null;
   const figure = page > 0 ? figures[page - 1] : undefined,
     said = words[page - figures.length - 1];
   return (
     <>
       <Box sx={styles.page}>
         <Box ref={whole} tabIndex={-1} {...swipe} sx={styles.sheet}>
-          <Box component="nav" aria-label="Pages" sx={styles.pages}>
-            <Button disabled={page === 0} onClick={() => turn(page - 1)} aria-label="Previous page">
+          <Box
+            component="nav"
+            aria-label="Pages"
+            sx={{ ...styles.pages, display: inOneColumn ? "none" : "flex" }}
+          >
+            <Button disabled={page === 0} onClick={() => turn(page - 1)} aria-label="‹ previous page k">
               ‹<Key of="turnBack" />
             </Button>
             <Button
@@ -146,18 +176,19 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
                 {w.title.split(" ")[0]}
               </Button>
             ))}
-            <Button disabled={page === last} onClick={() => turn(page + 1)} aria-label="Next page">
+            <Button disabled={page === last} onClick={() => turn(page + 1)} aria-label="› next page j">
               ›<Key of="turnPage" />
             </Button>
           </Box>
           <Box sx={{ flex: 1, minHeight: 0 }}>
-            {figures.length === 0 && page === 0 && (
+            {inOneColumn && <InOneColumn work={work} onFigure={(id) => select(id)} />}
+            {!inOneColumn && figures.length === 0 && page === 0 && (
               <Empty>The plan has no figures that this aircraft can fly. Go back to Plan and add one.</Empty>
             )}
-            {page === 0 && figures.length > 0 && (
+            {!inOneColumn && page === 0 && figures.length > 0 && (
               <WholeFlight work={work} onFigure={(id) => turn(figures.findIndex((f) => f.id === id) + 1)} />
             )}
-            {figure && (
+            {!inOneColumn && figure && (
               <FigurePage
                 key={figure.id}
                 figure={figure}
@@ -167,10 +198,10 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
                 work={work}
               />
             )}
-            {said && <WordsPage page={said} />}
+            {!inOneColumn && said && <WordsPage page={said} />}
           </Box>
         </Box>
-        <Box tabIndex={-1} sx={styles.aside}>
+        <Box tabIndex={-1} sx={column.aside}>
           <Reading work={work} person={person} figure={figure?.id ?? ""} />
           {person.role !== "student" && <BeforeFlight work={work} editable={editable} />}
           <Box sx={styles.actions}>
@@ -190,30 +221,35 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
             >
               Card as PDF
             </Button>
-            {sortie.may.move === "briefed" && (
-              <Button
-                variant="contained"
-                onClick={() => move("briefed", "fly")}
-                sx={{ gridColumn: "1 / -1" }}
-              >
-                Briefed: fly
-              </Button>
-            )}
-            {sortie.reached.includes("briefed") && person.role !== "student" && (
-              <Button variant="contained" onClick={() => go("fly")} sx={{ gridColumn: "1 / -1" }}>
-                Fly
-              </Button>
-            )}
           </Box>
-          {sortie.may.move === "briefed" && answer.stops > 0 && (
-            <Box sx={{ mt: 1 }}>
-              <NotYet work={work} stage="briefed" words="The brief cannot be finished yet." />
-            </Box>
-          )}
         </Box>
+        {onward && <Box sx={column.onward}>{onward}</Box>}
       </Box>
       <KneeCard work={work} />
     </>
+  );
+}
+
+/** Every page, one under the other. */
+function InOneColumn({ work, onFigure }: { work: StageProps["work"]; onFigure: (id: string) => void }) {
+  const { answer, sortie } = work;
+  return (
+    <Box sx={{ display: "grid", gap: 3, gridTemplateColumns: "minmax(0, 1fr)" }}>
+      {answer.figures.length > 0 && <WholeFlight work={work} onFigure={onFigure} />}
+      {answer.figures.map((figure, i) => (
+        <FigurePage
+          key={figure.id}
+          figure={figure}
+          n={i + 1}
+          of={answer.figures.length}
+          faultsBefore={sortie.earlier_faults[figure.key] ?? []}
+          work={work}
+        />
+      ))}
+      {sortie.brief_pages.map((page) => (
+        <WordsPage key={page.key} page={page} />
+      ))}
+    </Box>
   );
 }
 

@@ -5,6 +5,7 @@ import { nearestPoint, pointsOf, SideView } from "../../charts/SideView";
 import { OutOfWindow } from "../../charts/OutOfWindow";
 import { Key } from "../../frame/Key";
 import { useCommands } from "../../frame/commands";
+import { useNear } from "../../frame/useNear";
 import { narrow, tokens } from "../../theme";
 import { WhyNumber } from "../../why/WhyNumber";
 import { sourceWords } from "../../why/source";
@@ -18,7 +19,8 @@ const styles = {
   purpose: { fontSize: 17, color: tokens.slate, mb: 1 },
   numbers: {
     display: "grid",
-    gridTemplateColumns: "repeat(4, auto)",
+    gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(4, auto)" },
+    gap: 1,
     justifyContent: "space-between",
     bgcolor: tokens.sheet,
     border: `1px solid ${tokens.hairline}`,
@@ -28,7 +30,7 @@ const styles = {
   },
   halves: {
     display: "grid",
-    gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) minmax(0, 1.18fr)" },
+    gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) minmax(0, 1.18fr)" },
     gap: 2,
   },
   steps: {
@@ -42,13 +44,18 @@ const styles = {
   stopWords: { fontSize: 15, color: tokens.stop, fontWeight: 620, lineHeight: 1.3 },
   player: {
     display: "grid",
-    gridTemplateColumns: "auto minmax(0, 1fr) auto",
-    gap: 1.5,
+    gridTemplateColumns: { xs: "auto minmax(0, 1fr)", sm: "auto minmax(0, 1fr) auto" },
+    columnGap: 1.5,
     alignItems: "center",
   },
-  clock: { ...narrow, fontSize: 14, minWidth: 178, textAlign: "right" },
-  moments: { display: "grid", gridTemplateColumns: "repeat(4, minmax(0, 1fr))", gap: 1, mt: 0.5 },
-  faults: { m: 0, pl: 2.2, columns: 2, fontSize: 13.5, lineHeight: 1.35 },
+  clock: { ...narrow, fontSize: 14, minWidth: 178, textAlign: { xs: "left", sm: "right" } },
+  moments: {
+    display: "grid",
+    gridTemplateColumns: { xs: "repeat(2, minmax(0, 1fr))", sm: "repeat(4, minmax(0, 1fr))" },
+    gap: 1,
+    mt: 0.5,
+  },
+  faults: { m: 0, pl: 2.2, columns: { xs: 1, sm: 2 }, fontSize: 13.5, lineHeight: 1.35 },
   note: { fontSize: 12.5, color: tokens.slate, lineHeight: 1.25 },
 } as const;
 
@@ -62,6 +69,7 @@ interface Props {
 
 /** One figure: what it is for, its gate, what it looks like, the steps as spoken, what goes wrong, and when the instructor takes over. */
 export function FigurePage({ figure, n, of, faultsBefore, work }: Props) {
+  const { box, near } = useNear<HTMLDivElement>();
   return (
     <Box component="article" aria-label={figure.title}>
       <Box sx={styles.head}>
@@ -128,7 +136,9 @@ export function FigurePage({ figure, n, of, faultsBefore, work }: Props) {
             <b>Look at:</b> {figure.look_at}
           </Typography>
         </Box>
-        <Seen figure={figure} work={work} />
+        <Box ref={box} sx={{ minWidth: 0, minHeight: 300 }}>
+          {near && <Seen figure={figure} work={work} />}
+        </Box>
       </Box>
     </Box>
   );
@@ -308,7 +318,7 @@ function Big({
       <Typography sx={{ fontSize: 13.5, color: tokens.slate }}>{words}</Typography>
       <WhyNumber
         answer={answer}
-        sx={{ ...narrow, fontSize: 28, fontWeight: 760, color: colour ?? tokens.ink }}
+        sx={{ ...narrow, fontSize: 28, fontWeight: 760, color: colour ?? tokens.ink, whiteSpace: "nowrap" }}
       />
       <Typography sx={styles.note}>{note}</Typography>
     </Box>

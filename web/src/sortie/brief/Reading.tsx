@@ -22,7 +22,6 @@ export function Reading({ work, person, figure }: { work: SortieWork; person: Pe
   const params = { path: { sortie_id: sortie.id } };
   const student = person.role === "student";
   const onSuccess = (next: Sortie) => work.accept(next);
-  const read = api.useMutation("post", "/api/sorties/{sortie_id}/read", { onSuccess });
   const ask = api.useMutation("post", "/api/sorties/{sortie_id}/questions", {
     onSuccess: (next) => {
       onSuccess(next);
@@ -40,17 +39,6 @@ export function Reading({ work, person, figure }: { work: SortieWork; person: Pe
         <VerdictMark verdict={sortie.read?.current ? "fine" : "mind"} size={16} />
         <Typography sx={{ fontSize: 14 }}>{state}</Typography>
       </Box>
-      {sortie.may.read && !sortie.read?.current && (
-        <Button
-          variant="contained"
-          fullWidth
-          sx={{ mt: 1 }}
-          disabled={read.isPending}
-          onClick={() => read.mutate({ params })}
-        >
-          I have read it
-        </Button>
-      )}
       {sortie.questions.map((q) => (
         <Asked key={q.id} question={q} work={work} mayAnswer={sortie.may.save} />
       ))}
@@ -73,8 +61,34 @@ export function Reading({ work, person, figure }: { work: SortieWork; person: Pe
           </Button>
         </Box>
       )}
-      {(read.isError || ask.isError) && <Trouble error={read.error ?? ask.error} />}
+      {ask.isError && <Trouble error={ask.error} />}
     </Box>
+  );
+}
+
+/** The student's way through the brief: to the next page, and at the end the tick. */
+export function ReadIt({ work, last, onNext }: { work: SortieWork; last: boolean; onNext: () => void }) {
+  const { sortie } = work;
+  const read = api.useMutation("post", "/api/sorties/{sortie_id}/read", {
+    onSuccess: (next) => work.accept(next),
+  });
+  if (!last || sortie.read?.current)
+    return (
+      <Button variant={sortie.read?.current ? "outlined" : "contained"} disabled={last} onClick={onNext}>
+        {last ? "Read" : "Next page"}
+      </Button>
+    );
+  return (
+    <>
+      {read.isError && <Trouble error={read.error} />}
+      <Button
+        variant="contained"
+        disabled={read.isPending}
+        onClick={() => read.mutate({ params: { path: { sortie_id: sortie.id } } })}
+      >
+        I have read it
+      </Button>
+    </>
   );
 }
 

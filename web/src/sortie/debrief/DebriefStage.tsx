@@ -18,17 +18,24 @@ import { narrow, tokens } from "../../theme";
 import { editAttempt } from "../edits";
 import { useBounds } from "../../forms/bounds";
 import { NumberField } from "../../forms/NumberField";
-import { NotYet, wrongWith, type StageProps } from "../stage";
+import { column, NotYet, wrongWith, type StageProps } from "../stage";
 
 const styles = {
   page: {
     height: "100%",
-    display: "grid",
-    gridTemplateColumns: { xs: "1fr", md: "230px minmax(0, 1fr) 310px" },
-    gridTemplateRows: "100%",
+    display: { xs: "block", md: "grid" },
+    gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "230px minmax(0, 1fr) 310px" },
+    gridTemplateRows: { md: "minmax(0, 1fr) auto" },
     overflow: { xs: "auto", md: "hidden" },
+    scrollPaddingBottom: { xs: 76, md: 0 },
+    "@media print": { display: "block", height: "auto", overflow: "visible" },
   },
-  flown: { p: 1.5, overflow: "auto", borderRight: `1px solid ${tokens.hairline}` },
+  flown: {
+    p: 1.5,
+    gridRow: { md: "1 / -1" },
+    overflow: { xs: "visible", md: "auto" },
+    borderRight: { md: `1px solid ${tokens.hairline}` },
+  },
   list: { listStyle: "none", p: 0, m: 0, display: "grid", gap: 0.75 },
   name: { fontWeight: 660, fontSize: 14, lineHeight: 1.2 },
   lost: { ...narrow, fontWeight: 680, fontSize: 14 },
@@ -42,32 +49,17 @@ const styles = {
   middle: {
     p: 1.5,
     minWidth: 0,
+    gridRow: { md: "1 / -1" },
     display: "grid",
-    gridTemplateRows: "auto minmax(180px, 1fr) auto",
+    gridTemplateColumns: "minmax(0, 1fr)",
+    gridTemplateRows: { xs: "auto 320px auto", md: "auto minmax(180px, 1fr) auto" },
     gap: 1,
-    overflow: "hidden",
+    overflow: { xs: "visible", md: "hidden" },
   },
   account: { border: `1px solid ${tokens.hairline}`, p: 1.5, minHeight: 190 },
-  aside: {
-    p: 1.5,
-    overflow: "auto",
-    borderLeft: `1px solid ${tokens.hairline}`,
-    display: "flex",
-    flexDirection: "column",
-    gap: 1.5,
-  },
   say: { fontSize: 18, fontWeight: 640, lineHeight: 1.3 },
   grade: { px: 0.3, fontSize: 13, lineHeight: 1.1 },
   heights: { display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1 },
-  onward: {
-    position: "sticky",
-    bottom: -12,
-    zIndex: 2,
-    bgcolor: tokens.paper,
-    pt: 1,
-    pb: 1.5,
-    mt: "auto",
-  },
   faults: { display: "flex", flexWrap: "wrap", gap: 0.6 },
   fault: { py: 0, px: 1, fontSize: 13 },
 } as const;
@@ -191,7 +183,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
           {attempt && <Went account={sortie.accounts[attempt.id]} attempt={attempt} />}
         </Paper>
       </Box>
-      <Box sx={styles.aside}>
+      <Box sx={{ ...column.aside, gap: 1.5 }} tabIndex={-1}>
         {attempt && (
           <>
             {sortie.accounts[attempt.id] && (
@@ -280,19 +272,19 @@ export default function DebriefStage({ work, select, move }: StageProps) {
             change((d) => ({ ...d, debrief: { ...d.debrief, next: e.target.value } }), "type debrief next")
           }
         />
-        {sortie.may.move === "debriefed" && (
-          <Box sx={styles.onward}>
-            <Button
-              fullWidth
-              variant="contained"
-              onClick={() => move("debriefed", "sign")}
-              sx={{ minHeight: 48 }}
-            >
-              Debrief done: sign
-            </Button>
-          </Box>
-        )}
       </Box>
+      {sortie.may.move === "debriefed" && (
+        <Box sx={column.onward}>
+          <Button
+            fullWidth
+            variant="contained"
+            onClick={() => move("debriefed", "sign")}
+            sx={{ minHeight: 48 }}
+          >
+            Debrief done: sign
+          </Button>
+        </Box>
+      )}
     </Box>
   );
 }

@@ -1,4 +1,12 @@
-import { Autocomplete, Dialog, DialogContent, DialogTitle, TextField } from "@mui/material";
+import {
+  Autocomplete,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  TextField,
+} from "@mui/material";
 import type { Figure } from "../../api/types";
 import { addFigure, freshId } from "../edits";
 import type { SortieWork } from "../useSortie";
@@ -16,9 +24,11 @@ export function AddFigure({ figures, work, after, onClose, onAdded }: Props) {
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
       <DialogTitle>Add a figure</DialogTitle>
-      <DialogContent sx={{ minHeight: 320 }}>
+      <DialogContent sx={{ minHeight: 380 }}>
         <Autocomplete
           open
+          slotProps={{ listbox: { sx: { maxHeight: 280 } } }}
+          onClose={(_, reason) => reason === "escape" && onClose()}
           options={figures}
           autoHighlight
           groupBy={(f) => f.family}
@@ -38,6 +48,9 @@ export function AddFigure({ figures, work, after, onClose, onAdded }: Props) {
           renderInput={(params) => <TextField {...params} autoFocus label="Figure" sx={{ mt: 1 }} />}
         />
       </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+      </DialogActions>
     </Dialog>
   );
 }

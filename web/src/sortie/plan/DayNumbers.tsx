@@ -6,10 +6,10 @@ import { NumberField } from "../../forms/NumberField";
 const styles = {
   numbers: {
     display: "grid",
-    gridTemplateColumns: "repeat(3, minmax(0, 1fr))",
+    gridTemplateColumns: "repeat(auto-fill, minmax(104px, 1fr))",
     gap: 1.2,
     mt: 1.4,
-    "& .MuiFormHelperText-root": { m: 0, mt: "1px", fontSize: 11.5, lineHeight: 1.15 },
+    "& .MuiFormHelperText-root": { m: 0, mt: "1px", fontSize: 12, lineHeight: 1.15 },
   },
 } as const;
 

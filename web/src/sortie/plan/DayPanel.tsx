@@ -11,7 +11,13 @@ import { DayNumbers, type SetDay } from "./DayNumbers";
 import { Winds } from "./Winds";
 
 const styles = {
-  halves: { display: "grid", gridTemplateColumns: "minmax(0, 1.35fr) minmax(0, 1fr)", gap: 2 },
+  halves: {
+    display: "grid",
+    gridTemplateColumns: "minmax(0, 1fr)",
+
+    "@container (min-width: 560px)": { gridTemplateColumns: "minmax(0, 1.35fr) minmax(0, 1fr)" },
+    gap: 2,
+  },
   report: { display: "grid", gridTemplateColumns: "1fr auto auto", gap: 1, alignItems: "start" },
   doubt: { py: 0, mt: 0.5, "& .MuiAlert-message": { py: 0.5 }, "& .MuiAlert-icon": { py: 0.5 } },
   taken: { fontSize: 13, color: tokens.fine, mt: 0.5 },

@@ -14,7 +14,11 @@ import { FigureSettings } from "./FigureSettings";
 const styles = {
   columns: {
     display: "grid",
-    gridTemplateColumns: "minmax(0, 0.95fr) minmax(0, 1.15fr) minmax(0, 1fr)",
+    gridTemplateColumns: "minmax(0, 1fr)",
+    "@container (min-width: 430px)": { gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1fr)" },
+    "@container (min-width: 640px)": {
+      gridTemplateColumns: "minmax(0, 0.95fr) minmax(0, 1.15fr) minmax(0, 1fr)",
+    },
     gap: 2,
   },
 } as const;

@@ -13,10 +13,17 @@ import { NumberField } from "../../forms/NumberField";
 
 const styles = {
   worn: { m: 0, "& .MuiFormControlLabel-label": { fontSize: 13, lineHeight: 1.15 } },
-  halves: { display: "grid", gridTemplateColumns: "minmax(0, 1.25fr) minmax(0, 1fr)", gap: 2 },
+  halves: {
+    display: "grid",
+    gridTemplateColumns: "minmax(0, 1fr)",
+
+    "@container (min-width: 560px)": { gridTemplateColumns: "minmax(0, 1.25fr) minmax(0, 1fr)" },
+    gap: 2,
+  },
   entries: {
     display: "grid",
     gridTemplateColumns: "repeat(3, minmax(0, 1fr))",
+    "@container (max-width: 359px)": { gridTemplateColumns: "repeat(2, minmax(0, 1fr))" },
     gap: 1.2,
     alignContent: "start",
   },
@@ -133,11 +140,10 @@ export const LoadPanel = memo(function LoadPanel({
           <NumberField
             key={tank.name}
             label={`Fuel, ${tank.name}`}
-            unit="US gal"
             least={0}
             most={tank.usable_usgal}
             value={load.fuel_usgal?.[tank.name] ?? 0}
-            note={`of ${tank.usable_usgal}${tank.feeds_aerobatics ? ", for figures" : ", not for figures"}`}
+            note={`US gal of ${tank.usable_usgal}, ${tank.feeds_aerobatics ? "for figures" : "not for figures"}`}
             disabled={!editable}
             onValue={(v) =>
               number(v, (n) => set({ fuel_usgal: { ...load.fuel_usgal, [tank.name]: n } }, tank.name))

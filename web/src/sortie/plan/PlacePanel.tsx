@@ -10,7 +10,13 @@ import { useBounds } from "../../forms/bounds";
 import { NumberField } from "../../forms/NumberField";
 
 const styles = {
-  halves: { display: "grid", gridTemplateColumns: "minmax(0, 1fr) 265px", gap: 2 },
+  halves: {
+    display: "grid",
+    gridTemplateColumns: "minmax(0, 1fr)",
+
+    "@container (min-width: 520px)": { gridTemplateColumns: "minmax(0, 1fr) 265px" },
+    gap: 2,
+  },
   entries: { display: "grid", gap: 1.2, alignContent: "start", gridTemplateColumns: "1fr 1fr" },
   place: {
     gridColumn: "1 / -1",

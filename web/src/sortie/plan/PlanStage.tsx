@@ -12,7 +12,7 @@ import { narrow, tokens } from "../../theme";
 import { ChecksColumn } from "../../verdict/ChecksColumn";
 import { WhyNumber } from "../../why/WhyNumber";
 import { editFigure, editPlan, freshId, placeFigure, removeFigure, repeatFigure } from "../edits";
-import type { StageProps } from "../stage";
+import { column, type StageProps } from "../stage";
 import { useCloser } from "../useCloser";
 import { AddFigure } from "./AddFigure";
 import { DayPanel } from "./DayPanel";
@@ -26,31 +26,47 @@ import { SidePanel } from "./SidePanel";
 const styles = {
   page: {
     height: "100%",
-    display: "grid",
+    display: { xs: "block", md: "grid" },
     gridTemplateColumns: {
-      xs: "1fr",
-      md: "212px minmax(0, 1fr) 236px",
-      lg: "250px minmax(0, 1fr) 264px",
+      xs: "minmax(0, 1fr)",
+      md: "212px minmax(0, 1fr) 244px",
+      lg: "250px minmax(0, 1fr) 290px",
     },
-    gridTemplateRows: "100%",
+    gridTemplateRows: { md: "minmax(0, 1fr) auto" },
     overflow: { xs: "auto", md: "hidden" },
+    scrollPaddingBottom: { xs: 76, md: 0 },
+    "@media print": { display: "block", height: "auto", overflow: "visible" },
   },
-  sequence: { p: 1.5, overflow: "auto", borderRight: `1px solid ${tokens.hairline}` },
+  sequence: {
+    p: 1.5,
+    gridRow: { md: "1 / -1" },
+    overflow: { xs: "visible", md: "auto" },
+    borderRight: { md: `1px solid ${tokens.hairline}` },
+  },
   middle: {
     p: 1.5,
     minWidth: 0,
+    gridRow: { md: "1 / -1" },
     display: "grid",
-    gridTemplateRows: "auto minmax(170px, 1fr) auto",
+    gridTemplateColumns: "minmax(0, 1fr)",
+    gridTemplateRows: { xs: "auto 340px auto", md: "auto minmax(170px, 1fr) auto" },
     gap: 1,
-    minHeight: { xs: 700, md: 0 },
-    overflow: "hidden",
+    minHeight: 0,
+    overflow: { xs: "visible", md: "hidden" },
   },
-  head: { display: "flex", alignItems: "center", gap: 1.5, minWidth: 0, height: 30 },
+  head: {
+    display: "flex",
+    alignItems: "center",
+    columnGap: 1.5,
+    minWidth: 0,
+    minHeight: 30,
+    flexWrap: "wrap",
+  },
   headEnd: { ml: "auto", display: "flex", alignItems: "center", flex: "none" },
   computing: { fontSize: 12.5, color: tokens.slate, mr: 1 },
   panel: {
     border: `1px solid ${tokens.hairline}`,
-    height: 318,
+    height: { xs: "auto", md: 318 },
     overflow: "hidden",
     display: "flex",
     flexDirection: "column",
@@ -68,29 +84,11 @@ const styles = {
       fontWeight: 660,
     },
   },
-  panelContent: { p: 1.25, overflow: "auto", flex: 1 },
-  aside: {
-    p: 1.5,
-    overflow: "auto",
-    borderLeft: `1px solid ${tokens.hairline}`,
-    display: "flex",
-    flexDirection: "column",
-  },
-  onward: {
-    position: "sticky",
-    bottom: -12,
-    zIndex: 2,
-    bgcolor: tokens.paper,
-    pt: 1,
-    pb: 1.5,
-    mt: "auto",
-  },
+  panelContent: { p: 1.25, overflow: { xs: "visible", md: "auto" }, flex: 1, containerType: "inline-size" },
   below: {
     ...narrow,
     fontSize: 14,
     whiteSpace: "nowrap",
-    overflow: "hidden",
-    textOverflow: "ellipsis",
     color: tokens.slate,
     display: "flex",
     gap: 1.5,
@@ -186,6 +184,11 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
       ),
     [change, person.name],
   );
+  const onWithdraw = useCallback(
+    (check: string) =>
+      change(editPlan((plan) => ({ ...plan, overrides: plan.overrides.filter((o) => o.check !== check) }))),
+    [change],
+  );
   const calmFigure = calm.answer.figures.find((f) => f.id === selected) ?? null;
   useCommands({
     add: () => {
@@ -261,7 +264,13 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
           <FitPanel fit={fit} work={work} />
         ) : (
           <Paper sx={styles.panel}>
-            <Tabs value={panel} onChange={(_, v: Panel) => setPanel(v)} sx={styles.tabs}>
+            <Tabs
+              variant="scrollable"
+              allowScrollButtonsMobile
+              value={panel}
+              onChange={(_, v: Panel) => setPanel(v)}
+              sx={styles.tabs}
+            >
               <Tab value="figure" label={figure?.title ?? "Figure"} />
               <Tab value="side" label="Side view and what if" />
               <Tab value="day" label="Day" />
@@ -295,32 +304,33 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
           </Paper>
         )}
       </Box>
-      <Box sx={styles.aside} tabIndex={-1}>
+      <Box sx={column.aside} tabIndex={-1}>
         <ChecksColumn
           answer={calm.answer}
           stale={calm.stale}
           onSelect={onShow}
           onFit={editable && answer.stops > 0 ? onFit : undefined}
           onOverride={editable ? onOverride : undefined}
+          onWithdraw={editable ? onWithdraw : undefined}
         />
-        {editable && (
-          <Box sx={styles.onward}>
-            <Button
-              fullWidth
-              variant="contained"
-              sx={{ minHeight: 48 }}
-              disabled={work.stale !== null || answer.stops > 0 || draft.plan.figures.length === 0}
-              onClick={() => move("planned", "brief")}
-            >
-              {work.stale
-                ? "Brief when the heights are computed"
-                : answer.stops > 0
-                  ? `Brief when the ${answer.stops > 1 ? "stops are" : "stop is"} cleared`
-                  : "Brief"}
-            </Button>
-          </Box>
-        )}
       </Box>
+      {editable && (
+        <Box sx={column.onward}>
+          <Button
+            fullWidth
+            variant="contained"
+            sx={{ minHeight: 48 }}
+            disabled={work.stale !== null || answer.stops > 0 || draft.plan.figures.length === 0}
+            onClick={() => move("planned", "brief")}
+          >
+            {work.stale
+              ? "Brief when the heights are computed"
+              : answer.stops > 0
+                ? `Brief when the ${answer.stops > 1 ? "stops are" : "stop is"} cleared`
+                : "Brief"}
+          </Button>
+        </Box>
+      )}
       {adding && catalogue.data && (
         <AddFigure
           figures={catalogue.data.figures}

@@ -11,7 +11,11 @@ import { WhyNumber } from "../../why/WhyNumber";
 const styles = {
   columns: {
     display: "grid",
-    gridTemplateColumns: "minmax(0, 1.55fr) minmax(0, 0.8fr) minmax(0, 0.95fr)",
+    gridTemplateColumns: "minmax(0, 1fr)",
+
+    "@container (min-width: 640px)": {
+      gridTemplateColumns: "minmax(0, 1.55fr) minmax(0, 0.8fr) minmax(0, 0.95fr)",
+    },
     gap: 1.5,
   },
   costs: { display: "flex", justifyContent: "space-between", gap: 1, alignItems: "baseline" },

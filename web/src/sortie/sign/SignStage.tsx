@@ -25,13 +25,15 @@ const styles = {
   page: {
     height: "100%",
     display: "grid",
-    gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 380px" },
+    gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 340px" },
+    alignContent: "start",
     overflow: "auto",
+    "@media print": { display: "block", height: "auto", overflow: "visible" },
   },
   flown: { border: `1px solid ${tokens.hairline}`, overflowX: "auto" },
   aside: {
     p: 2.5,
-    borderLeft: `1px solid ${tokens.hairline}`,
+    borderLeft: { md: `1px solid ${tokens.hairline}` },
     display: "flex",
     flexDirection: "column",
     gap: 2,
@@ -46,7 +48,7 @@ export default function SignStage({ work }: StageProps) {
   const { sortie, answer, draft } = work;
   const signed = sortie.signature;
   return (
-    <Box sx={styles.page}>
+    <Box sx={styles.page} tabIndex={0}>
       <Box sx={{ p: 2.5, minWidth: 0 }}>
         <Typography component="h2" sx={{ fontSize: 22, fontWeight: 740 }}>
           {sortie.lesson_name}, {sortie.student}

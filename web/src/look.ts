@@ -1,0 +1,102 @@
+/** The component library in our colours, sizes and signs. */
+import { createTheme } from "@mui/material/styles";
+import { createElement } from "react";
+import { family, tokens, TOUCH } from "./theme";
+import { VerdictMark } from "./verdict/VerdictMark";
+
+export const theme = createTheme({
+  palette: {
+    primary: { main: tokens.plan },
+    secondary: { main: tokens.flown },
+    error: { main: tokens.stop },
+    warning: { main: tokens.mind },
+    success: { main: tokens.fine },
+    background: { default: tokens.paper, paper: tokens.sheet },
+    text: { primary: tokens.ink, secondary: tokens.slate },
+    divider: tokens.hairline,
+  },
+  typography: {
+    fontFamily: family,
+    fontSize: 14,
+    button: { textTransform: "none", fontWeight: 650 },
+    h1: { fontSize: 26, fontWeight: 760, letterSpacing: "-0.01em" },
+    h2: { fontSize: 14, fontWeight: 680, color: tokens.slate },
+    h3: { fontSize: 14, fontWeight: 680 },
+    body1: { fontSize: 14.5 },
+    body2: { fontSize: 13.5 },
+    caption: { fontSize: 12.5 },
+  },
+  shape: { borderRadius: 4 },
+  transitions: { create: () => "none" },
+  components: {
+    MuiCssBaseline: {
+      styleOverrides: {
+        body: { fontVariantNumeric: "tabular-nums", backgroundColor: tokens.paper },
+        // Seen on everything that can be focused, whatever a component says of its own outline.
+        ":focus-visible": { outline: `3px solid ${tokens.plan} !important`, outlineOffset: "1px !important" },
+        ".MuiInputBase-root:has(:focus-visible), label:has(> span > input:focus-visible)": {
+          outline: `3px solid ${tokens.plan}`,
+          outlineOffset: 1,
+        },
+        ".MuiSlider-thumb:has(:focus-visible)": { outline: `3px solid ${tokens.plan}`, outlineOffset: 2 },
+        "input:focus-visible, textarea:focus-visible": { outline: "none !important" },
+        // What the focus goes to so that it is read, and is no stop of its own.
+        "[tabindex='-1']:focus-visible": { outline: "none !important" },
+      },
+    },
+    MuiButtonBase: {
+      defaultProps: { disableRipple: true },
+      styleOverrides: {
+        root: {
+          fontFamily: "inherit",
+          [TOUCH]: { "&:not([data-why])": { minHeight: "44px !important" } },
+        },
+      },
+    },
+    MuiInputBase: { styleOverrides: { root: { [TOUCH]: { minHeight: 44 } } } },
+    MuiMenuItem: { styleOverrides: { root: { [TOUCH]: { minHeight: 44 } } } },
+    MuiButton: { defaultProps: { disableElevation: true }, styleOverrides: { root: { minHeight: 44 } } },
+    MuiIconButton: { styleOverrides: { root: { minWidth: 44, minHeight: 44 } } },
+    MuiToggleButton: {
+      styleOverrides: {
+        root: {
+          textTransform: "none",
+          fontWeight: 620,
+          minHeight: 44,
+          color: tokens.ink,
+          "&.Mui-selected, &.Mui-selected:hover": { backgroundColor: tokens.plan, color: "#fff" },
+        },
+      },
+    },
+    MuiAlert: {
+      // Our three signs, and no other; a note has none.
+      defaultProps: {
+        iconMapping: {
+          error: createElement(VerdictMark, { verdict: "stop", size: 18 }),
+          warning: createElement(VerdictMark, { verdict: "mind", size: 18 }),
+          success: createElement(VerdictMark, { verdict: "fine", size: 18 }),
+          info: null,
+        },
+      },
+      styleOverrides: {
+        root: {
+          color: tokens.ink,
+          "& .MuiAlert-icon:empty": { display: "none" },
+          "&.MuiAlert-colorError": { backgroundColor: tokens.stopPale },
+          "&.MuiAlert-colorWarning": { backgroundColor: tokens.mindPale },
+          "&.MuiAlert-colorSuccess": { backgroundColor: tokens.finePale },
+          "&.MuiAlert-colorInfo": { backgroundColor: tokens.sky, border: `1px solid ${tokens.hairline}` },
+        },
+      },
+    },
+    MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
+    MuiTextField: { defaultProps: { size: "small" } },
+    MuiSelect: { defaultProps: { size: "small" } },
+    MuiTableCell: {
+      styleOverrides: {
+        root: { borderColor: tokens.hairline, padding: "7px 10px" },
+        head: { color: tokens.slate, fontWeight: 650 },
+      },
+    },
+  },
+});
