@@ -27,7 +27,7 @@ Provenance = Literal[
 ]
 Rounding = Literal["near", "up", "down"]
 
-# How finely each unit is read in the aeroplane (common practice, no published source).
+# How finely each unit is read in the aircraft (common practice, no published source).
 READ_TO = {
     "ft": 10.0,
     "kt": 1.0,

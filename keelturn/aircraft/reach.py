@@ -1,4 +1,4 @@
-"""What a number can be at all, by its unit, for a light aeroplane that flies figures: beyond that it is a
+"""What a number can be at all, by its unit, for a light aircraft that flies figures: beyond that it is a
 slip of the pen. Common practice, no published source.
 
 Asked of what comes in, never of what is kept: what was taken once can be read for ever."""

@@ -29,7 +29,7 @@ TABLE = (
     ),
     Fault("over_banked", "Over-banked", "The lift left to hold height goes."),
     Fault("chased_instruments", "Eyes inside", "The nose wanders while the needle is chased."),
-    Fault("ball_out", "Ball not in the middle", "The aeroplane slips or skids; a stall then drops a wing."),
+    Fault("ball_out", "Ball not in the middle", "The aircraft slips or skids; a stall then drops a wing."),
     Fault("point_left", "Nose left the point", "Rudder and aileron did not come together."),
     Fault(
         "forward_late",
@@ -149,7 +149,7 @@ TABLE = (
     Fault(
         "not_level_first",
         "Wings not level first",
-        "Part of the pull turns the aeroplane instead of lifting it.",
+        "Part of the pull turns the aircraft instead of lifting it.",
     ),
     Fault(
         "late",

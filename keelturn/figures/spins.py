@@ -10,8 +10,8 @@ from keelturn.motion.legs import Leg
 PULL = Parameter("Pull", "g", 2.5, 1.5, 6.0)
 STOP = (
     "Speed rising past the gate by 20: spiral, recover now.",
-    "My height: my aeroplane, no discussion.",
-    "One turn after full inputs and still turning: my aeroplane.",
+    "My height: my aircraft, no discussion.",
+    "One turn after full inputs and still turning: my aircraft.",
 )
 SLOWED = Gate("stall", 1.08, "idle, slowed at 1 kt a second", "nose a little high, wings level")
 

@@ -9,7 +9,7 @@ from keelturn.motion.legs import Leg
 EASE = Parameter("Ease-out", "g", 1.5, 1.2, 3.0)
 PULL = Parameter("Pull", "g", 2.5, 1.5, 6.0)
 STALL_FAULTS = ("forward_late", "aileron_at_stall", "secondary_stall", "power_in_late")
-STOP = ("Wing drops past 45: my aeroplane.", "Below the gate, stop.")
+STOP = ("Wing drops past 45: my aircraft.", "Below the gate, stop.")
 
 
 def _stall(
@@ -230,11 +230,11 @@ SPIRAL_DIVE = Figure(
         "bank_deg": Parameter("Bank", "deg", 60.0, 30.0, 90.0),
         "path_deg": Parameter("Flight path", "deg", -20.0, -50.0, -5.0),
         "pull_g": PULL,
-        "power": Parameter("Power, 0 idle to 1 full", "", 0.6, 0.0, 1.0),
+        "power": Parameter("Power, 0 to 1", "", 0.6, 0.0, 1.0),
     },
     faults=faults(*UPSET, *PULL_OUT, *EVERY),
     take_over_words="the pull comes before the roll",
-    stop_words=("Speed within 20 of Vne: my aeroplane.", "Pulling before the wings are level: my aeroplane."),
+    stop_words=("Speed within 20 of Vne: my aircraft.", "Pulling before the wings are level: my aircraft."),
     category="normal",
     stage="first flights",
     unsettles=3,

@@ -16,7 +16,7 @@ upset = partial(
     family=Family.UPSETS,
     faults=faults(*UPSET, "controls_fought", "pushed_hard", *PULL_OUT, *EVERY),
     take_over_words="the wings are not level",
-    stop_words=("Speed within 20 of Vne: my aeroplane.", "Pulling before the wings are level: my aeroplane."),
+    stop_words=("Speed within 20 of Vne: my aircraft.", "Pulling before the wings are level: my aircraft."),
     begin=Begin("bank_to_side_deg", "path_deg"),
 )
 
@@ -29,7 +29,7 @@ def setting(
         "bank_deg": Parameter("Bank", "deg", *bank),
         "path_deg": Parameter("Flight path", "deg", *path),
         "pull_g": PULL,
-        "power": Parameter("Power, 0 idle to 1 full", "", power, 0.0, 1.0),
+        "power": Parameter("Power, 0 to 1", "", power, 0.0, 1.0),
         "eyes_closed": EYES,
         "flap": FLAP,
     }

@@ -5,13 +5,13 @@ from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.working import Answer, Source, given, worked
 
-# At a gate this near the stall the aeroplane sets the speed, not the pilot.
+# At a gate this near the stall the aircraft sets the speed, not the pilot.
 STALL_GATE = 1.15
 LABEL = "Entry speed"
 
 
 def at_the_stall(key: str) -> bool:
-    """Whether the figure's gate is at the stall, so that the aeroplane sets its speed."""
+    """Whether the figure's gate is at the stall, so that the aircraft sets its speed."""
     gate = figure_of(key).gate
     return gate.speed_base == "stall" and gate.speed_share <= STALL_GATE
 

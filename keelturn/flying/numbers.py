@@ -128,7 +128,7 @@ def entry_tas(
     planned: PlannedFigure, conditions: Conditions, numbers: Numbers, start_m: float
 ) -> "float | Floats":
     """TAS (m/s) in which the legs begin. A number "entry_tas" given from outside wins; near the stall the
-    aeroplane sets it."""
+    aircraft sets it."""
     if "entry_tas" in numbers:
         return numbers["entry_tas"]
     ias = entry_speed(planned, conditions).value

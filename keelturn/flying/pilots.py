@@ -148,7 +148,7 @@ INSTRUCTOR: Pilot = MappingProxyType(
     }
 )
 # How the figures of a flight manual are taken to have been flown: promptly, with 2.5 g (see docs/model.md).
-# The aeroplane still answers late.
+# The aircraft still answers late.
 REFERENCE: Pilot = MappingProxyType(
     {
         **{key: PilotNumber(0.0) for key in RANGES},

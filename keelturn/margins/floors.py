@@ -50,7 +50,7 @@ def floors(conditions: Conditions) -> tuple[Answer, ...]:
             "School floor",
             school.value + extra.value + earth.value,
             "ft",
-            "school's height above the ground + what the student's stage adds + elevation of the ground",
+            "school's height above the ground + what the student's standing adds + elevation of the ground",
             school,
             extra,
             earth,

@@ -135,7 +135,7 @@ def _best(planned: PlannedFigure, conditions: Conditions) -> Answer:
 
 
 def _set_by_the_stall(planned: PlannedFigure, conditions: Conditions) -> EntryGate:
-    """At the stall the aeroplane sets the speed: lowest, best and highest are one."""
+    """At the stall the aircraft sets the speed: lowest, best and highest are one."""
     best = _best(planned, conditions)
     return EntryGate(best, best, best, None, "")
 

@@ -218,7 +218,7 @@ def banked(y, bank):
 @compiled
 def begun(y, leg, g, throttle, roll, side, asked, before, waiting):
     """What a leg holds from where it begins: controls, which way to roll, how far to pitch, the height.
-    asked: the g of the leg before, which the aeroplane answers in `waiting` seconds; before: what was asked
+    asked: the g of the leg before, which the aircraft answers in `waiting` seconds; before: what was asked
     until then."""
     end, goal = leg[END], 0.0
     # A change of what is asked is answered late, once: a leg that asks the same goes on waiting.

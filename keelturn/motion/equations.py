@@ -89,7 +89,7 @@ LIFT_G, LIFT_LINE, LIFT_SHARE = 0.0, 1.0, 2.0
     BY_ROLL_WITHIN,
 ) = range(13)
 # What is held when a leg begins: controls, the side of its roll, how far to pitch (or whether a roll began
-# steep), the height; until when the aeroplane still answers the g that was asked before, and that g
+# steep), the height; until when the aircraft still answers the g that was asked before, and that g
 AT_G, AT_THROTTLE, AT_ROLL, SIDE, GOAL, HEIGHT0, G_WAIT, BEFORE_G = range(8)
 HELD = 8
 
@@ -165,7 +165,7 @@ def _ramp(start, target, rate, t):
 
 @inlined
 def g_commanded(t, leg, held):
-    """The load factor on its way to what is asked: the aeroplane answers late, and goes on meanwhile to what
+    """The load factor on its way to what is asked: the aircraft answers late, and goes on meanwhile to what
     was asked before."""
     wait = held[G_WAIT]
     before = _ramp(held[AT_G], held[BEFORE_G], leg[ONSET], min(t, wait))

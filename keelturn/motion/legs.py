@@ -158,7 +158,7 @@ def compile_legs(
     """Legs as the engine takes them, shape (pilots, rows, LEG_COLUMNS), and the account part of each row.
 
     `numbers` must hold the pilot's: onset_g_s, lift_share, throttle_s, roll_share, roll_acc_deg_s2. A roll
-    becomes two rows: rolling, and stopping the roll. Where lag_s is given, the aeroplane answers each change
+    becomes two rows: rolling, and stopping the roll. Where lag_s is given, the aircraft answers each change
     of g that late, and goes on meanwhile to what was asked before; a roll's own delay is its acceleration.
     stall_eas: Vs today, m/s EAS, that multiples of Vs refer to."""
     rows: list[list[float | Floats]] = []

@@ -98,7 +98,7 @@ def climb_fpm(conditions: Conditions, height_ft: float) -> float:
 def link(
     conditions: Conditions, height_ft: float, ias: float | None, start_ft: float, entry_ias: float
 ) -> Link:
-    """To a gate at start_ft and entry_ias from where the last figure left the aeroplane; ias None when
+    """To a gate at start_ft and entry_ias from where the last figure left the aircraft; ias None when
     joining from the climb."""
     speed = conditions.card.speeds.climb_ias.value if ias is None else ias
     zoom = 0.0 if ias is None else zoom_for_height(conditions, speed, entry_ias, height_ft)

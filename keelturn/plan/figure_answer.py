@@ -61,7 +61,7 @@ class Joined:
 @dataclass(frozen=True, slots=True)
 class FigureAnswer:
     """One planned figure, computed. likely, worst: start to the lowest point. recovers: height at which the
-    recovery begins; ends: where the figure leaves the aeroplane; joined: how it got to the gate from the
+    recovery begins; ends: where the figure leaves the aircraft; joined: how it got to the gate from the
     figure before; floor: this figure's own. school_words: what the chief asks to be said. starts_min,
     ends_min: from take-off. closes_with: the setting found for it where the plan leaves it open. profile:
     (seconds, feet from the start). track: (IAS, g). Losses are positive feet."""
@@ -229,7 +229,7 @@ def _losses(
         "Loss 19 times in 20",
         likely.value + beyond.value,
         "ft",
-        "likely loss + what 19 in 20 stay within",
+        "likely loss + what it is within 19 times in 20",
         likely,
         beyond,
         rounding="up",

@@ -1,8 +1,8 @@
 """Over the ground: where the wind takes the sequence, and whether it stays in the block.
 
-Wind carries the aeroplane and its figures alike, so the ground position is the air position plus wind times
+Wind carries the aircraft and its figures alike, so the ground position is the air position plus wind times
 time (exact for a steady wind). Each figure is flown into wind along the line of the place; between figures
-the aeroplane works to and fro along it, so that climbs only drift. It is begun as far upwind of the middle as
+the aircraft works to and fro along it, so that climbs only drift. It is begun as far upwind of the middle as
 keeps the whole drift even about it, inside the block (common practice, no published source)."""
 
 import math
@@ -166,7 +166,7 @@ def _crossing(figure: str, start: Point, end: Point, shift: Point, radius: float
 
 
 def carried(conditions: Conditions, seconds: Floats, heights_m: Floats) -> Floats:
-    """Metres east and north (R, 2) that the wind has carried an aeroplane since the first row, at these
+    """Metres east and north (R, 2) that the wind has carried an aircraft since the first row, at these
     seconds and heights (R,): the wind at each height, added up over time."""
     wind = np.array([_wind_m_s(conditions, float(height) / FT) for height in heights_m])
     steps = np.diff(seconds)[:, None] * (wind[1:] + wind[:-1]) / 2.0

@@ -137,7 +137,7 @@ def _each(
 
 
 def chained(figures: Sequence[PlannedFigure], conditions: Conditions, climb: Answer) -> Chained:
-    """Each figure from where the one before left the aeroplane."""
+    """Each figure from where the one before left the aircraft."""
     chain, height, speed = Chained(), conditions.place.elevation_ft, None
     for planned, (answer, its, flown) in zip(figures, _each(figures, conditions), strict=True):
         joined = joined_by(

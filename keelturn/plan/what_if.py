@@ -229,7 +229,7 @@ def fault_costs(planned: PlannedFigure, conditions: Conditions, usual: Flown) ->
 
 
 def gate_map(planned: PlannedFigure, conditions: Conditions) -> GateMap | None:
-    """None for a figure without a pull, and where the aeroplane sets the entry speed."""
+    """None for a figure without a pull, and where the aircraft sets the entry speed."""
     if "pull_g" not in figure_of(planned.key).parameters or at_the_stall(planned.key):
         return None
     made = entry_map(planned, conditions, MAP_SPEEDS, MAP_PULLS)

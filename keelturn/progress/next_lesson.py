@@ -62,7 +62,7 @@ def next_lesson(reached: Mapping[str, Grade], stage: Stage, card: Card) -> NextL
     able = [lesson for lesson in allowed if all(f.key in card.approved for f in lesson.figures)]
     last = able[-1] if able else allowed[0]
     in_it = f" and {card.name} is approved for" if passed_over else ""
-    why = f"Everything the stage '{stage}' allows{in_it} has been flown to '{ENOUGH}': {last.name} again."
+    why = f"Everything the standing '{stage}' allows{in_it} has been flown to '{ENOUGH}': {last.name} again."
     return NextLesson(last, (why, *passed_over))
 
 

@@ -64,7 +64,7 @@ def spin(
     step_s: float | None = None,
 ) -> Spun:
     """inputs: (N, INPUT_COLUMNS); begin: at the stall, states (N, STATES). body: motion/flight.py. An
-    inverted spin is the same motion with the lift on the other side of the aeroplane.
+    inverted spin is the same motion with the lift on the other side of the aircraft.
 
     Handed over wings level: without yaw and sideslip the motion's bank when the rotation stops is not
     believed, and pilots stop it upright (docs/model.md)."""

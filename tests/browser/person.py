@@ -94,9 +94,12 @@ class Person:
         return self.one(f"//*[@id='{name}']") if name else made.find_element(By.XPATH, ".//input")
 
     def type(self, label: str, words: str) -> None:
+        """A number is taken when its field is left."""
         field = self.field(label)
         field.send_keys(Keys.CONTROL, "a")
         field.send_keys(words if words else Keys.DELETE)
+        if field.get_attribute("inputmode") == "decimal":
+            field.send_keys(Keys.TAB)
 
     def choose(self, label: str, option: str) -> None:
         named = self.one(

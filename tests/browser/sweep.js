@@ -3,6 +3,9 @@ const { touch, button, done } = arguments[0];
 const found = [];
 const say = (what, element, more = "") => found.push(`${what}: ${named(element)}${more && ` (${more})`}`);
 const [wide, high] = [innerWidth, innerHeight];
+// As somebody finds it: at its beginning.
+document.activeElement?.blur();
+document.querySelectorAll("*").forEach((e) => e.scrollTop && (e.scrollTop = 0));
 
 function named(element) {
   const words = (element.getAttribute?.("aria-label") || element.textContent || "").trim().replace(/\s+/g, " ");
@@ -124,7 +127,7 @@ for (const e of scope.querySelectorAll("*")) {
   // What sticks to the lower edge stands at the end of all else.
   const sticky = [...e.children].filter((c) => getComputedStyle(c).position === "sticky");
   const stuck = sticky.reduce((sum, c) => sum + c.getBoundingClientRect().height, 0);
-  const empty = e.scrollHeight - stuck - (last - box.top + e.scrollTop);
+  const empty = e.scrollHeight - stuck - parseFloat(style.paddingBottom) - (last - box.top + e.scrollTop);
   if (empty > 60) say("scrolls to nothing", e, `${Math.round(empty)} px`);
 }
 

@@ -4,6 +4,7 @@ stored."""
 import json
 
 import pytest
+from selenium.webdriver.common.keys import Keys
 
 
 @pytest.fixture
@@ -83,35 +84,112 @@ def test_a_speed_above_vne(planning):
 @pytest.mark.parametrize(
     ("tab", "label", "typed", "words"),
     [
-        ("Aircraft and load", "Left seat", "-50", "-50 is below 0"),
-        (None, "Start, ft", "90000", "90,000 is above 30,000"),
-        ("Day", "QNH", "29.92", "29.92 is below 900"),
-        (None, "Bank, deg", "88", "88 is outside 30 to 65 deg"),
-        ("Aircraft and load", "Fuel, Centre", "90", "90 is outside 0 to 26 US gal usable"),
+        ("Aircraft and load", "Left seat", "-50", "−50 is too little: give 0 to 500."),
+        (None, "Start, ft", "90000", "90,000 is too much: give 0 to 30,000."),
+        (None, "Start, ft", "4.500", "'4.500' could be 4500 or 4.5: write one of them."),
+        (None, "Start, ft", "high", "'high' is not a number: write it as 4500 or 1.5."),
+        (None, "Start, ft", "", "Write a number."),
+        ("Day", "QNH", "29.92", "29.92 is too little: give 900 to 1,080."),
+        (None, "Bank, deg", "88", "88 is too much: give 30 to 65."),
+        ("Aircraft and load", "Fuel, Centre", "90", "90 is too much: give 0 to 26."),
     ],
 )
-def test_absurd_values_are_refused_and_nothing_of_them_is_stored(planning, tab, label, typed, words):
+def test_what_cannot_be_taken_stays_where_it_was_typed_and_nothing_of_it_is_stored(
+    planning, tab, label, typed, words
+):
     person, number = planning
     before = stored(person, number)
     if tab is not None:
         person.press(tab)
     person.type(label, typed)
     person.sees(words)
-    person.sees("Not stored.")
-    person.sees("Not stored: see above")
+    person.sees(f"Not stored: {label.removesuffix(', ft').removesuffix(', deg')}")
+    # The stage is not left with it.
+    person.press("Brief")
+    person.sees("Correct it, or press Esc in the field.")
     now = stored(person, number)
     assert (now["plan"], now["version"]) == (before["plan"], before["version"])
-    person.undo()
+    assert person.field(label).get_attribute("value") == typed
+    person.field(label).send_keys(Keys.ESCAPE)
     person.stored()
 
 
-@pytest.mark.parametrize(("typed", "words"), [("high", "'high' is not a number."), ("", "Write a number.")])
-def test_text_in_a_number_is_said_at_once(planning, typed, words):
+@pytest.mark.parametrize(
+    ("typed", "feet"), [("4 500", 4500), ("4,500", 4500), ("4.500,00", 4500), ("4500.5", 4500.5)]
+)
+def test_a_number_is_read_however_it_is_written(planning, typed, feet):
     person, number = planning
-    before = stored(person, number)
     person.type("Start, ft", typed)
-    person.sees(words)
-    assert stored(person, number)["plan"] == before["plan"]
+    person.stored()
+    person.until(lambda: stored(person, number)["plan"]["figures"][0]["start_ft"] == feet)
+
+
+def network(person, on):
+    away = {"offline": not on, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+    person.browser.execute_cdp_cmd("Network.enable", {})
+    person.browser.execute_cdp_cmd("Network.emulateNetworkConditions", away)
+
+
+def test_a_verdict_is_never_older_than_what_it_judges(planning):
+    person, number = planning
+    person.sees("no stops")
+    network(person, on=False)
+    try:
+        person.type("Start, ft", "3100")
+        person.sees("Heights and verdicts are of an earlier draft: the server does not answer.")
+        person.sees("not known for this draft")
+        person.does_not_see("no stops")
+        assert not person.button("Brief when the heights are computed").is_enabled()
+        person.sees("Offline: kept here, not sent")
+    finally:
+        network(person, on=True)
+    stop(person, "ends below the floor")
+    person.does_not_see("of an earlier draft")
+    person.stored()
+    assert stored(person, number)["plan"]["figures"][0]["start_ft"] == 3100
+
+
+def test_a_stage_that_cannot_be_fetched_says_so_and_comes_when_it_can(person):
+    person.log_in("tam")
+    network(person, on=False)
+    try:
+        person.press("Fleet and places")
+        person.sees("Offline: the fleet could not be fetched.")
+        person.press("Today")
+        person.sees("Signed lately")
+    finally:
+        network(person, on=True)
+    person.press("Fleet and places")
+    person.sees("School standards")
+
+
+def test_a_session_that_ends_is_taken_up_again_inside_the_page(planning):
+    person, number = planning
+    person.browser.delete_cookie("sessionid")
+    person.type("Start, ft", "4300")
+    person.sees("Your session has ended")
+    person.type("Name to log in", "tam")
+    person.type("Password", "height-is-the-budget")
+    person.press("Log in")
+    person.does_not_see("Your session has ended")
+    person.stored()
+    assert stored(person, number)["plan"]["figures"][0]["start_ft"] == 4300
+
+
+def test_one_wrong_entry_does_not_keep_the_others_from_being_stored(person):
+    """A lowest height above the start, which only the server can see."""
+    person.log_in("tam")
+    flown = person.one(
+        "//p[contains(., 'Debrief')]/ancestor::*[.//a][1]//a | //a[.='Debrief']"
+    ).get_attribute("href")
+    person.browser.get(flown)
+    person.type("Lowest", "9900")
+    person.sees("ft is above start")
+    person.type("Note on the flight", "Kept all the same.")
+    number = flown.split("/sorties/")[1].split("/")[0]
+    person.until(lambda: stored(person, number)["debrief"]["note"] == "Kept all the same.")
+    assert all(a["lowest_ft"] != 9900 for a in stored(person, number)["attempts"])
+    assert person.field("Lowest").get_attribute("value") == "9900"
 
 
 def test_a_stop_is_overridden_only_with_a_reason_that_stays(planning):
@@ -126,24 +204,41 @@ def test_a_stop_is_overridden_only_with_a_reason_that_stays(planning):
     person.sees("Overridden. Tam Ferrand, for 1.0 SM short: Tower reports 4 SM to the west")
     person.stored()
     assert stored(person, number)["plan"]["overrides"][0]["by"] == "Tam Ferrand"
+    person.press("Withdraw the override")
+    stop(person, "3.0 SM asked for")
+    person.undo()
+    person.sees("Overridden. Tam Ferrand")
     # Further beyond the limit it is a new stop.
     person.type("Visibility", "1.5")
     person.sees("The override of Tam Ferrand was for 1.0 SM short.")
     person.stored()
 
 
-def test_somebody_elses_save_is_shown_not_overwritten(planning):
+def test_somebody_elses_save_is_put_together_with_ours_and_asked_about_where_both_changed_the_same(planning):
     person, number = planning
     found = stored(person, number)
     found["plan"]["figures"][1]["start_ft"] = 4444
     assert put(person, number, {"version": found["version"], "plan": found["plan"]}) == 200
+    # Of another figure: both are kept.
     person.type("Start, ft", "4200")
-    person.sees("changed this sortie at")
-    person.sees("4,444")
-    assert stored(person, number)["plan"]["figures"][1]["start_ft"] == 4444
-    person.press("Take what is stored")
-    person.sees("4,444 ft")
+    person.sees("changed this sortie too")
+    person.sees("Power-off stall: Start")
     person.stored()
+    kept = stored(person, number)
+    assert [f["start_ft"] for f in kept["plan"]["figures"][:2]] == [4200, 4444]
+    # Of the same: a person chooses.
+    kept["plan"]["figures"][0]["start_ft"] = 4600
+    assert put(person, number, {"version": kept["version"], "plan": kept["plan"]}) == 200
+    person.type("Start, ft", "4300")
+    person.sees("changed the same at")
+    person.press("4,600")
+    person.press("Store these")
+    person.stored()
+    person.until(lambda: stored(person, number)["plan"]["figures"][0]["start_ft"] == 4600)
+    # What was taken of theirs is not undone without a question.
+    person.undo()
+    person.sees("Take back what")
+    person.press("Leave it")
 
 
 def test_a_wrong_password_at_the_door(person):

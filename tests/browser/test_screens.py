@@ -1,72 +1,14 @@
-"""Every screen: no serious fault of access, no sideways scrolling, keyboard, undo, print."""
+"""What people do with the screens: keyboard, drag, undo, print."""
 
 import base64
 
-import pytest
 from selenium.webdriver.common.keys import Keys
-
-SCREENS = ("/", "/students", "/students/1", "/figures", "/fleet")
-STAGES = ("plan", "brief", "fly", "debrief", "sign")
 
 
 def first_sortie(person) -> str:
     person.go("/")
     href = person.one("//p[contains(., 'Petra Lindqvale')]/ancestor::*[.//a][1]//a").get_attribute("href")
     return href.replace(person.url, "")
-
-
-def test_no_serious_fault_of_access_on_any_screen(person):
-    person.go("/")
-    person.field("Password")
-    faults = {"log-in": person.serious_faults_of_access()}
-    person.log_in("tam")
-    for path in SCREENS:
-        person.go(path)
-        person.one("//h1")
-        faults[path] = person.serious_faults_of_access()
-    sortie = first_sortie(person)
-    for stage in STAGES:
-        person.go(f"{sortie}/{stage}")
-        person.one(f"//*[@aria-current='step'][starts-with(., '{stage.title()}')]")
-        person.until(lambda: not person.all("//*[contains(text(), 'Reading the stage')]"))
-        faults[stage] = person.serious_faults_of_access()
-    person.go(f"{sortie}/plan")
-    person.sees("Height to spend")
-    person.keys("w")
-    person.sees("Why this number")
-    faults["why"] = person.serious_faults_of_access()
-    assert {name: found for name, found in faults.items() if found} == {}
-
-
-@pytest.mark.parametrize(("width", "height", "mobile"), [(1280, 800, False), (1024, 768, False)])
-def test_no_stage_scrolls_the_page(person, width, height, mobile):
-    person.log_in("tam")
-    person.viewport(width, height, mobile)
-    sortie = first_sortie(person)
-    for stage in STAGES:
-        person.go(f"{sortie}/{stage}")
-        person.one(f"//*[@aria-current='step'][starts-with(., '{stage.title()}')]")
-        wide, high = person.browser.execute_script(
-            "return [document.documentElement.scrollWidth, document.documentElement.scrollHeight]"
-        )
-        assert (wide, high) == (width, height), stage
-
-
-@pytest.mark.parametrize(("width", "height"), [(390, 844), (800, 1280)])
-def test_fly_fits_a_phone_and_an_upright_tablet(person, width, height):
-    person.log_in("tam")
-    sortie = first_sortie(person)
-    person.viewport(width, height, mobile=True)
-    person.go(f"{sortie}/fly")
-    person.sees("Start at or above")
-    assert person.browser.execute_script("return [innerWidth, document.documentElement.scrollWidth]") == [
-        width,
-        width,
-    ]
-    small = [
-        b.text for b in person.all("//main//button | //*[@role='group']//button") if b.size["height"] < 44
-    ]
-    assert small == []
 
 
 def test_plan_by_keyboard(person):
@@ -76,7 +18,7 @@ def test_plan_by_keyboard(person):
     person.sees("Height to spend")
     count = len(person.all("//ol/li"))
     person.keys("3")
-    person.sees("Start at or above")
+    person.sees("My controls if")
     person.keys("1")
     person.sees("Height to spend")
     person.keys("j", "j")
@@ -86,9 +28,11 @@ def test_plan_by_keyboard(person):
     person.one("//*[@role='dialog']//input").send_keys("nose", Keys.ENTER)
     person.until(lambda: len(person.all("//ol/li")) == count + 1)
     # While typing, letters are letters.
+    before = person.field("Start, ft").get_attribute("value")
     person.type("Start, ft", "5j")
-    person.sees("'5j' is not a number.")
-    person.undo()  # the 5
+    person.sees("'5j' is not a number")
+    person.field("Start, ft").send_keys(Keys.ESCAPE)
+    assert person.field("Start, ft").get_attribute("value") == before
     person.undo()  # the figure
     person.until(lambda: len(person.all("//ol/li")) == count)
     person.stored()
@@ -175,7 +119,7 @@ def test_server_gone_and_back_loses_nothing(person):
     person.go("/")
     href = person.one("//p[contains(., 'Jonah Achterby')]/ancestor::*[.//a][1]//a").get_attribute("href")
     person.browser.get(href + "/fly")
-    person.sees("Start at or above")
+    person.sees("My controls if")
     line = {"latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
     person.browser.execute_cdp_cmd("Network.enable", {})
     person.browser.execute_cdp_cmd("Network.emulateNetworkConditions", {"offline": True, **line})

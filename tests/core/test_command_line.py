@@ -292,7 +292,7 @@ def test_nothing_that_can_be_typed_is_a_fault_of_the_program(keelturn, data):
     assert not any(words in err for words in ("fault of the program", "pydantic", "Input should", "http"))
 
 
-def test_a_number_that_no_aeroplane_has_is_refused_in_its_place(keelturn):
+def test_a_number_that_no_aircraft_has_is_refused_in_its_place(keelturn):
     tank = {**LIGHT["balance"]["tanks"][0], "arm_in": 5000}
     card = changed(LIGHT, speeds={"reference_lb": {"value": 1e6}}, balance={"tanks": [tank]})
     code, _, err = keelturn("predict", document={**PREDICT, "card": card})

@@ -88,7 +88,7 @@ def test_g_comes_on_at_its_onset():
     assert rows[-1, engine.R_G] == pytest.approx(2.5)
 
 
-def test_the_aeroplane_answers_a_change_of_g_late_and_once():
+def test_the_aircraft_answers_a_change_of_g_late_and_once():
     """0.3 s late: nothing until then; a push of 0.5 s is answered 0.3 s later and lasts as long; a leg that
     asks the same goes on with the same answer."""
     _, rows, _ = fly(

@@ -55,7 +55,7 @@ def test_a_figure_that_no_speed_makes_says_what_would_make_it():
     assert gate.would_help.startswith("A pull of ")
 
 
-def test_at_the_stall_the_aeroplane_sets_the_speed():
+def test_at_the_stall_the_aircraft_sets_the_speed():
     gate = entry_gate(figure("spin"), C)
     assert gate.lowest.value == gate.best.value == gate.highest.value == pytest.approx(1.08 * C.stall.value)
 

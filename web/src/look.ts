@@ -54,6 +54,12 @@ export const theme = createTheme({
       },
     },
     MuiInputBase: { styleOverrides: { root: { [TOUCH]: { minHeight: 44 } } } },
+    MuiSelect: {
+      defaultProps: { size: "small" },
+      styleOverrides: {
+        select: { [TOUCH]: { minHeight: "44px !important", boxSizing: "border-box", lineHeight: 1.75 } },
+      },
+    },
     MuiMenuItem: { styleOverrides: { root: { [TOUCH]: { minHeight: 44 } } } },
     MuiButton: { defaultProps: { disableElevation: true }, styleOverrides: { root: { minHeight: 44 } } },
     MuiIconButton: { styleOverrides: { root: { minWidth: 44, minHeight: 44 } } },
@@ -91,7 +97,6 @@ export const theme = createTheme({
     },
     MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
     MuiTextField: { defaultProps: { size: "small" } },
-    MuiSelect: { defaultProps: { size: "small" } },
     MuiTableCell: {
       styleOverrides: {
         root: { borderColor: tokens.hairline, padding: "7px 10px" },

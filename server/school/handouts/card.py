@@ -124,14 +124,14 @@ def _speeds_and_wind(plan: PlanDocument, answer: PlanAnswer) -> str:
 def _figures(answer: PlanAnswer, width: float) -> Any:
     from reportlab.platypus import Table
 
-    head = [_words(text, "small") for text in ("Figure", "Start", "Not below", "Enter", "My controls")]
+    head = [_words(text, "small") for text in ("Figure", "Start", "Lowest start", "Enter", "My controls")]
     rows = [_row(n, figure) for n, figure in enumerate(answer.figures, start=1)]
     widths = [width * share for share in (0.40, 0.155, 0.145, 0.15, 0.15)]
     return Table([head, *rows], colWidths=widths, style=_ruled(), repeatRows=1)
 
 
 def _row(n: int, figure: FigureAnswer) -> list[Any]:
-    loss = f"loses {figure.likely.number}, 19 in 20 {figure.worst.number}; {figure.power}"
+    loss = f"loses {figure.likely.number}, 19 times in 20 {figure.worst.number}; {figure.power}"
     lowest, entry, controls = figure.lowest_start.number, figure.entry.shown, figure.take_over.number
     return [
         [_words(f"{n} {figure.title}", "bold"), _words(loss, "small")],

@@ -73,7 +73,7 @@ export const GateMap = memo(function GateMap({ map, unit, speed, pull, onPoint }
         width="100%"
         style={{
           ...narrow,
-          fontSize: 12,
+          fontSize: 12.6,
           display: "block",
           touchAction: "none",
           cursor: onPoint ? "crosshair" : undefined,
@@ -152,7 +152,7 @@ export const GateMap = memo(function GateMap({ map, unit, speed, pull, onPoint }
         {LEGEND.filter((v) => map.verdict.some((row) => row.includes(v))).map((v, k) => (
           <g key={v} transform={`translate(${2 + (k % 3) * 80} ${H - 24 + Math.floor(k / 3) * 13})`}>
             <rect width="11" height="9" fill={FILLS[v]} stroke={tokens.slate} strokeWidth="0.6" />
-            <text x="15" y="9" fill={tokens.ink} fontSize="11.5">
+            <text x="15" y="9" fill={tokens.ink} fontSize="12.3">
               {v}
             </text>
           </g>

@@ -19,11 +19,11 @@ const W = 200,
   H = 132,
   PER_DEG = 2.1;
 
-/** What the pilot sees ahead: horizon, ground with fields running away, the nose of the aeroplane. */
+/** What the pilot sees ahead: horizon, ground with fields running away, the nose of the aircraft. */
 export function OutOfWindow({ pitch, bank, heading, height, words, size = W }: Props) {
   const id = useId();
   const drop = Math.max(-95, Math.min(95, pitch)) * PER_DEG;
-  // Lines on the ground run to the horizon on headings: they turn as the aeroplane turns.
+  // Lines on the ground run to the horizon on headings: they turn as the aircraft turns.
   const fields = [...Array(24).keys()]
     .map((i) => ((((i * 15 - heading) % 360) + 540) % 360) - 180)
     .filter((off) => Math.abs(off) < 75);

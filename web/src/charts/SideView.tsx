@@ -22,7 +22,7 @@ interface Props {
   onMoment?: (at: number) => void;
 }
 
-/** Where the aeroplane is at one point of its path, and how it stands. */
+/** Where the aircraft is at one point of its path, and how it stands. */
 export interface Point {
   seconds: number;
   along: number;
@@ -54,9 +54,9 @@ export function nearestPoint(points: Point[], at: number): Point {
   return points[Math.max(0, Math.min(points.length - 1, at))] ?? NOWHERE;
 }
 
-const ROOM = { left: 48, right: 116, top: 18, bottom: 24 };
+const ROOM = { left: 48, right: 146, top: 18, bottom: 24 };
 
-/** The path seen from the side, to the same scale both ways: where the aeroplane is, how its nose stands, speed and g at the gates. */
+/** The path seen from the side, to the same scale both ways: where the aircraft is, how its nose stands, speed and g at the gates. */
 export function SideView({ side, title, unit, lines, height, at, onMoment }: Props) {
   const {
     frame,
@@ -105,7 +105,7 @@ export function SideView({ side, title, unit, lines, height, at, onMoment }: Pro
             </text>
           </g>
         ))}
-        {x.ticks(5).map((ft) => (
+        {x.ticks(Math.max(2, Math.floor(across / 62))).map((ft) => (
           <text key={ft} x={x(ft)} y={height - 9} textAnchor="middle" fill={tokens.slate}>
             {ft.toLocaleString("en")}
             {ft === 0 ? " ft" : ""}
@@ -193,7 +193,7 @@ export function SideView({ side, title, unit, lines, height, at, onMoment }: Pro
   );
 }
 
-/** The aeroplane from the side: nose along its pitch, fin up or down with the bank. */
+/** The aircraft from the side: nose along its pitch, fin up or down with the bank. */
 function Nose({
   point,
   x,

@@ -99,7 +99,7 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
                     ? `made from ${look.gate.lowest.number} to ${look.gate.highest.shown}`
                     : look.gate.would_help || answer.power,
                 ],
-                ["Likely loss", answer.likely, `19 in 20 within ${answer.worst.shown}`],
+                ["Likely loss", answer.likely, `19 times in 20 within ${answer.worst.shown}`],
                 ["Lowest start", answer.lowest_start, `floor ${answer.floor.shown}`],
                 ["Most g", answer.most_g, `up to ${answer.fastest.shown}`],
                 ["Highest", answer.highest_point, `from ${answer.start.shown}`],
@@ -137,7 +137,7 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
                     dashed: true,
                   },
                   {
-                    words: `19 in 20 ${answer.lowest_point.shown}`,
+                    words: `19 times in 20 ${answer.lowest_point.shown}`,
                     feet: answer.lowest_point.value,
                     colour: tokens.slate,
                   },
@@ -199,8 +199,8 @@ function Schools({ book }: { book: Book }) {
     ...schools.filter((s) => s.lost && !s.compared_only).map((s) => s.lost?.value ?? Infinity),
   );
   return (
-    <Box component="section" aria-label="Recovery schools" sx={{ mt: 2 }}>
-      <Typography variant="h2">Recovery schools side by side</Typography>
+    <Box component="section" aria-label="Recovery methods" sx={{ mt: 2 }}>
+      <Typography variant="h2">Recovery methods side by side</Typography>
       {schools[0]?.note && (
         <Typography sx={{ fontSize: 13, color: tokens.slate }}>{schools[0].note}</Typography>
       )}

@@ -91,7 +91,7 @@ export function StandardEditor({
         {taught.length > 0 && (
           <TextField
             select
-            label="Recovery school"
+            label="Recovery method"
             value={standard.school ?? ""}
             onChange={(e) => setStandard({ ...standard, school: e.target.value || null })}
           >

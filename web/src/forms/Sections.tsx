@@ -45,7 +45,7 @@ function Plain({ fields, columns, ...rest }: Props) {
         display: "grid",
         gap: 1.2,
         gridTemplateColumns: {
-          xs: "repeat(auto-fill, minmax(140px, 1fr))",
+          xs: "repeat(auto-fill, minmax(205px, 1fr))",
           md: `repeat(${columns}, minmax(0, 1fr))`,
         },
         py: 1,

@@ -1,16 +1,8 @@
-import {
-  Autocomplete,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  TextField,
-} from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { answered, server } from "../api/client";
 import { dayAndTime } from "./dates";
+import { PickDialog } from "./PickDialog";
 
 interface Found {
   words: string;
@@ -23,35 +15,18 @@ export function Find({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
   const { data: all = [], isPending } = useQuery({ queryKey: ["find"], queryFn: everything });
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
-      <DialogTitle>Find</DialogTitle>
-      <DialogContent sx={{ minHeight: 380 }}>
-        <Autocomplete
-          open
-          slotProps={{ listbox: { sx: { maxHeight: 280 } } }}
-          onClose={(_, reason) => reason === "escape" && onClose()}
-          options={all}
-          loading={isPending}
-          autoHighlight
-          groupBy={(o) => o.kind}
-          getOptionLabel={(o) => o.words}
-          getOptionKey={(o) => o.to + o.words}
-          noOptionsText="Nothing with these letters. Try a name, an aircraft or a place."
-          onChange={(_, chosen) => {
-            if (chosen) {
-              void navigate(chosen.to);
-              onClose();
-            }
-          }}
-          renderInput={(params) => (
-            <TextField {...params} autoFocus label="A name, an aircraft, a place" sx={{ mt: 1 }} />
-          )}
-        />
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Close</Button>
-      </DialogActions>
-    </Dialog>
+    <PickDialog
+      title="Find"
+      label="A name, an aircraft, a place"
+      options={all}
+      loading={isPending}
+      group={(found) => found.kind}
+      name={(found) => found.words}
+      keyOf={(found) => found.to + found.words}
+      none="Nothing with these letters. Try a name, an aircraft or a place."
+      onPick={(found) => void navigate(found.to)}
+      onClose={onClose}
+    />
   );
 }
 

@@ -1,4 +1,5 @@
 import { Box, Dialog, DialogContent, DialogTitle, Typography } from "@mui/material";
+import { RULES } from "../forms/numbers";
 import { byPlace, type Command } from "./commands";
 import { Cap } from "./Key";
 
@@ -12,7 +13,28 @@ export function Help({ onClose }: { onClose: () => void }) {
             <Keys key={where} where={where} commands={commands} />
           ))}
         </Box>
-        <Typography sx={{ mt: 2 }}>
+        <Typography variant="h2" sx={{ mt: 1 }}>
+          Words
+        </Typography>
+        <Box component="dl" sx={WORDS_LIST}>
+          {GLOSSARY.map(([word, meaning]) => (
+            <Box key={word} sx={{ breakInside: "avoid", mb: 0.6 }}>
+              <Box component="dt" sx={{ fontWeight: 680 }}>
+                {word}
+              </Box>
+              <Box component="dd" sx={{ m: 0 }}>
+                {meaning}
+              </Box>
+            </Box>
+          ))}
+        </Box>
+        <Typography variant="h2" sx={{ mt: 1 }}>
+          Numbers
+        </Typography>
+        {RULES.map((rule) => (
+          <Typography key={rule}>{rule}</Typography>
+        ))}
+        <Typography sx={{ mt: 1 }}>
           Every number with a dotted line under it answers "why?". Stop is an octagon, mind a diamond, fine a
           ring with a tick.
         </Typography>
@@ -26,6 +48,26 @@ export function Help({ onClose }: { onClose: () => void }) {
   );
 }
 
+const GLOSSARY: [string, string][] = [
+  ["Gate", "How a figure is entered: height, speed, power, attitude, g."],
+  [
+    "Floor",
+    "Level flight is reached above it, whatever happens. The strictest of rule, school, place and your own.",
+  ],
+  [
+    "Lowest start",
+    "The lowest height from which the figure keeps the floor 19 times in 20, and the instructor's recovery 99 times in 100.",
+  ],
+  ["19 times in 20", "Of twenty such students on such a day, nineteen lose no more than this."],
+  [
+    "My controls",
+    "The height at which the instructor takes over: from there the instructor's own recovery still keeps the floor.",
+  ],
+  ["Standing", "How far a student has come; what may be flown follows from it."],
+  ["Method", "A way to recover, step by step. The flight manual's wins where it has one."],
+  ["Stage", "Where a sortie is: planned, briefed, flown, debriefed, signed."],
+];
+const WORDS_LIST = { columns: { xs: 1, sm: 2 }, columnGap: 3, m: 0 };
 const LIST = { display: "grid", gridTemplateColumns: "max-content 1fr", gap: "4px 12px", m: 0, mb: 1.5 };
 
 function Keys({ where, commands }: { where: string; commands: Command[] }) {

@@ -49,7 +49,7 @@ const styles = {
     color: tokens.plan,
     fontWeight: 650,
     textDecoration: "none",
-    py: 1,
+    lineHeight: "44px",
   },
   titleLine: { flex: { xs: "1 1 250px", md: 1 }, minWidth: 0, lineHeight: 1.2, py: 0.4 },
   title: { fontSize: 15, fontWeight: 720, lineHeight: 1.2 },

@@ -19,7 +19,7 @@ export const column = {
     minWidth: 0,
   },
   onward: {
-    "[data-why-open] &": { visibility: { md: "hidden" } },
+    "[data-why-open] &": { visibility: "hidden" },
     position: { xs: "sticky", md: "static" },
     bottom: 0,
     zIndex: 2,

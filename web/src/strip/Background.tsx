@@ -39,7 +39,7 @@ export function Background({ answer, up, size, taken }: Props) {
         `Floor ${answer.floor.shown}`,
       ],
       x: LEFT + 8,
-      y: up.floorY + 13.5,
+      y: up.floorY + 12.5,
       bold: true,
       colour: tokens.stop,
     },
@@ -76,7 +76,7 @@ export function Background({ answer, up, size, taken }: Props) {
         </pattern>
       </defs>
       <text x={LEFT} y={TOP - 5} fill={tokens.slate} fontSize="12">
-        notch: start, pale: 19 in 20,{" "}
+        notch: start, pale: 19 times in 20,{" "}
         <tspan fill={tokens.stop} fontWeight="660">
           red ticks:
         </tspan>{" "}
@@ -117,5 +117,5 @@ export function Background({ answer, up, size, taken }: Props) {
 
 /** A line that no words lie across. */
 function strike(left: number, right: number, y: number): Box {
-  return { left, right, top: y - 1.5, bottom: y + 1.5 };
+  return { left, right, top: y - 0.5, bottom: y + 0.5 };
 }

@@ -25,7 +25,7 @@ export default function Students() {
             <TableHead>
               <TableRow>
                 <TableCell>Name</TableCell>
-                <TableCell>Stage</TableCell>
+                <TableCell>Standing</TableCell>
                 <TableCell>Sorties flown</TableCell>
                 <TableCell>Last flew</TableCell>
               </TableRow>

@@ -169,11 +169,7 @@ function InputLine({ input, onOpen }: { input: Working; onOpen: () => void }) {
     color: "inherit",
   } as const;
   return deeper ? (
-    <Button
-      onClick={onOpen}
-      sx={{ ...sx, fontWeight: 400 }}
-      aria-label={`${input.label}: ${input.shown}. Why?`}
-    >
+    <Button onClick={onOpen} sx={{ ...sx, fontWeight: 400 }}>
       {words}
     </Button>
   ) : (

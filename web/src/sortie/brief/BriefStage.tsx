@@ -24,6 +24,7 @@ const styles = {
     gridTemplateRows: { md: "minmax(0, 1fr) auto" },
     overflow: { xs: "auto", md: "hidden" },
     scrollPaddingBottom: { xs: 76, md: 0 },
+    "[data-why-open] &": { pb: { xs: "64vh", md: 0 } },
     "@media print": { display: "none" },
   },
   sheet: {

@@ -82,7 +82,7 @@ export function FigurePage({ figure, n, of, faultsBefore, work }: Props) {
       </Box>
       <Typography sx={styles.purpose}>{figure.purpose}</Typography>
       <Box sx={styles.numbers}>
-        <Big words="Start at" answer={figure.start} note={`not below ${figure.lowest_start.shown}`} />
+        <Big words="Start at" answer={figure.start} note={`lowest start ${figure.lowest_start.shown}`} />
         <Big
           words="Enter at"
           answer={figure.entry}
@@ -101,7 +101,9 @@ export function FigurePage({ figure, n, of, faultsBefore, work }: Props) {
           <Typography variant="h2" component="h3">
             Steps{figure.school && `: ${figure.school.toLowerCase()}`}{" "}
             <Box component="span" sx={{ fontWeight: 400 }}>
-              {sourceWords(figure.school_from)}
+              {figure.of_the_manual
+                ? figure.school_from.words.replace(/^manual /, "")
+                : sourceWords(figure.school_from)}
             </Box>
           </Typography>
           <Box component="ol" sx={styles.steps}>
@@ -144,7 +146,7 @@ export function FigurePage({ figure, n, of, faultsBefore, work }: Props) {
   );
 }
 
-/** The side view with the aeroplane moving along it, and the view ahead with it. */
+/** The side view with the aircraft moving along it, and the view ahead with it. */
 function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
   const { look } = useCloser(work.sortie.id, work.draft, figure.id);
   const [second, setSecond] = useState(0);

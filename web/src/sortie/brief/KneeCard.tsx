@@ -46,7 +46,7 @@ export function KneeCard({ work }: { work: SortieWork }) {
           <tr>
             <th>Figure</th>
             <th>Start</th>
-            <th>Not below</th>
+            <th>Lowest start</th>
             <th>Enter</th>
             <th>My controls</th>
             <th>Loss</th>

@@ -44,7 +44,7 @@ export function Briefed({ figure, n, of }: { figure: FigureAnswer; n: number; of
         {figure.title}
       </Typography>
       <Box sx={styles.numbers}>
-        <Big words="Start at or above" shown={start.shown} />
+        <Big words="Lowest start" shown={start.shown} />
         <Big words="Enter at" shown={figure.entry.shown} />
         <Big
           words={`My controls if ${figure.take_over_words}`}

@@ -6,7 +6,7 @@ import { NumberField } from "../../forms/NumberField";
 const styles = {
   numbers: {
     display: "grid",
-    gridTemplateColumns: "repeat(auto-fill, minmax(104px, 1fr))",
+    gridTemplateColumns: "repeat(auto-fill, minmax(130px, 1fr))",
     gap: 1.2,
     mt: 1.4,
     "& .MuiFormHelperText-root": { m: 0, mt: "1px", fontSize: 12, lineHeight: 1.15 },

@@ -136,7 +136,7 @@ export function FigureSettings({ planned, figure, catalogue, change, editable, u
       {offered.length > 0 && (
         <TextField
           select
-          label={manual ? `Recovery: ${sourceWords(manual.school_from)} wins` : "Recovery school"}
+          label={manual ? `Recovery: ${sourceWords(manual.school_from)} wins` : "Recovery method"}
           value={manual?.school_key ?? planned.school ?? figure?.school_key ?? offered[0]?.key ?? ""}
           disabled={!editable || manual !== null}
           onChange={(e) => set({ school: e.target.value })}

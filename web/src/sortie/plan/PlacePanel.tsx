@@ -17,7 +17,12 @@ const styles = {
     "@container (min-width: 520px)": { gridTemplateColumns: "minmax(0, 1fr) 265px" },
     gap: 2,
   },
-  entries: { display: "grid", gap: 1.2, alignContent: "start", gridTemplateColumns: "1fr 1fr" },
+  entries: {
+    display: "grid",
+    gap: 1.2,
+    alignContent: "start",
+    gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 200px), 1fr))",
+  },
   place: {
     gridColumn: "1 / -1",
     m: 0,

@@ -35,6 +35,7 @@ const styles = {
     gridTemplateRows: { md: "minmax(0, 1fr) auto" },
     overflow: { xs: "auto", md: "hidden" },
     scrollPaddingBottom: { xs: 76, md: 0 },
+    "[data-why-open] &": { pb: { xs: "64vh", md: 0 } },
     "@media print": { display: "block", height: "auto", overflow: "visible" },
   },
   sequence: {
@@ -350,7 +351,7 @@ function Deciding({ figure }: { figure: FigureAnswer }) {
   return (
     <Box sx={styles.below}>
       <span>
-        start at or above{" "}
+        lowest start{" "}
         <WhyNumber
           main
           answer={figure.lowest_start}

@@ -57,7 +57,7 @@ export const SidePanel = memo(function SidePanel({ figure, look, failed, answer 
             dashed: true,
           },
           {
-            words: `19 in 20 ${figure.lowest_point.shown}`,
+            words: `19 times in 20 ${figure.lowest_point.shown}`,
             feet: figure.lowest_point.value,
             colour: tokens.slate,
           },

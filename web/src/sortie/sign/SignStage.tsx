@@ -57,7 +57,7 @@ export default function SignStage({ work }: StageProps) {
           {dayAndTime(sortie.planned_for)} · {sortie.aircraft} {sortie.aircraft_name} · {sortie.place} ·
           instructor {sortie.instructor}
         </Typography>
-        <Paper sx={styles.flown}>
+        <Paper sx={styles.flown} tabIndex={0}>
           <Table size="small" sx={narrow}>
             <TableHead>
               <TableRow>

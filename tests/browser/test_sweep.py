@@ -1,0 +1,57 @@
+"""Every screen at five sizes, as each person meets it: nothing cut, nothing on anything else, nothing that
+scrolls to nothing, every stop seen, the main button in sight, no finding of axe, and every dialog closes on
+Esc. What is looked at stands in screens.py, how in sweep.js."""
+
+from pathlib import Path
+
+import pytest
+from selenium import webdriver
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.person import AXE, Person
+from tests.browser.screens import PETRA, SCREENS, SIZES, Screen
+
+LOOK = (Path(__file__).parent / "sweep.js").read_text()
+BUSY = (
+    "//*[@role='status'][starts-with(., 'Reading ') or contains(., 'computing') or contains(., 'Flying it')]"
+)
+
+
+def reach(person: Person, screen: Screen) -> None:
+    if screen.who:
+        person.log_in(screen.who)
+    at = screen.at
+    if "{sortie}" in at:
+        person.go("/")
+        person.one("//h1")
+        whose = "//a" if screen.who == "petra" else f"//p[contains(., '{PETRA}')]/ancestor::*[.//a][1]//a"
+        link = person.one(f"//main{whose}[contains(@href, '/sorties/')]").get_attribute("href")
+        at = at.replace("{sortie}", "/sorties/" + str(link).split("/sorties/")[1].split("/")[0])
+    person.go(at)
+    person.one("//h1")
+    person.until(lambda: not person.all(BUSY))
+    for words in screen.presses:
+        person.press(words)
+    if screen.keys:
+        person.keys(*screen.keys)
+    person.sees(screen.waits_for)
+    person.until(lambda: not person.all(BUSY))
+
+
+def looked_at(person: Person, screen: Screen, size: str) -> list[str]:
+    width, height, touch = SIZES[size]
+    person.viewport(width, height, touch)
+    webdriver.ActionChains(person.browser).pause(0.35).send_keys(Keys.F8).perform()
+    found: list[str] = person.browser.execute_async_script(LOOK, {"touch": touch, "button": screen.button})
+    return found
+
+
+@pytest.mark.parametrize("screen", SCREENS, ids=lambda screen: screen.name)
+def test_a_screen_at_every_size(person, screen):
+    reach(person, screen)
+    person.browser.execute_script(AXE.read_text())
+    found = {size: faults for size in screen.sizes or SIZES if (faults := looked_at(person, screen, size))}
+    assert found == {}
+    if screen.dialog:
+        webdriver.ActionChains(person.browser).send_keys(Keys.ESCAPE).perform()
+        person.until(lambda: not person.all("//*[@role='dialog' or @role='menu']"))
