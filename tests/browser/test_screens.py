@@ -125,7 +125,7 @@ def test_server_gone_and_back_loses_nothing(person):
     person.browser.execute_cdp_cmd("Network.emulateNetworkConditions", {"offline": True, **line})
     person.press("Start")
     person.press("Feel 7")
-    person.sees("Kept here, not sent")
+    person.sees("Offline: kept here, not sent")
     person.browser.execute_cdp_cmd("Network.emulateNetworkConditions", {"offline": False, **line})
     person.stored()
     person.browser.refresh()

@@ -1,4 +1,4 @@
-import { useMemo } from "react";
+import { useEffect, useMemo } from "react";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import type { Person } from "./api/types";
 import { Broken } from "./frame/Broken";
@@ -36,10 +36,18 @@ export function App() {
   return <School person={session.data.person} />;
 }
 
+const PARTS = [Today, SortiePage, Students, StudentPage, Figures, Fleet];
+const SOON_MS = 1500;
+
 function School({ person }: { person: Person }) {
   const router = useMemo(() => {
     const children = PAGES.map((page) => ({ ...page, errorElement: <Broken /> }));
     return createBrowserRouter([{ element: <Frame person={person} />, children }]);
   }, [person]);
+  // Everything is there before the network may be gone.
+  useEffect(() => {
+    const timer = setTimeout(() => PARTS.forEach((part) => void part.load()), SOON_MS);
+    return () => clearTimeout(timer);
+  }, []);
   return <RouterProvider router={router} />;
 }

@@ -5,7 +5,7 @@ import { Loading, Trouble } from "./states";
 const AGAIN_MS = 4000;
 
 /** A part of the application that is fetched when it is first shown. Where it cannot be fetched the page says so and tries
- * again, by itself too. */
+ * again, by itself too: it is loaded anew once the server answers, because a browser remembers that a part was not there. */
 export function lazily<P extends object>(
   fetched: () => Promise<{ default: ComponentType<P> }>,
   what: string,
@@ -17,7 +17,6 @@ export function lazily<P extends object>(
   function Lazily(props: P) {
     const [, draw] = useReducer((n: number) => n + 1, 0);
     const [failed, setFailed] = useState(false);
-    const [tries, again] = useReducer((n: number) => n + 1, 0);
     useEffect(() => {
       let here = true;
       load().then(
@@ -25,7 +24,7 @@ export function lazily<P extends object>(
         () => here && setFailed(true),
       );
       return () => void (here = false);
-    }, [tries]);
+    }, []);
     useEffect(() => {
       if (!failed || Part) return;
       const timer = setInterval(again, AGAIN_MS);
@@ -39,6 +38,14 @@ export function lazily<P extends object>(
     return failed ? <Trouble error={unfetched(what)} again={again} /> : <Loading what={what} />;
   }
   return Object.assign(Lazily, { load: () => load().catch(() => undefined) });
+}
+
+/** The page once more, if somebody is there to give it. What is being entered is kept in the browser. */
+function again() {
+  globalThis
+    .fetch("/api/session", { cache: "no-store" })
+    .then((answer) => answer.ok && window.location.reload())
+    .catch(() => undefined);
 }
 
 function unfetched(what: string) {

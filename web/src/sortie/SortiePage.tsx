@@ -57,9 +57,12 @@ const styles = {
   stage: {
     flex: 1,
     minHeight: 0,
-    // Numbers of an earlier draft are pale, unless the new ones come at once.
-    "& [data-why], & [data-verdict]": { transition: "opacity 0s linear 0.35s" },
-    "&[data-stale] [data-why], &[data-stale] [data-verdict]": { opacity: 0.5 },
+    // Numbers and verdicts of an earlier draft are grey and slanted, unless the new ones come at once.
+    "& [data-why], & [data-verdict]": { transition: "font-style 0s linear 0.35s, filter 0s linear 0.35s" },
+    "&[data-stale] [data-why], &[data-stale] [data-verdict]": {
+      fontStyle: "italic",
+      filter: "grayscale(1)",
+    },
   },
   kept: { display: "flex", alignItems: "center", gap: 0.5 },
 } as const;
