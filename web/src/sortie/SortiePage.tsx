@@ -149,7 +149,16 @@ function OneSortie({ first }: { first: Sortie }) {
     if (next) select(next);
   };
   const [asksUndo, setAsksUndo] = useState(false);
-  const undo = () => (work.undoesTheirs ? setAsksUndo(true) : work.undo());
+  // What is taken back, or done again, is looked at.
+  const undo = () => {
+    if (work.undoesTheirs) return setAsksUndo(true);
+    if (work.undoShows) select(work.undoShows);
+    work.undo();
+  };
+  const redo = () => {
+    if (work.redoShows) select(work.redoShows);
+    work.redo();
+  };
   const [later, setLater] = useState<Meanwhile | null>(null);
   useCommands({
     plan: () => go("plan"),
@@ -159,7 +168,7 @@ function OneSortie({ first }: { first: Sortie }) {
     sign: () => go("sign"),
     ...(stage === "brief" ? {} : { next: () => step(1), previous: () => step(-1) }),
     undo: () => undo(),
-    redo: () => work.redo(),
+    redo: () => redo(),
   });
   // The head and what stands around the strip may follow a moment after the hand.
   const calm = useDeferredValue(work);
@@ -172,6 +181,7 @@ function OneSortie({ first }: { first: Sortie }) {
         stage={stage}
         go={goStable}
         undo={undo}
+        redo={redo}
         typed={typed}
         heading={heading}
         onConflict={() => setLater(null)}
@@ -279,12 +289,13 @@ interface HeadProps {
   stage: StageName;
   go: (stage: StageName) => void;
   undo: () => void;
+  redo: () => void;
   typed: Typed[];
   heading: RefObject<HTMLHeadingElement | null>;
   onConflict: () => void;
 }
 
-const Head = memo(function Head({ work, stage, go, undo, typed, heading, onConflict }: HeadProps) {
+const Head = memo(function Head({ work, stage, go, undo, redo, typed, heading, onConflict }: HeadProps) {
   const { sortie } = work;
   return (
     <Box sx={styles.head}>
@@ -303,7 +314,7 @@ const Head = memo(function Head({ work, stage, go, undo, typed, heading, onConfl
         </Box>
       </Box>
       <Files work={work} editable={sortie.may.plan} />
-      <SaveWords work={work} undo={undo} typed={typed} onConflict={onConflict} />
+      <SaveWords work={work} undo={undo} redo={redo} typed={typed} onConflict={onConflict} />
       <StageBar stage={stage} done={DONE[sortie.stage]} go={go} />
     </Box>
   );
@@ -351,11 +362,12 @@ const SAVE_WORDS = {
 interface SaveProps {
   work: SortieWork;
   undo: () => void;
+  redo: () => void;
   typed: Typed[];
   onConflict: () => void;
 }
 
-function SaveWords({ work, undo, typed, onConflict }: SaveProps) {
+function SaveWords({ work, undo, redo, typed, onConflict }: SaveProps) {
   const wrong = typed.find((field) => field.problem);
   const words = wrong
     ? `Not stored: ${wrong.label}`
@@ -389,7 +401,7 @@ function SaveWords({ work, undo, typed, onConflict }: SaveProps) {
       <Button size="small" disabled={!work.canUndo} onClick={undo} sx={{ minWidth: 0 }}>
         Undo
       </Button>
-      <Button size="small" disabled={!work.canRedo} onClick={work.redo} sx={{ minWidth: 0 }}>
+      <Button size="small" disabled={!work.canRedo} onClick={redo} sx={{ minWidth: 0 }}>
         Redo
       </Button>
     </Box>

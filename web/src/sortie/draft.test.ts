@@ -4,6 +4,7 @@ import {
   begin,
   changed,
   changedSheets,
+  figureThatDiffers,
   redoable,
   redone,
   undoable,
@@ -68,6 +69,12 @@ describe("undo", () => {
     expect(undone(noted, "debrief").now.debrief.note).toBe("");
     expect(redoable(back(h), "debrief")).toBeNull();
     expect(start(redone(back(h), "plan").now)).toBe(5200);
+  });
+  it("shows the figure that it takes back", () => {
+    const before = begin(first);
+    const after = higher(before, 5200);
+    expect(figureThatDiffers(after.now, before.now)).toBe("f1");
+    expect(figureThatDiffers(first, { ...first, debrief: { note: "x", next: "" } })).toBeNull();
   });
   it("knows whose version would be taken back", () => {
     expect(undoable(higher(begin(first), 5200, { from: "Cy" }), "plan")?.from).toBe("Cy");

@@ -68,6 +68,14 @@ export function redoable(history: History, stage: string): Step | null {
   return next?.stage === stage ? next : null;
 }
 
+/** The figure that two drafts differ in, so that it is looked at when one takes the other's place; null when there is none. */
+export function figureThatDiffers(one: Draft, other: Draft): string | null {
+  const text = (draft: Draft, id: string) =>
+    JSON.stringify(draft.plan.figures.find((f) => f.id === id) ?? null);
+  const ids = other.plan.figures.map((f) => f.id);
+  return ids.find((id) => text(one, id) !== text(other, id)) ?? null;
+}
+
 export function undone(history: History, stage: string): History {
   const last = undoable(history, stage);
   if (!last) return history;

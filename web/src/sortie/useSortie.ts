@@ -1,7 +1,17 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { answered, server } from "../api/client";
 import type { Sortie, Stage } from "../api/types";
-import { begin, changed, draftOf, redoable, redone, undoable, undone, type Draft } from "./draft";
+import {
+  begin,
+  changed,
+  draftOf,
+  figureThatDiffers,
+  redoable,
+  redone,
+  undoable,
+  undone,
+  type Draft,
+} from "./draft";
 import { kept } from "./kept";
 import { differs, merged, type Choice, type Clash } from "./merge";
 import { useComputed } from "./useComputed";
@@ -98,9 +108,13 @@ export function useSortie(first: Sortie, stage = "plan") {
     [afterStoring, path],
   );
 
-  const canUndo = undoable(history, stage) !== null,
-    canRedo = redoable(history, stage) !== null,
-    undoesTheirs = undoable(history, stage)?.from ?? "";
+  const last = undoable(history, stage),
+    next = redoable(history, stage);
+  const canUndo = last !== null,
+    canRedo = next !== null,
+    undoesTheirs = last?.from ?? "";
+  const undoShows = useMemo(() => last && figureThatDiffers(history.now, last.draft), [history.now, last]);
+  const redoShows = useMemo(() => next && figureThatDiffers(history.now, next.draft), [history.now, next]);
   const heard = useCallback(() => setTold(null), []);
   // The same object while nothing of it changed: parts of the screen are drawn later than the hand moves, by comparing it.
   return useMemo(
@@ -127,6 +141,8 @@ export function useSortie(first: Sortie, stage = "plan") {
       canUndo,
       canRedo,
       undoesTheirs,
+      undoShows,
+      redoShows,
     }),
     [
       sortie,
@@ -151,6 +167,8 @@ export function useSortie(first: Sortie, stage = "plan") {
       canUndo,
       canRedo,
       undoesTheirs,
+      undoShows,
+      redoShows,
     ],
   );
 }

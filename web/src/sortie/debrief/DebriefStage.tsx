@@ -58,7 +58,9 @@ const styles = {
     overflow: { xs: "visible", md: "hidden" },
   },
   account: { border: `1px solid ${tokens.hairline}`, p: 1.5, minHeight: 190 },
-  say: { fontSize: 18, fontWeight: 640, lineHeight: 1.3 },
+  decide: { fontSize: 24, fontWeight: 740, lineHeight: 1.15 },
+  evidence: { ...narrow, fontSize: 14, color: tokens.slate, mb: 0.8 },
+  say: { fontSize: 14.5, lineHeight: 1.3 },
   grade: { px: 0.3, fontSize: 13, lineHeight: 1.1 },
   heights: { display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1 },
   faults: { display: "flex", flexWrap: "wrap", gap: 0.6 },
@@ -187,16 +189,11 @@ export default function DebriefStage({ work, select, move }: StageProps) {
       <Box sx={{ ...column.aside, gap: 1.5 }} tabIndex={-1}>
         {attempt && (
           <>
-            {sortie.accounts[attempt.id] && (
-              <Box>
-                <Typography variant="h2">Say one thing</Typography>
-                <Typography sx={styles.say}>{sortie.accounts[attempt.id]?.say}</Typography>
-              </Box>
-            )}
             <Box>
-              <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>
-                Grade
+              <Typography sx={styles.decide}>
+                {attempt.skipped ? "Skipped" : (attempt.grade ?? "Which grade?")}
               </Typography>
+              <Typography sx={styles.evidence}>{evidence(attempt, sortie.accounts[attempt.id])}</Typography>
               <ToggleButtonGroup
                 exclusive
                 fullWidth
@@ -244,6 +241,11 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                 ))}
               </Box>
             </Box>
+            {sortie.accounts[attempt.id] && (
+              <Typography sx={styles.say}>
+                <b>Say:</b> {sortie.accounts[attempt.id]?.say}
+              </Typography>
+            )}
             <FaultTicks attempt={attempt} work={work} editable={editable} edit={edit} />
             <TextField
               label="Note on this attempt"
@@ -288,6 +290,19 @@ export default function DebriefStage({ work, select, move }: StageProps) {
       )}
     </Box>
   );
+}
+
+/** What the grade rests on: what was lost against what was briefed, who flew, and what was ticked. */
+function evidence(a: Attempt, account: LossAccount | undefined): string {
+  const parts = [
+    a.flown_by,
+    account && `lost ${account.flown.shown}, briefed ${account.planned.shown}`,
+    a.faults.length > 0
+      ? `${a.faults.length} fault${a.faults.length > 1 ? "s" : ""} ticked`
+      : "no fault ticked",
+    a.feel != null && `felt ${a.feel}`,
+  ];
+  return `${parts.filter(Boolean).join("; ")}.`;
 }
 
 function lost(a: Attempt): string {
