@@ -88,9 +88,7 @@ def problems_of_detail(detail: dict[str, Any]) -> list[Problem]:
 def problem_of_detail(detail: dict[str, Any]) -> Problem:
     where, kind, context = _place(detail["loc"]), str(detail["type"]), detail.get("ctx", {})
     value = detail.get("input")
-    shown = (
-        repr(value) if isinstance(value, str) else f"{value:,g}" if isinstance(value, int | float) else "it"
-    )
+    shown = _shown(value)
     bounds = {
         "greater_than_equal": ("ge", "below", "or more"),
         "greater_than": ("gt", "not above", "needs more"),
@@ -125,6 +123,15 @@ def problem_of_detail(detail: dict[str, Any]) -> Problem:
     return Problem(where, "cannot be read as what belongs here", "See the published schema of this document.")
 
 
+def _shown(value: object) -> str:
+    """What was sent, as it may be said again."""
+    if isinstance(value, str):
+        return repr(value[:40])
+    if isinstance(value, int | float) and not isinstance(value, bool):
+        return f"{value:,.10g}" if abs(value) < 1e9 else "so large a number"
+    return "it"
+
+
 # By what the validator calls them: in our words, which say nothing of the validator.
 LENGTHS = {
     "string_too_short": ("min_length", "fewer", "letters"),
@@ -138,6 +145,7 @@ SHAPES = {
     "dataclass": ("is not an object with named fields", "Write { } with its fields."),
     "tuple": ("is not a list", "Write [ ] with its entries."),
     "list": ("is not a list", "Write [ ] with its entries."),
+    "string_pattern": ("is not written as it should be", "Write at least two letters or digits."),
     "string": ("is not text", "Write it between quotation marks."),
     "bool": ("is not true or false", "Write true or false."),
     "enum": ("is not one of the words for this", "See the published schema of this document."),

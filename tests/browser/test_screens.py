@@ -2,6 +2,7 @@
 
 import base64
 
+import pytest
 from selenium.webdriver.common.keys import Keys
 
 
@@ -132,3 +133,27 @@ def test_server_gone_and_back_loses_nothing(person):
     person.sees("2 of 7")
     person.keys("k")
     person.until(lambda: person.button("Feel 7").get_attribute("aria-pressed") == "true")
+
+
+@pytest.mark.parametrize(
+    ("at", "shown"),
+    [
+        ("{sortie}/plan", "One-turn spin, left"),
+        ("{sortie}/sign", "Petra Lindqvale"),
+        ("/students/1", "The way so far"),
+        ("/figures", "approved in"),
+    ],
+)
+def test_a_screen_prints_as_a_sheet_without_what_is_pressed(person, at, shown):
+    person.log_in("tam")
+    person.go(at.replace("{sortie}", first_sortie(person)))
+    person.sees(shown)
+    person.browser.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": "print"})
+    try:
+        person.sees(shown)
+        assert [b.text for b in person.all("//button[not(@data-why) and not(@data-print)] | //nav")] == []
+        cut = """return [...document.querySelectorAll('main *')].filter((e) =>
+            /auto|scroll|hidden/.test(getComputedStyle(e).overflowY)).length"""
+        assert person.browser.execute_script(cut) == 0
+    finally:
+        person.browser.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": ""})

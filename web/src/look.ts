@@ -32,6 +32,15 @@ export const theme = createTheme({
     MuiCssBaseline: {
       styleOverrides: {
         body: { fontVariantNumeric: "tabular-nums", backgroundColor: tokens.paper },
+        // On paper: what is read, without what is pressed, and nothing hidden in a pane.
+        "@media print": {
+          "button:not([data-why]):not([data-print]), nav, input[type=file], .MuiTabs-root, .MuiAlert-action":
+            {
+              display: "none !important",
+            },
+          "main, main *": { overflow: "visible !important", maxHeight: "none !important" },
+          "main, section, aside, li, tr": { breakInside: "avoid" },
+        },
         // Seen on everything that can be focused, whatever a component says of its own outline.
         ":focus-visible": { outline: `3px solid ${tokens.plan} !important`, outlineOffset: "1px !important" },
         ".MuiInputBase-root:has(:focus-visible), label:has(> span > input:focus-visible)": {

@@ -1179,7 +1179,7 @@ export interface components {
         /**
          * FigureAnswer
          * @description One planned figure, computed. likely, worst: start to the lowest point. recovers: height at which the
-         *     recovery begins; ends: where the figure leaves the aeroplane; joined: how it got to the gate from the
+         *     recovery begins; ends: where the figure leaves the aircraft; joined: how it got to the gate from the
          *     figure before; floor: this figure's own. school_words: what the chief asks to be said. starts_min,
          *     ends_min: from take-off. closes_with: the setting found for it where the plan leaves it open. profile:
          *     (seconds, feet from the start). track: (IAS, g). Losses are positive feet.

@@ -42,7 +42,6 @@ const styles = {
     flexWrap: { xs: "wrap", md: "nowrap" },
     borderBottom: `1px solid ${tokens.hairline}`,
     bgcolor: tokens.sheet,
-    "@media print": { display: "none" },
   },
   back: {
     display: { xs: "block", md: "none" },
@@ -64,7 +63,7 @@ const styles = {
       filter: "grayscale(1)",
     },
   },
-  kept: { display: "flex", alignItems: "center", gap: 0.5 },
+  kept: { display: "flex", alignItems: "center", gap: 0.5, "@media print": { display: "none" } },
 } as const;
 
 const BriefStage = lazily(() => import("./brief/BriefStage"), "the brief");
@@ -298,7 +297,8 @@ interface HeadProps {
 const Head = memo(function Head({ work, stage, go, undo, redo, typed, heading, onConflict }: HeadProps) {
   const { sortie } = work;
   return (
-    <Box sx={styles.head}>
+    // The card of the brief has a head of its own.
+    <Box sx={{ ...styles.head, "@media print": { display: stage === "brief" ? "none" : "flex" } }}>
       <Box component={Link} to="/" sx={styles.back}>
         ‹ Today
       </Box>

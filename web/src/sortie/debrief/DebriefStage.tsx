@@ -121,6 +121,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
           {attempts.map((a, i) => (
             <Box component="li" key={a.id}>
               <ButtonBase
+                data-print
                 aria-current={a.id === attempt?.id || undefined}
                 onClick={() => {
                   setChosen(a.id);

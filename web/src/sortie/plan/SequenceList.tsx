@@ -139,7 +139,12 @@ const Line = memo(function Line({
   select: (id: string) => void;
 }) {
   return (
-    <ButtonBase onClick={() => select(planned.id)} aria-current={chosen || undefined} sx={styles.figure}>
+    <ButtonBase
+      data-print
+      onClick={() => select(planned.id)}
+      aria-current={chosen || undefined}
+      sx={styles.figure}
+    >
       <Box component="span" sx={{ color: tokens.plan, fontWeight: 720 }}>
         {n}
       </Box>
