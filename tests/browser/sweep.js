@@ -60,7 +60,10 @@ while (walker.nextNode()) {
   if (size < 11.9) say("under 12 px", element, `${size.toFixed(1)} px`);
   texts.push({ element, rects, size, text: node.textContent.trim() });
 }
-for (const { element } of texts) {
+for (const { element, rects } of texts) {
+  const picture = element.ownerSVGElement?.getBoundingClientRect();
+  const beyond = picture && rects.some((r) => r.left < picture.left - 3 || r.right > picture.right + 3);
+  if (beyond) say("beyond its picture", element);
   for (let e = element; e && e !== scope; e = e.parentElement) {
     const style = getComputedStyle(e);
     const clips = (over) => over === "hidden" || over === "clip";

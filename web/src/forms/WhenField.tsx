@@ -10,8 +10,8 @@ interface Props {
   /** Called with what can be taken only: a whole day and time within reach. */ onValue: (
     iso: string,
   ) => void;
+  /** The school's now, as ISO: what is too far from it is not taken. */ now: string;
   help?: string;
-  disabled?: boolean;
 }
 
 const REACH = { days_back: 31, days_on: 366 };
@@ -22,9 +22,9 @@ const WHY: Record<string, string> = {
 };
 
 /** A day and a time, day month year and 24 hours, in the school's zone. Years that nobody means are not taken. */
-export function WhenField({ label, value, onValue, help, disabled }: Props) {
+export function WhenField({ label, value, onValue, now, help }: Props) {
   const [wrong, setWrong] = useState<string | null>(null);
-  const [today] = useState(() => DateTime.now().startOf("day"));
+  const today = DateTime.fromISO(now).startOf("day");
   return (
     <LocalizationProvider dateAdapter={AdapterLuxon} adapterLocale="en-GB">
       <DateTimePicker
@@ -33,7 +33,6 @@ export function WhenField({ label, value, onValue, help, disabled }: Props) {
         format="dd LLL yyyy HH:mm"
         timezone={Settings.defaultZone.name}
         minutesStep={5}
-        disabled={disabled}
         value={value === "" ? null : DateTime.fromISO(value)}
         minDateTime={today.minus({ days: REACH.days_back })}
         maxDateTime={today.plus({ days: REACH.days_on })}

@@ -76,7 +76,7 @@ export function Background({ answer, up, size, taken }: Props) {
         </pattern>
       </defs>
       <text x={LEFT} y={TOP - 5} fill={tokens.slate} fontSize="12">
-        notch: start, pale: 19 times in 20,{" "}
+        {size.width > 480 && "notch: start, pale: 19 times in 20, "}
         <tspan fill={tokens.stop} fontWeight="660">
           red ticks:
         </tspan>{" "}

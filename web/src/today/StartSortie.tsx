@@ -16,7 +16,7 @@ import {
 import { keepPreviousData, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { askAgain, useCatalogue, useFleet, useStudents } from "../api/questions";
+import { askAgain, useCatalogue, useFleet, useStudents, useToday } from "../api/questions";
 import type { Proposed } from "../api/types";
 import { dayAndTime } from "../frame/dates";
 import { WhenField } from "../forms/WhenField";
@@ -42,6 +42,7 @@ const NEXT = "next";
 /** Three choices: student, lesson, aircraft. The program proposes the rest and says why; or an earlier sortie is copied. */
 export function StartSortie({ onClose, studentId }: { onClose: () => void; studentId?: number }) {
   const students = useStudents();
+  const today = useToday();
   const fleet = useFleet();
   const catalogue = useCatalogue();
   const [chosen, setChosen] = useState({
@@ -148,6 +149,7 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
           </TextField>
           <WhenField
             label="Day and time"
+            now={today.data?.now ?? new Date().toISOString()}
             value={chosen.at || (found?.planned_for ?? "")}
             onValue={(at) => setChosen({ ...chosen, at })}
             help={chosen.at === "" && found ? "The next that suits; change it as you like." : undefined}
@@ -186,7 +188,7 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
                 <>
                   {found.why.map((line) => (
                     <Typography key={line} sx={styles.finding}>
-                      <VerdictMark verdict={found.fits ? "fine" : "mind"} size={15} />
+                      <VerdictMark verdict={found.fits && !found.way_out ? "fine" : "mind"} size={15} />
                       <span>{line}</span>
                     </Typography>
                   ))}
