@@ -6,12 +6,14 @@ import { day } from "../frame/dates";
 import { narrow, tokens, unseen } from "../theme";
 
 const styles = {
-  chart: { flex: 1, minHeight: 320, position: "relative" },
+  whole: { flex: 1, minHeight: 320, display: "flex", flexDirection: "column" },
+  caption: { ...narrow, fontSize: 12.5, color: tokens.slate },
+  chart: { flex: 1, minHeight: 280, position: "relative" },
 } as const;
 
 const L = 56,
   R = 10,
-  T = 22,
+  T = 8,
   B = 30;
 
 /** Every attempt hangs from its start: how much height it spent, with what was briefed as dashes, lesson by lesson. */
@@ -35,79 +37,74 @@ export function AttemptsOverTime({ attempts }: { attempts: PastAttempt[] }) {
   const gap = (size.w - L - R) / Math.max(1, lessons.length);
   const bar = Math.min(26, (gap - 18) / Math.max(1, ...lessons.map((l) => l.length)) - 6);
   return (
-    <Box ref={box} sx={styles.chart}>
-      <svg
-        width={size.w}
-        height={size.h}
-        style={{ position: "absolute", inset: 0, ...narrow, fontSize: 12.5 }}
-        role="img"
-        aria-label="Height lost in each attempt, by lesson"
-      >
-        <rect x={L} y={T} width={size.w - L - R} height={size.h - T - B} fill={tokens.sky} />
-        <text x={L} y={14} fill={tokens.slate}>
-          pale up to the brief,{" "}
-          <tspan fill={tokens.flown} fontWeight="700">
-            violet beyond it
-          </tspan>
-          ;{" "}
-          <tspan fill={tokens.plan} fontWeight="700">
-            dashes
-          </tspan>{" "}
-          as briefed; a dot marks the instructor flying
-        </text>
-        {y.ticks(6).map((ft) => (
-          <g key={ft}>
-            <path d={`M${L} ${y(ft)}H${size.w - R}`} stroke={tokens.hairline} />
-            <text x={L - 8} y={y(ft) + 4} textAnchor="end" fill={tokens.slate}>
-              {ft === 0 ? "start" : `−${ft.toLocaleString("en")}`}
-            </text>
-          </g>
-        ))}
-        {lessons.map((lesson, i) => {
-          const middle = L + gap * (i + 0.5),
-            left = middle - (lesson.length * (bar + 6)) / 2;
-          return (
-            <g key={lesson[0]?.sortie_id}>
-              {lesson.map((a, j) => {
-                const x = left + j * (bar + 6) + 3;
-                return (
-                  <g key={j}>
-                    <title>{`${a.title}, ${a.flown_by}: ${a.lost_ft} ft${a.briefed_ft ? `, briefed ${Math.round(a.briefed_ft / 10) * 10}` : ""}. ${a.faults.join(", ")}`}</title>
-                    <rect
-                      x={x}
-                      y={y(0)}
-                      width={bar}
-                      height={y(Math.min(a.lost_ft, a.briefed_ft ?? 0)) - y(0)}
-                      fill={tokens.planPale}
-                    />
-                    <rect
-                      x={x}
-                      y={y(Math.min(a.lost_ft, a.briefed_ft ?? 0))}
-                      width={bar}
-                      height={y(a.lost_ft) - y(Math.min(a.lost_ft, a.briefed_ft ?? 0))}
-                      fill={tokens.flown}
-                    />
-                    {a.briefed_ft !== null && a.briefed_ft !== undefined && (
-                      <path
-                        d={`M${x - 4} ${y(a.briefed_ft)}h${bar + 8}`}
-                        stroke={tokens.plan}
-                        strokeWidth="2.6"
-                        strokeDasharray="5 2.5"
-                      />
-                    )}
-                    {a.flown_by === "instructor shows" && (
-                      <circle cx={x + bar / 2} cy={y(a.lost_ft) + 7} r="3" fill={tokens.flown} />
-                    )}
-                  </g>
-                );
-              })}
-              <text x={middle} y={size.h - 10} textAnchor="middle" fill={tokens.slate}>
-                {day(lesson[0]?.flown_on ?? "").replace(/^\w+ /, "")}
+    <Box sx={styles.whole}>
+      <Box sx={styles.caption}>
+        pale up to the brief, <b style={{ color: tokens.flown }}>violet beyond it</b>;{" "}
+        <b style={{ color: tokens.plan }}>dashes</b> as briefed; a dot marks the instructor flying
+      </Box>
+      <Box ref={box} sx={styles.chart}>
+        <svg
+          width={size.w}
+          height={size.h}
+          style={{ position: "absolute", inset: 0, ...narrow, fontSize: 12.5 }}
+          role="img"
+          aria-label="Height lost in each attempt, by lesson"
+        >
+          <rect x={L} y={T} width={size.w - L - R} height={size.h - T - B} fill={tokens.sky} />
+          {y.ticks(6).map((ft) => (
+            <g key={ft}>
+              <path d={`M${L} ${y(ft)}H${size.w - R}`} stroke={tokens.hairline} />
+              <text x={L - 8} y={y(ft) + 4} textAnchor="end" fill={tokens.slate}>
+                {ft === 0 ? "start" : `−${ft.toLocaleString("en")}`}
               </text>
             </g>
-          );
-        })}
-      </svg>
+          ))}
+          {lessons.map((lesson, i) => {
+            const middle = L + gap * (i + 0.5),
+              left = middle - (lesson.length * (bar + 6)) / 2;
+            return (
+              <g key={lesson[0]?.sortie_id}>
+                {lesson.map((a, j) => {
+                  const x = left + j * (bar + 6) + 3;
+                  return (
+                    <g key={j}>
+                      <title>{`${a.title}, ${a.flown_by}: ${a.lost_ft} ft${a.briefed_ft ? `, briefed ${Math.round(a.briefed_ft / 10) * 10}` : ""}. ${a.faults.join(", ")}`}</title>
+                      <rect
+                        x={x}
+                        y={y(0)}
+                        width={bar}
+                        height={y(Math.min(a.lost_ft, a.briefed_ft ?? 0)) - y(0)}
+                        fill={tokens.planPale}
+                      />
+                      <rect
+                        x={x}
+                        y={y(Math.min(a.lost_ft, a.briefed_ft ?? 0))}
+                        width={bar}
+                        height={y(a.lost_ft) - y(Math.min(a.lost_ft, a.briefed_ft ?? 0))}
+                        fill={tokens.flown}
+                      />
+                      {a.briefed_ft !== null && a.briefed_ft !== undefined && (
+                        <path
+                          d={`M${x - 4} ${y(a.briefed_ft)}h${bar + 8}`}
+                          stroke={tokens.plan}
+                          strokeWidth="2.6"
+                          strokeDasharray="5 2.5"
+                        />
+                      )}
+                      {a.flown_by === "instructor shows" && (
+                        <circle cx={x + bar / 2} cy={y(a.lost_ft) + 7} r="3" fill={tokens.flown} />
+                      )}
+                    </g>
+                  );
+                })}
+                <text x={middle} y={size.h - 10} textAnchor="middle" fill={tokens.slate}>
+                  {day(lesson[0]?.flown_on ?? "").replace(/^\w+ /, "")}
+                </text>
+              </g>
+            );
+          })}
+        </svg>
+      </Box>
       <Box component="table" sx={unseen}>
         <caption>Attempts over time</caption>
         <thead>
