@@ -117,7 +117,9 @@ def main() -> None:
         press(browser, "Place")
         seen(browser, "//*[contains(@aria-label, 'from above')]")
         take(browser, "plan-place")
-        browser.find_element(By.XPATH, "//label[starts-with(., 'My own floor')]/..//input").send_keys("5600\n")
+        browser.find_element(By.XPATH, "//label[starts-with(., 'My own floor')]/..//input").send_keys(
+            "5600\n"
+        )
         press(browser, "Find the smallest way out")
         seen(browser, "//*[contains(.,'The smallest way out:')]")
         take(browser, "plan-fit")
