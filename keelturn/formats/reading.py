@@ -1,5 +1,6 @@
 """Reading a document from outside: every mistake becomes what is wrong, where, and what to do about it."""
 
+import math
 from dataclasses import dataclass
 from typing import Any, TypeVar
 
@@ -128,7 +129,8 @@ def _shown(value: object) -> str:
     if isinstance(value, str):
         return repr(value[:40])
     if isinstance(value, int | float) and not isinstance(value, bool):
-        return f"{value:,.10g}" if abs(value) < 1e9 else "so large a number"
+        beyond = math.isfinite(value) and abs(value) >= 1e9
+        return "so large a number" if beyond else f"{value:,.10g}"
     return "it"
 
 

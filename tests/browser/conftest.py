@@ -96,6 +96,7 @@ def person(chromium: webdriver.Chrome, served: Served) -> Iterator[Person]:
     chromium.get_log("browser")
     someone = Person(chromium, served.url)
     someone.viewport(1280, 800)
+    someone.scheme("light")
     yield someone
     # A refused request is logged by the browser itself; anything else is a fault of ours.
     errors = [

@@ -41,6 +41,11 @@ class Person:
     def viewport(self, width: int, height: int, mobile: bool = False) -> None:
         set_viewport(self.browser, width, height, mobile)
 
+    def scheme(self, name: str) -> None:
+        """The colours that the system asks for: light or dark."""
+        features = [{"name": "prefers-color-scheme", "value": name}]
+        self.browser.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": features})
+
     def go(self, path: str) -> None:
         self.browser.get(self.url + path)
 

@@ -1,19 +1,30 @@
 """Every screen, stage, tab and dialog, as each role meets it. Adding one is adding a line."""
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 PETRA = "Petra Lindqvale"
 
-# As a desk, a small laptop, an upright tablet, a phone, and a desk at 200 % zoom: width, height, whether a
-# finger points.
+
+class Size(NamedTuple):
+    """touch: a finger points; dark: the system asks for it."""
+
+    width: int
+    height: int
+    touch: bool = False
+    dark: bool = False
+
+
+# A desk, the same at dusk and at 200 % zoom, a small laptop, an upright tablet, a phone.
 SIZES = {
-    "desk": (1280, 800, False),
-    "laptop": (1024, 768, False),
-    "tablet": (800, 1280, True),
-    "phone": (390, 844, True),
-    "zoomed": (640, 400, False),
+    "desk": Size(1280, 800),
+    "dusk": Size(1280, 800, dark=True),
+    "laptop": Size(1024, 768),
+    "tablet": Size(800, 1280, touch=True),
+    "phone": Size(390, 844, touch=True),
+    "zoomed": Size(640, 400),
 }
-WIDE = ("desk", "laptop", "tablet")
+WIDE = ("desk", "dusk", "laptop", "tablet")
 
 
 @dataclass(frozen=True)

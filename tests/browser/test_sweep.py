@@ -1,4 +1,4 @@
-"""Every screen at five sizes, as each person meets it: nothing cut, nothing on anything else, nothing that
+"""Every screen at six sizes, as each person meets it: nothing cut, nothing on anything else, nothing that
 scrolls to nothing, every stop seen, the main button in sight, no finding of axe, and every dialog closes on
 Esc. What is looked at stands in screens.py, how in sweep.js."""
 
@@ -39,8 +39,9 @@ def reach(person: Person, screen: Screen) -> None:
 
 
 def looked_at(person: Person, screen: Screen, size: str) -> list[str]:
-    width, height, touch = SIZES[size]
+    width, height, touch, dark = SIZES[size]
     person.viewport(width, height, touch)
+    person.scheme("dark" if dark else "light")
     webdriver.ActionChains(person.browser).pause(0.35).send_keys(Keys.F8).perform()
     found: list[str] = person.browser.execute_async_script(LOOK, {"touch": touch, "button": screen.button})
     return found

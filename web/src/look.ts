@@ -1,16 +1,21 @@
 /** The component library in our colours, sizes and signs. */
 import { createTheme } from "@mui/material/styles";
 import { createElement } from "react";
-import { family, tokens, TOUCH } from "./theme";
+import { family, tokens, TOUCH, variables } from "./theme";
 import { VerdictMark } from "./verdict/VerdictMark";
 
+/** Between what is read and what it stands on: the edge of a field, what cannot be pressed now. */
+const PALE = `color-mix(in srgb, ${tokens.slate} 60%, ${tokens.sheet})`;
+
 export const theme = createTheme({
+  cssVariables: { nativeColor: true },
   palette: {
-    primary: { main: tokens.plan },
-    secondary: { main: tokens.flown },
-    error: { main: tokens.stop },
-    warning: { main: tokens.mind },
-    success: { main: tokens.fine },
+    primary: { main: tokens.plan, contrastText: tokens.onPlan },
+    secondary: { main: tokens.flown, contrastText: tokens.sheet },
+    error: { main: tokens.stop, contrastText: tokens.sheet },
+    warning: { main: tokens.mind, contrastText: tokens.ink },
+    success: { main: tokens.fine, contrastText: tokens.sheet },
+    action: { active: tokens.slate, disabled: PALE, disabledBackground: tokens.hairline },
     background: { default: tokens.paper, paper: tokens.sheet },
     text: { primary: tokens.ink, secondary: tokens.slate },
     divider: tokens.hairline,
@@ -31,6 +36,9 @@ export const theme = createTheme({
   components: {
     MuiCssBaseline: {
       styleOverrides: {
+        ":root": { colorScheme: "light dark", ...variables("light") },
+        // For night and for the cockpit at dusk; paper is white at any hour.
+        "@media screen and (prefers-color-scheme: dark)": { ":root": variables("dark") },
         body: { fontVariantNumeric: "tabular-nums", backgroundColor: tokens.paper },
         // On paper: what is read, without what is pressed, and nothing hidden in a pane.
         "@media print": {
@@ -62,6 +70,7 @@ export const theme = createTheme({
         },
       },
     },
+    MuiOutlinedInput: { styleOverrides: { notchedOutline: { borderColor: PALE } } },
     MuiInputBase: { styleOverrides: { root: { [TOUCH]: { minHeight: 44 } } } },
     MuiSelect: {
       defaultProps: { size: "small" },
@@ -79,7 +88,7 @@ export const theme = createTheme({
           fontWeight: 620,
           minHeight: 44,
           color: tokens.ink,
-          "&.Mui-selected, &.Mui-selected:hover": { backgroundColor: tokens.plan, color: "#fff" },
+          "&.Mui-selected, &.Mui-selected:hover": { backgroundColor: tokens.plan, color: tokens.onPlan },
         },
       },
     },

@@ -1,4 +1,5 @@
-/** The look, in one place. `schemes` holds the colours by scheme; components ask for a token, never for a colour. */
+/** The look, in one place. `schemes` holds the colours by scheme; components ask for a token, never for a colour: a token
+ * is a variable of the page, which has the colours of the scheme that the system asks for. */
 export interface Tokens {
   paper: string;
   sheet: string;
@@ -28,9 +29,11 @@ export interface Tokens {
   finePale: string;
   hardPale: string;
   flownPale: string;
+  /** Words on the plan colour. */
+  onPlan: string;
 }
 
-export const schemes: Record<"light", Tokens> = {
+export const schemes: Record<"light" | "dark", Tokens> = {
   light: {
     paper: "#EBF0F2",
     sheet: "#FFFFFF",
@@ -58,9 +61,49 @@ export const schemes: Record<"light", Tokens> = {
     finePale: "#DCEBDD",
     hardPale: "#E7EAEC",
     flownPale: "#E4DCEC",
+    onPlan: "#FFFFFF",
+  },
+  dark: {
+    paper: "#0F1A20",
+    sheet: "#16252D",
+    ink: "#E6EEF2",
+    slate: "#A3B5BF",
+    hairline: "#2F434E",
+    sky: "#12222B",
+    plan: "#74BCDD",
+    planPale: "#27495C",
+    flown: "#BE9DE0",
+    best: "#84C39B",
+    mind: "#E0A63A",
+    mindPale: "#3A2F16",
+    mindInk: "#EBC06C",
+    stop: "#F58468",
+    stopPale: "#42231C",
+    fine: "#84C39B",
+    earth: "#4A4638",
+    air: "#27455A",
+    land: "#4C5236",
+    furrow: "#6A7350",
+    cowl: "#0B1419",
+    field: "#5C7350",
+    fieldInk: "#BFD0A0",
+    finePale: "#1F3A2A",
+    hardPale: "#24323A",
+    flownPale: "#33264A",
+    onPlan: "#0B1A22",
   },
 };
-export const tokens = schemes.light;
+
+const variable = (name: string) => `--kt-${name}`;
+/** The colours of a scheme as variables of the page. */
+export function variables(scheme: keyof typeof schemes): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(schemes[scheme]).map(([name, colour]) => [variable(name), colour]),
+  );
+}
+export const tokens = Object.fromEntries(
+  Object.keys(schemes.light).map((name) => [name, `var(${variable(name)})`]),
+) as unknown as Tokens;
 
 export const family = "'Archivo Variable', sans-serif";
 /** Figures and labels are set a little narrower than words. */

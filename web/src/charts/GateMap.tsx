@@ -196,7 +196,7 @@ export const GateMap = memo(function GateMap({ map, unit, speed, pull, onPoint }
             cy={y(clamp(pull, soft, hard))}
             r="6.5"
             fill={tokens.plan}
-            stroke="#fff"
+            stroke={tokens.sheet}
             strokeWidth="2"
           />
         </g>

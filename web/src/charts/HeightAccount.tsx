@@ -79,5 +79,5 @@ export function HeightAccount({ bars, totals }: { bars: AccountBar[]; totals: [s
 /** Shades of the plan colour, first part palest. */
 export function planShade(i: number, n: number): string {
   const share = n > 1 ? i / (n - 1) : 1;
-  return `color-mix(in srgb, ${tokens.plan} ${Math.round(48 + 52 * share)}%, white)`;
+  return `color-mix(in srgb, ${tokens.plan} ${Math.round(48 + 52 * share)}%, ${tokens.sheet})`;
 }

@@ -114,7 +114,11 @@ export default function Figures() {
                   [TOUCH]: { minHeight: 44 },
                   bgcolor: f.key === key ? tokens.plan : "transparent",
                   color:
-                    f.key === key ? "#fff" : card && !(f.key in card.approved) ? tokens.slate : tokens.ink,
+                    f.key === key
+                      ? tokens.onPlan
+                      : card && !(f.key in card.approved)
+                        ? tokens.slate
+                        : tokens.ink,
                   fontWeight: f.key === key ? 680 : 450,
                 }}
               >

@@ -336,7 +336,7 @@ function StageBar({ stage, done, go }: { stage: StageName; done: number; go: (st
           sx={{
             px: { xs: 0.8, sm: 1.4 },
             minWidth: 0,
-            color: name === stage ? "#fff" : i <= done ? tokens.plan : tokens.slate,
+            color: name === stage ? tokens.onPlan : i <= done ? tokens.plan : tokens.slate,
             whiteSpace: "nowrap",
           }}
         >

@@ -165,7 +165,7 @@ export const FigureMark = memo(function FigureMark({
           y={highestY - 13.5}
           textAnchor="middle"
           fontWeight="720"
-          fill={selected ? "#fff" : tokens.plan}
+          fill={selected ? tokens.onPlan : tokens.plan}
         >
           {n}
         </text>

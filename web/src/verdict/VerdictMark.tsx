@@ -24,7 +24,7 @@ export function VerdictShape({ verdict }: { verdict: Verdict | "overridden" }) {
     return (
       <>
         <path d="M6 1.5h6L16.5 6v6L12 16.5H6L1.5 12V6Z" fill={fill} stroke={tokens.stop} strokeWidth="1.6" />
-        <path d="M5.5 9h7" stroke={verdict === "stop" ? "#fff" : tokens.stop} strokeWidth="2.2" />
+        <path d="M5.5 9h7" stroke={verdict === "stop" ? tokens.sheet : tokens.stop} strokeWidth="2.2" />
       </>
     );
   }
