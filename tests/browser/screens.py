@@ -24,15 +24,18 @@ SIZES = {
     "phone": Size(390, 844, touch=True),
     "zoomed": Size(640, 400),
 }
-WIDE = ("desk", "dusk", "laptop", "tablet")
+FIVE = ("desk", "laptop", "tablet", "phone", "zoomed")
+WIDE = ("desk", "laptop", "tablet")
+# Where every colour stands somewhere.
+AT_DUSK = ("today", "student", "figures", "plan", "plan, place", "brief, a figure", "fly", "debrief", "sign")
 
 
 @dataclass(frozen=True)
 class Screen:
     """who: the name to log in. at: the address; {sortie} is that of Petra's coming sortie. waits_for: words
     that are there once it is drawn. presses: buttons or tabs on the way; keys: pressed on the page. button:
-    what the person came to press, which must be in sight. dialog: Esc closes it. sizes: all when none is
-    named."""
+    what the person came to press, which must be in sight. dialog: Esc closes it. sizes: the five when none
+    is named."""
 
     name: str
     who: str

@@ -189,7 +189,7 @@ for (const e of stops) {
 }
 before?.focus?.();
 // What was focused may have been chosen by it: the page has come to rest before it is looked at again.
-const rested = new Promise((later) => setTimeout(later, 400));
+const rested = new Promise((later) => setTimeout(later, 250));
 
 const once = [...new Set(found)];
 if (!window.axe) return done ? done(once) : once;

@@ -2,6 +2,7 @@ import { Box } from "@mui/material";
 import { scaleLinear } from "d3-scale";
 import { memo, useRef, useState } from "react";
 import type { GateMap as Map } from "../api/types";
+import { useSize } from "../frame/useSize";
 import { narrow, tokens, unseen } from "../theme";
 
 const styles = {
@@ -16,8 +17,7 @@ interface Props {
   onPoint?: (speed: number, pull: number, gesture: string) => void;
 }
 
-const W = 236,
-  H = 200,
+const H = 200,
   L = 26,
   R = 6,
   T = 8,
@@ -35,6 +35,8 @@ const LEGEND = Object.keys(FILLS) as Verdict[];
 
 /** Entry speed by pull: what comes of each pair; the plan's own pair can be dragged, or moved with the arrow keys. */
 export const GateMap = memo(function GateMap({ map, unit, speed, pull, onPoint }: Props) {
+  const { frame, size } = useSize<HTMLDivElement>({ width: 236, height: H });
+  const W = Math.max(160, size.width);
   const box = useRef<SVGSVGElement>(null);
   const gesture = useRef("");
   const [held, setHeld] = useState(false);
@@ -48,6 +50,7 @@ export const GateMap = memo(function GateMap({ map, unit, speed, pull, onPoint }
     y = scaleLinear()
       .domain([soft, hard])
       .range([H - B, T]);
+  const across = Math.max(2, Math.floor(W / 80));
   const wide = (W - R - L) / (speeds.length - 1),
     tall = (H - B - T) / (pulls.length - 1);
   const i = nearest(speeds, speed),
@@ -66,14 +69,14 @@ export const GateMap = memo(function GateMap({ map, unit, speed, pull, onPoint }
     );
   };
   return (
-    <Box>
+    <Box ref={frame} sx={{ minWidth: 0, position: "relative" }}>
       <svg
         ref={box}
-        viewBox={`0 0 ${W} ${H}`}
-        width="100%"
+        width={W}
+        height={H}
         style={{
           ...narrow,
-          fontSize: 12.6,
+          fontSize: 12,
           display: "block",
           touchAction: "none",
           cursor: onPoint ? "crosshair" : undefined,
@@ -150,9 +153,12 @@ export const GateMap = memo(function GateMap({ map, unit, speed, pull, onPoint }
           g
         </text>
         {LEGEND.filter((v) => map.verdict.some((row) => row.includes(v))).map((v, k) => (
-          <g key={v} transform={`translate(${2 + (k % 3) * 80} ${H - 24 + Math.floor(k / 3) * 13})`}>
+          <g
+            key={v}
+            transform={`translate(${2 + (k % across) * 80} ${H - 24 + Math.floor(k / across) * 13})`}
+          >
             <rect width="11" height="9" fill={FILLS[v]} stroke={tokens.slate} strokeWidth="0.6" />
-            <text x="15" y="9" fill={tokens.ink} fontSize="12.3">
+            <text x="15" y="9" fill={tokens.ink} fontSize="12">
               {v}
             </text>
           </g>

@@ -17,7 +17,7 @@ const styles = {
     gridTemplateColumns: "minmax(0, 1fr)",
     "@container (min-width: 430px)": { gridTemplateColumns: "minmax(0, 1fr) minmax(0, 1fr)" },
     "@container (min-width: 640px)": {
-      gridTemplateColumns: "minmax(0, 0.95fr) minmax(0, 1.15fr) minmax(0, 1fr)",
+      gridTemplateColumns: "minmax(0, 1.05fr) minmax(0, 1.1fr) minmax(0, 1fr)",
     },
     gap: 2,
   },
