@@ -1,5 +1,5 @@
 // What is wrong with the screen as it is drawn now, in words. Run in the page; `arguments`: what is asked of it.
-const { touch, button, done } = arguments[0];
+const { touch, button } = arguments[0];
 const found = [];
 const say = (what, element, more = "") => found.push(`${what}: ${named(element)}${more && ` (${more})`}`);
 const [wide, high] = [innerWidth, innerHeight];
@@ -8,11 +8,17 @@ document.activeElement?.blur();
 document.querySelectorAll("*").forEach((e) => e.scrollTop && (e.scrollTop = 0));
 
 function named(element) {
-  const words = (element.getAttribute?.("aria-label") || element.textContent || "").trim().replace(/\s+/g, " ");
+  const words = (element.getAttribute?.("aria-label") || element.textContent || "")
+    .trim()
+    .replace(/\s+/g, " ");
   return `<${element.tagName.toLowerCase()}> '${words.slice(0, 50)}'`;
 }
 function drawn(element) {
-  return element.checkVisibility({ opacityProperty: true, visibilityProperty: true, contentVisibilityAuto: true });
+  return element.checkVisibility({
+    opacityProperty: true,
+    visibilityProperty: true,
+    contentVisibilityAuto: true,
+  });
 }
 const hidden = (element) => {
   for (let e = element; e; e = e.parentElement) {
@@ -47,7 +53,11 @@ const walker = document.createTreeWalker(scope, NodeFilter.SHOW_TEXT);
 while (walker.nextNode()) {
   const node = walker.currentNode;
   const element = node.parentElement;
-  if (!node.textContent.trim() || ["SCRIPT", "STYLE", "NOSCRIPT", "TITLE", "TEXTAREA"].includes(element.tagName)) continue;
+  if (
+    !node.textContent.trim() ||
+    ["SCRIPT", "STYLE", "NOSCRIPT", "TITLE", "TEXTAREA"].includes(element.tagName)
+  )
+    continue;
   if (!drawn(element) || hidden(element)) continue;
   const range = document.createRange();
   range.selectNodeContents(node);
@@ -85,7 +95,9 @@ const lines = texts.flatMap(({ element, rects, text, size }) =>
     return { ...at, top: at.top + inset, bottom: at.bottom - inset, element, text };
   }),
 );
-const open = lines.filter((l) => !l.empty && l.bottom > l.top && l.top < high && l.bottom > 0 && l.left < wide && l.right > 0);
+const open = lines.filter(
+  (l) => !l.empty && l.bottom > l.top && l.top < high && l.bottom > 0 && l.left < wide && l.right > 0,
+);
 open.sort((a, b) => a.top - b.top);
 for (let i = 0; i < open.length; i += 1) {
   const a = open[i];
@@ -117,7 +129,8 @@ function covered(element, x, y) {
 // Scrolling: never the window, and never to nothing.
 const page = document.scrollingElement;
 if (page.scrollWidth > wide + 1) found.push(`the window scrolls sideways: ${page.scrollWidth} px in ${wide}`);
-if (!modal && page.scrollHeight > high + 1) found.push(`the window scrolls: ${page.scrollHeight} px in ${high}`);
+if (!modal && page.scrollHeight > high + 1)
+  found.push(`the window scrolls: ${page.scrollHeight} px in ${high}`);
 for (const e of scope.querySelectorAll("*")) {
   const style = getComputedStyle(e);
   if (!/auto|scroll/.test(style.overflowY) || e.scrollHeight <= e.clientHeight + 1 || !drawn(e)) continue;
@@ -136,7 +149,9 @@ for (const e of scope.querySelectorAll("*")) {
 
 // Targets.
 const least = touch ? 44 : 24;
-for (const e of scope.querySelectorAll("button, a[href], input:not([type=file]), select, [role=slider], [role=tab], [role=combobox]")) {
+for (const e of scope.querySelectorAll(
+  "button, a[href], input:not([type=file]), select, [role=slider], [role=tab], [role=combobox]",
+)) {
   if (!drawn(e) || hidden(e) || e.disabled) continue;
   const target = e.matches("input") ? (e.closest("label, .MuiInputBase-root, .MuiButtonBase-root") ?? e) : e;
   const box = target.getBoundingClientRect();
@@ -147,7 +162,9 @@ for (const e of scope.querySelectorAll("button, a[href], input:not([type=file]),
 
 // What the person came to do.
 if (button) {
-  const all = [...scope.querySelectorAll("button, a")].filter((e) => drawn(e) && e.textContent.trim().startsWith(button));
+  const all = [...scope.querySelectorAll("button, a")].filter(
+    (e) => drawn(e) && e.textContent.trim().startsWith(button),
+  );
   const there = all.some((e) => {
     const box = e.getBoundingClientRect();
     const top = document.elementFromPoint(box.left + box.width / 2, box.top + box.height / 2);
@@ -167,13 +184,24 @@ if (!modal) {
 
 // Focus: seen on every stop.
 const stops = [...scope.querySelectorAll("button, a[href], input, textarea, select, [tabindex]")].filter(
-  (e) => e.tabIndex >= 0 && !e.disabled && drawn(e) && e.getClientRects().length > 0 && !e.closest("[aria-hidden=true]"),
+  (e) =>
+    e.tabIndex >= 0 &&
+    !e.disabled &&
+    drawn(e) &&
+    e.getClientRects().length > 0 &&
+    !e.closest("[aria-hidden=true]"),
 );
 const before = document.activeElement;
 for (const e of stops) {
   e.focus({ preventScroll: false, focusVisible: true });
   if (document.activeElement !== e) continue;
-  const rings = [e, e.parentElement, e.closest(".MuiInputBase-root"), e.closest("label"), ...e.querySelectorAll("circle, rect, path, fieldset")].filter(Boolean);
+  const rings = [
+    e,
+    e.parentElement,
+    e.closest(".MuiInputBase-root"),
+    e.closest("label"),
+    ...e.querySelectorAll("circle, rect, path, fieldset"),
+  ].filter(Boolean);
   const ringed = rings.some((r) => {
     const style = getComputedStyle(r);
     return style.outlineStyle !== "none" && parseFloat(style.outlineWidth) >= 2;
@@ -192,12 +220,16 @@ before?.focus?.();
 const rested = new Promise((later) => setTimeout(later, 250));
 
 const once = [...new Set(found)];
-if (!window.axe) return done ? done(once) : once;
 const finish = arguments[arguments.length - 1];
 rested
   .then(() => axe.run(modal ?? document, {}))
   .then((result) => {
     for (const v of result.violations)
-      once.push(`axe ${v.id}: ${v.help} ${v.nodes.slice(0, 2).map((n) => n.html.slice(0, 160)).join(" | ")}`);
+      once.push(
+        `axe ${v.id}: ${v.help} ${v.nodes
+          .slice(0, 2)
+          .map((n) => n.html.slice(0, 160))
+          .join(" | ")}`,
+      );
     finish(once);
   });

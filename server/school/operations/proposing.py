@@ -2,6 +2,8 @@
 
 from datetime import datetime
 
+from django.utils import timezone
+
 from keelturn.aircraft.loading import Load, usual_load
 from keelturn.formats.reading import refused
 from keelturn.progress.first_plan import Setting
@@ -25,7 +27,7 @@ def setting_of(
         stage=student.stage_reached,
         load=load_for(aircraft, student, instructor),
         parachute_days=aircraft.parachute_days(at.date()),
-        off_blocks=at,
+        off_blocks=timezone.localtime(at),
         flown=by_lesson(attempt_rows(student)) if with_record else (),
     )
 

@@ -1,58 +1,26 @@
-import {
-  Alert,
-  Box,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  Typography,
-} from "@mui/material";
-import { memo, useDeferredValue, useEffect, useRef, useState, type RefObject } from "react";
-import { Link, useNavigate, useOutletContext, useParams } from "react-router";
+import { Alert, Box, Button, Dialog, DialogActions, DialogContent, DialogTitle } from "@mui/material";
+import { useDeferredValue, useEffect, useRef, useState } from "react";
+import { useNavigate, useOutletContext, useParams } from "react-router";
 import { api, inOneLine, problemAt } from "../api/client";
 import type { Person, Problem, Sortie, Stage } from "../api/types";
 import { dayAndTime } from "../frame/dates";
-import { Key } from "../frame/Key";
 import { useCommands } from "../frame/commands";
 import { useStable } from "../frame/useStable";
 import { lazily } from "../frame/lazily";
 import { Loading, Trouble } from "../frame/states";
 import { useTitle } from "../frame/useTitle";
 import { TypingContext, useTyping, type Typed } from "../forms/typed";
-import { narrow, tokens, unseen } from "../theme";
-import { Files } from "./Files";
 import { ConflictDialog } from "./ConflictDialog";
+import { Head } from "./Head";
 import { Newer } from "./Newer";
 import { PlanStage } from "./plan/PlanStage";
-import { STAGES, type StageName, type StageProps } from "./stage";
+import { STAGE_WORDS, STAGES, type StageName, type StageProps } from "./stage";
 import type { Stale } from "./useComputed";
 import { useSortie, type SortieWork } from "./useSortie";
 import type { Meanwhile } from "./useStoring";
 
 const styles = {
   page: { height: "100%", display: "flex", flexDirection: "column", "@media print": { height: "auto" } },
-  head: {
-    display: "flex",
-    alignItems: "center",
-    columnGap: { xs: 1, lg: 2 },
-    px: { xs: 1, md: 1.5, lg: 2.5 },
-    minHeight: 50,
-    flex: "none",
-    flexWrap: { xs: "wrap", md: "nowrap" },
-    borderBottom: `1px solid ${tokens.hairline}`,
-    bgcolor: tokens.sheet,
-  },
-  back: {
-    display: { xs: "block", md: "none" },
-    color: tokens.plan,
-    fontWeight: 650,
-    textDecoration: "none",
-    lineHeight: "44px",
-  },
-  titleLine: { flex: { xs: "1 1 250px", md: 1 }, minWidth: 0, lineHeight: 1.2, py: 0.4 },
-  title: { fontSize: 15, fontWeight: 720, lineHeight: 1.2 },
-  whose: { ...narrow, color: tokens.slate, fontSize: 13, display: "block" },
   stage: {
     flex: 1,
     minHeight: 0,
@@ -63,7 +31,6 @@ const styles = {
       filter: "grayscale(1)",
     },
   },
-  kept: { display: "flex", alignItems: "center", gap: 0.5, "@media print": { display: "none" } },
 } as const;
 
 const BriefStage = lazily(() => import("./brief/BriefStage"), "the brief");
@@ -73,13 +40,6 @@ const SignStage = lazily(() => import("./sign/SignStage"), "the page to sign");
 /** All of a sortie is there once it is open, whatever becomes of the network. */
 const STAGE_PARTS = [BriefStage, FlyStage, DebriefStage, SignStage];
 
-const WORDS: Record<StageName, string> = {
-  plan: "Plan",
-  brief: "Brief",
-  fly: "Fly",
-  debrief: "Debrief",
-  sign: "Sign",
-};
 const OPENS_AT: Record<Stage, StageName> = {
   planned: "plan",
   briefed: "fly",
@@ -92,8 +52,6 @@ const STALE_WORDS: Record<Stale, string> = {
   "no answer": "the server does not answer",
   refused: "they cannot be computed from what is entered",
 };
-const DONE: Record<Stage, number> = { planned: 0, briefed: 2, flown: 3, debriefed: 4, signed: 5 };
-
 export default function SortiePage() {
   const id = Number(useParams().id);
   const found = api.useQuery(
@@ -117,7 +75,7 @@ function OneSortie({ first }: { first: Sortie }) {
   const work = useSortie(first, stage);
   const { sortie, draft } = work;
   const { typed, tell } = useTyping();
-  useTitle(`${WORDS[stage]}: ${sortie.lesson_name}, ${sortie.student}`);
+  useTitle(`${STAGE_WORDS[stage]}: ${sortie.lesson_name}, ${sortie.student}`);
   useEffect(() => STAGE_PARTS.forEach((part) => void part.load()), []);
   const heading = useRef<HTMLHeadingElement>(null);
   const openFirst = () =>
@@ -126,9 +84,10 @@ function OneSortie({ first }: { first: Sortie }) {
   const ids = draft.plan.figures.map((f) => f.id);
   const selected = chosen && ids.includes(chosen) ? chosen : (ids[0] ?? null);
   const [missing, setMissing] = useState<Problem[]>([]);
+  const wrong = typed.filter((field) => field.problem).map(untaken);
   const go = (to: StageName) => {
     // What is not understood stays where it was typed, and is seen there.
-    if (typed.some((field) => field.problem)) return setMissing(typed.filter((f) => f.problem).map(untaken));
+    if (wrong.length > 0) return setMissing(wrong);
     setMissing([]);
     if (to === "fly") select(openFirst());
     void navigate(`/sorties/${sortie.id}/${to}`, { replace: true });
@@ -137,7 +96,7 @@ function OneSortie({ first }: { first: Sortie }) {
   const move = (to: Exclude<Stage, "signed">, then: StageName) => {
     if (work.stale)
       return setMissing([problemAt("Heights", STALE_WORDS[work.stale], "Wait for them, then go on.")]);
-    if (typed.some((field) => field.problem)) return setMissing(typed.filter((f) => f.problem).map(untaken));
+    if (wrong.length > 0) return setMissing(wrong);
     void work.moveTo(to).then((problems) => {
       setMissing(problems);
       if (problems.length === 0) go(then);
@@ -200,7 +159,7 @@ function OneSortie({ first }: { first: Sortie }) {
       <Newer work={work} />
       {work.problems.length > 0 && (
         <Alert severity="error" sx={{ borderRadius: 0 }}>
-          Not stored; everything else is.{" "}
+          Not stored, and kept where it was typed:{" "}
           {work.problems.map((p) => (
             <div key={p.where + p.what}>{inOneLine(p)}</div>
           ))}
@@ -280,130 +239,5 @@ function UndoTheirs({ by, onClose, onUndo }: { by: string; onClose: () => void; 
         </Button>
       </DialogActions>
     </Dialog>
-  );
-}
-
-interface HeadProps {
-  work: SortieWork;
-  stage: StageName;
-  go: (stage: StageName) => void;
-  undo: () => void;
-  redo: () => void;
-  typed: Typed[];
-  heading: RefObject<HTMLHeadingElement | null>;
-  onConflict: () => void;
-}
-
-const Head = memo(function Head({ work, stage, go, undo, redo, typed, heading, onConflict }: HeadProps) {
-  const { sortie } = work;
-  return (
-    // The card of the brief has a head of its own.
-    <Box sx={{ ...styles.head, "@media print": { display: stage === "brief" ? "none" : "flex" } }}>
-      <Box component={Link} to="/" sx={styles.back}>
-        ‹ Today
-      </Box>
-      <Box sx={styles.titleLine}>
-        <Typography component="h1" ref={heading} tabIndex={-1} sx={styles.title}>
-          <Box component="span" sx={unseen}>
-            {WORDS[stage]}:{" "}
-          </Box>
-          {sortie.lesson_name}
-        </Typography>
-        <Box component="span" sx={styles.whose}>
-          <b>{sortie.student}</b> · {sortie.aircraft} · {dayAndTime(sortie.planned_for)}
-        </Box>
-      </Box>
-      <Files work={work} editable={sortie.may.plan} />
-      <SaveWords work={work} undo={undo} redo={redo} typed={typed} onConflict={onConflict} />
-      <StageBar stage={stage} done={DONE[sortie.stage]} go={go} />
-    </Box>
-  );
-});
-
-function StageBar({ stage, done, go }: { stage: StageName; done: number; go: (stage: StageName) => void }) {
-  return (
-    <Box
-      component="nav"
-      aria-label="Stages"
-      sx={{ display: "flex", flexBasis: { xs: "100%", sm: "auto" }, justifyContent: "space-between" }}
-    >
-      {STAGES.map((name, i) => (
-        <Button
-          key={name}
-          onClick={() => go(name)}
-          aria-current={name === stage ? "step" : undefined}
-          variant={name === stage ? "contained" : "text"}
-          sx={{
-            px: { xs: 0.8, sm: 1.4 },
-            minWidth: 0,
-            color: name === stage ? tokens.onPlan : i <= done ? tokens.plan : tokens.slate,
-            whiteSpace: "nowrap",
-          }}
-        >
-          {WORDS[name]}
-          <Box component="span" sx={{ display: { xs: "none", lg: "inline" } }}>
-            <Key of={name} pale={name === stage} />
-          </Box>
-        </Button>
-      ))}
-    </Box>
-  );
-}
-
-const SAVE_WORDS = {
-  saved: "Stored",
-  saving: "Storing…",
-  unsaved: "Not stored yet",
-  refused: "Not all stored: see below",
-  offline: "Offline: kept here, not sent",
-  overtaken: "Not stored: choose",
-} as const;
-
-interface SaveProps {
-  work: SortieWork;
-  undo: () => void;
-  redo: () => void;
-  typed: Typed[];
-  onConflict: () => void;
-}
-
-function SaveWords({ work, undo, redo, typed, onConflict }: SaveProps) {
-  const wrong = typed.find((field) => field.problem);
-  const words = wrong
-    ? `Not stored: ${wrong.label}`
-    : typed.length > 0
-      ? `Not stored yet: ${typed[0]?.label}`
-      : SAVE_WORDS[work.save];
-  if (!work.sortie.may.save)
-    return (
-      <Typography sx={{ fontSize: 13, color: tokens.slate }}>
-        {work.sortie.reached.includes("signed") ? "Signed: does not change" : "Reading only"}
-      </Typography>
-    );
-  return (
-    <Box sx={styles.kept}>
-      <Typography
-        role="status"
-        sx={{
-          ...narrow,
-          fontSize: 13,
-          color: wrong || work.save === "refused" ? tokens.stop : tokens.slate,
-          whiteSpace: "nowrap",
-        }}
-      >
-        {words}
-      </Typography>
-      {work.save === "overtaken" && work.clashes.length > 0 && (
-        <Button size="small" color="error" onClick={onConflict} sx={{ minWidth: 0 }}>
-          Choose
-        </Button>
-      )}
-      <Button size="small" disabled={!work.canUndo} onClick={undo} sx={{ minWidth: 0 }}>
-        Undo
-      </Button>
-      <Button size="small" disabled={!work.canRedo} onClick={redo} sx={{ minWidth: 0 }}>
-        Redo
-      </Button>
-    </Box>
   );
 }

@@ -6,6 +6,13 @@ import type { SortieWork } from "./useSortie";
 
 export const STAGES = ["plan", "brief", "fly", "debrief", "sign"] as const;
 export type StageName = (typeof STAGES)[number];
+export const STAGE_WORDS: Record<StageName, string> = {
+  plan: "Plan",
+  brief: "Brief",
+  fly: "Fly",
+  debrief: "Debrief",
+  sign: "Sign",
+};
 
 /** The right-hand column of a stage, and the way on below it: always in sight, on a phone at its lower edge. */
 export const column = {
