@@ -24,6 +24,7 @@ from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 
 VERSION = 3
+Booked = Literal["time", "instructor", "aircraft", "place", "cancelled"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,6 +43,18 @@ class Asked:
 @dataclass(frozen=True, slots=True)
 class StageChanged:
     stage: str
+    by: str
+    at: Moment
+
+
+@dataclass(frozen=True, slots=True)
+class Rebooked:
+    """A change of when, with whom, in what or where it is flown, or whether at all. Before and after in
+    words, a time as ISO 8601; of a cancelled sortie the reason, of one that is not nothing."""
+
+    what: Booked
+    before: str
+    after: str
     by: str
     at: Moment
 
@@ -91,6 +104,7 @@ class Record:
     instructor_id: int = 0
     aircraft_id: int = 0
     place_id: int = 0
+    rebooked: tuple[Rebooked, ...] = ()
     format: Literal["keelturn-signed-sortie"] = "keelturn-signed-sortie"
     version: Literal[3] = 3
 

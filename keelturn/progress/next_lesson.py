@@ -42,16 +42,21 @@ def not_yet(lesson: Lesson, reached: Mapping[str, Grade], stage: Stage) -> list[
     ]
 
 
-def next_lesson(reached: Mapping[str, Grade], stage: Stage, card: Card) -> NextLesson:
-    """For this student in this aircraft. The last lesson when every one has been shown."""
+def next_lesson(reached: Mapping[str, Grade], stage: Stage, card: Card | None = None) -> NextLesson:
+    """For this student in this aircraft, or in any where none is said. The last lesson when every one has
+    been shown."""
+
+    def banned_in(lesson: Lesson) -> list[str]:
+        return [f.key for f in lesson.figures if card is not None and f.key not in card.approved]
+
     allowed = [lesson for lesson in LESSONS if STAGES.index(lesson.stage) <= STAGES.index(stage)]
     passed_over: list[str] = []
     for lesson in allowed:
         wanted = not_yet(lesson, reached, stage)
         if not wanted:
             continue
-        banned = [f.key for f in lesson.figures if f.key not in card.approved]
-        if banned:
+        banned = banned_in(lesson)
+        if card is not None and banned:
             passed_over.append(
                 f"{lesson.name} would be next, but {card.name} is not approved for {_names(banned)}."
             )
@@ -59,9 +64,9 @@ def next_lesson(reached: Mapping[str, Grade], stage: Stage, card: Card) -> NextL
         return NextLesson(
             lesson, (f"{lesson.name}: not yet flown to '{ENOUGH}': {_names(wanted)}.", *passed_over)
         )
-    able = [lesson for lesson in allowed if all(f.key in card.approved for f in lesson.figures)]
+    able = [lesson for lesson in allowed if not banned_in(lesson)]
     last = able[-1] if able else allowed[0]
-    in_it = f" and {card.name} is approved for" if passed_over else ""
+    in_it = f" and {card.name} is approved for" if card is not None and passed_over else ""
     why = f"Everything the standing '{stage}' allows{in_it} has been flown to '{ENOUGH}': {last.name} again."
     return NextLesson(last, (why, *passed_over))
 

@@ -23,6 +23,7 @@ class Act(StrEnum):
     ASK = "ask"
     SIGN = "sign"
     CORRECT = "correct"
+    BOOK = "book"
 
 
 # In which stages each can be done.
@@ -34,6 +35,7 @@ ALLOWED: Mapping[Act, tuple[Stage, ...]] = {
     Act.ASK: ("planned", "briefed", "flown", "debriefed"),
     Act.SIGN: ("debriefed",),
     Act.CORRECT: ("signed",),
+    Act.BOOK: ("planned", "briefed"),
 }
 
 

@@ -14,7 +14,7 @@ from keelturn.figures.figure import Stage as StudentStage
 from keelturn.figures.planned import FlownBy
 from keelturn.flying.spin import FitLine
 from keelturn.formats.fields import FieldSpec
-from keelturn.formats.signed import Asked, BriefWasRead, StageChanged
+from keelturn.formats.signed import Asked, BriefWasRead, Rebooked, StageChanged
 from keelturn.margins.checks import Verdict
 from keelturn.plan.briefing import Brief, BriefItem, BriefPage
 from keelturn.plan.document import PlanDocument
@@ -94,6 +94,7 @@ class SortieLine(Schema):
     stage: Stage
     figures: int
     trouble: str | None = Field(None, description="Why it cannot be opened, and what to do")
+    cancelled: str | None = Field(None, description="Why it is not flown; null while it is")
 
 
 class NewSortie(Schema):
@@ -136,6 +137,7 @@ class MayOut(Schema):
     ask: bool
     sign: bool
     correct: bool
+    book: bool
     move: Stage | None
 
 
@@ -162,6 +164,7 @@ class SortieOut(SortieLine):
     card: Card
     block: Place
     stage_changes: list[StageChanged]
+    rebooked: list[Rebooked]
     newer: dict[Literal["aircraft", "place"], list[DifferenceOut]]
     missing: dict[str, list[str]]
     earlier_faults: dict[str, list[str]]
@@ -193,6 +196,21 @@ class MoveStage(Schema):
     to: Literal["planned", "briefed", "flown", "debriefed"]
 
 
+class Book(Schema):
+    """What is null stays."""
+
+    version: Id
+    planned_for: Moment | None = None
+    instructor_id: Id | None = None
+
+
+class Cancel(Schema):
+    """reason: null puts it back."""
+
+    version: Id
+    reason: Sentence | None = Field(max_length=300)
+
+
 class Sign(Schema):
     version: Id
     password: str = Field(max_length=200)
@@ -204,8 +222,9 @@ class NewCorrection(Schema):
 
 
 class ComingSortie(SortieLine):
-    """left_over: of an earlier day, and not signed."""
+    """mine: the asker's to look after. left_over: of an earlier day, and not signed."""
 
+    mine: bool
     left_over: bool
     last_time: list[str]
     clashes: list[str]
@@ -233,6 +252,18 @@ class StudentLine(Schema):
     stage: StudentStage
     sorties: int
     last_flew: Moment | None
+    booked: Moment | None
+    is_due: bool
+    why_due: str
+    next_lesson: str
+    next_why: str
+    last_feel: int | None = Field(description="0 to 10, the last that was given")
+    stubborn: str | None = Field(description="A fault that is not going away, in words")
+
+
+class InstructorOut(Schema):
+    id: int
+    name: str
 
 
 class PastAttempt(Schema):

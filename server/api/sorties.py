@@ -10,10 +10,12 @@ from ninja import Router
 
 from keelturn.margins.checks import Verdict
 from keelturn.plan.flight_checks import parachute_check
-from keelturn.progress.stages import Act, allowed, next_by_hand, reached
+from keelturn.progress.stages import Act, next_by_hand, reached
 from server import clock
 from server.api.doors import REFUSALS, as_json, asking, require_seen, seen_sortie, seen_student
 from server.api.schemas import (
+    Book,
+    Cancel,
     ComingSortie,
     Conflict,
     CorrectionOut,
@@ -34,7 +36,7 @@ from server.api.schemas import (
 )
 from server.api.thin import Thin
 from server.school.models import Aircraft, Person, Place, SchoolStandards, Sortie
-from server.school.operations import signing
+from server.school.operations import booking, signing
 from server.school.operations import sorties as operations
 from server.school.operations.clashes import clashes_among
 from server.school.operations.record import faults_last_time
@@ -69,6 +71,7 @@ def _row(sortie: Sortie) -> dict[str, Any]:
         "student_id": sortie.student_id,
         "planned_for": sortie.planned_for,
         "stage": sortie.stage,
+        "cancelled": sortie.cancelled,
     }
 
 
@@ -99,6 +102,7 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
         card=record.card,
         block=record.place,
         stage_changes=list(record.stage_changes),
+        rebooked=list(record.rebooked),
         newer={
             name: [DifferenceOut(**vars(d)) for d in found]
             for name, found in operations.newer_documents(sortie).items()
@@ -108,7 +112,7 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
         brief_pages=list(record.brief_pages),
         read=record.read,
         questions=list(record.questions),
-        clashes=clashes_among([sortie])[sortie.pk] if allowed(Act.PLAN, sortie.stage_reached) else [],
+        clashes=clashes_among([sortie])[sortie.pk] if sortie.open_for(Act.PLAN) else [],
         signature=None
         if signature is None or record.signed_by is None or record.signed_at is None
         else SignatureOut(
@@ -138,20 +142,22 @@ def _may(person: Person, sortie: Sortie) -> MayOut:
 
 @router.get("/today", response={200: Today, **REFUSALS})
 def today(request: HttpRequest) -> Today:
-    """Sorties from today on and all of earlier days that are not signed, then the last ones signed. The
-    number of queries does not rise with that of the sorties."""
+    """Sorties from today on and those of one's own of earlier days that are not signed, then the last ones
+    signed. The number of queries does not rise with that of the sorties."""
     person, now = asking(request), clock.now()
     seen = sorties_seen_by(person)
     morning = now.replace(hour=0, minute=0, second=0, microsecond=0)
-    coming = seen.exclude(stage="signed")
-    mine = coming.filter(instructor=person) if person.teaches and not person.is_chief else coming
+    coming = seen.exclude(stage="signed").exclude(planned_for__lt=morning, cancelled__isnull=False)
+    if person.teaches and not person.is_chief:
+        coming = coming.filter(Q(instructor=person) | Q(planned_for__gte=morning))
     recent = lightly(seen.filter(stage="signed")).order_by("-planned_for")[:RECENT]
-    planned = list(mine.annotate(asked=Count("questions", filter=Q(questions__answer=""))))
-    twice = clashes_among([s for s in planned if allowed(Act.PLAN, s.stage_reached)])
+    planned = list(coming.annotate(asked=Count("questions", filter=Q(questions__answer=""))))
+    twice = clashes_among([s for s in planned if s.open_for(Act.PLAN)])
     last_time = faults_last_time(planned)
     coming_lines = [
         ComingSortie(
             **_line(s),
+            mine=not person.teaches or person.is_chief or s.instructor_id == person.pk,
             left_over=s.planned_for < morning,
             last_time=last_time[s.pk],
             clashes=twice.get(s.pk, []) if person.teaches else [],
@@ -233,6 +239,23 @@ def save(request: HttpRequest, sortie_id: Id, data: SaveSortie) -> HttpResponse:
         None if data.place_id is None else get_object_or_404(Place, pk=data.place_id),
     )
     return whole(request, save_sortie(asking(request), sortie_id, data.version, sheets))
+
+
+@router.post("/sorties/{sortie_id}/booking", response={200: SortieOut, 409: Conflict, **REFUSALS})
+def rebook(request: HttpRequest, sortie_id: Id, data: Book) -> HttpResponse:
+    """At another time, with another instructor."""
+    require_seen(request, sortie_id)
+    with_whom = None if data.instructor_id is None else get_object_or_404(Person, pk=data.instructor_id)
+    return whole(
+        request, booking.rebook(asking(request), sortie_id, data.version, data.planned_for, with_whom)
+    )
+
+
+@router.post("/sorties/{sortie_id}/cancel", response={200: SortieOut, 409: Conflict, **REFUSALS})
+def cancel(request: HttpRequest, sortie_id: Id, data: Cancel) -> HttpResponse:
+    """Not flown, and why; or put back."""
+    require_seen(request, sortie_id)
+    return whole(request, booking.cancel(asking(request), sortie_id, data.version, data.reason))
 
 
 @router.delete("/sorties/{sortie_id}", response={204: None, **REFUSALS})

@@ -1,15 +1,14 @@
 """Who may do what. Deny by default: everything the API hands out goes through one of these.
 
-A student sees only their own sorties and record. An instructor sees the school's students, every sortie that
-has been flown, and their own drafts. The chief sees all and alone edits aircraft, places and standards."""
+A student sees only their own sorties and record. An instructor sees the school's students and sorties,
+changes their own, and may take over, move or cancel any that is not flown yet. The chief alone edits
+aircraft, places and standards."""
 
-from django.db.models import Q, QuerySet
+from django.db.models import QuerySet
 
-from keelturn.progress.stages import Act, allowed
+from keelturn.progress.stages import Act
 from server.school.models import Person, Sortie, Student
 from server.school.models.sorties import SortieStage
-
-DRAFTS = (SortieStage.PLANNED, SortieStage.BRIEFED)
 
 
 class Denied(Exception):
@@ -27,11 +26,7 @@ def with_people(sorties: QuerySet[Sortie]) -> QuerySet[Sortie]:
 
 def sorties_seen_by(person: Person) -> QuerySet[Sortie]:
     everything = with_people(Sortie.objects.all())
-    if person.is_chief:
-        return everything
-    if person.teaches:
-        return everything.filter(Q(instructor=person) | ~Q(stage__in=DRAFTS))
-    return everything.filter(student__person=person)
+    return everything if person.teaches else everything.filter(student__person=person)
 
 
 def students_seen_by(person: Person) -> QuerySet[Student]:
@@ -41,8 +36,10 @@ def students_seen_by(person: Person) -> QuerySet[Student]:
 
 def may(person: Person, sortie: Sortie, act: Act) -> bool:
     """Whose it is, and whether the sortie has come to the stage for it."""
-    if not allowed(act, sortie.stage_reached):
+    if not sortie.open_for(act):
         return False
+    if act == Act.BOOK:
+        return person.teaches
     instructs = person.teaches and sortie.instructor_id == person.pk
     if act in (Act.READ, Act.ASK):
         return sortie.student.person_id == person.pk
@@ -56,6 +53,8 @@ def may_edit(person: Person, sortie: Sortie) -> bool:
 def require_edit(person: Person, sortie: Sortie) -> None:
     if sortie.stage == SortieStage.SIGNED:
         raise Denied("this record is signed and does not change", "Add a correction beside it.")
+    if sortie.cancelled is not None:
+        raise Denied("this sortie is cancelled", "Put it back first, under Booking.")
     if not may_edit(person, sortie):
         raise Denied("only the instructor of this sortie may change it")
 

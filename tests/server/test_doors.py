@@ -8,11 +8,12 @@ from tests.server.conftest import post, put
 WHO = (None, "chief", "bo", "cy", "ana", "dee")
 ALL = dict.fromkeys(WHO[1:], 200) | {None: 401}
 # Method and path: what each of nobody, chief, the sortie's instructor, another instructor, its student,
-# another student gets. A draft of another instructor does not exist for cy (404); bodies are chosen so that
-# only access decides.
+# another student gets. Another student's sortie does not exist for dee (404); bodies are chosen so that only
+# access decides.
 CHIEF_ONLY = {None: 401, "chief": 200, "bo": 403, "cy": 403, "ana": 403, "dee": 403}
-SEEN = {None: 401, "chief": 200, "bo": 200, "cy": 404, "ana": 200, "dee": 404}
-EDIT = {None: 401, "chief": 403, "bo": 200, "cy": 404, "ana": 403, "dee": 404}
+SEEN = {None: 401, "chief": 200, "bo": 200, "cy": 200, "ana": 200, "dee": 404}
+EDIT = {None: 401, "chief": 403, "bo": 200, "cy": 403, "ana": 403, "dee": 404}
+BOOK = {None: 401, "chief": 200, "bo": 200, "cy": 200, "ana": 403, "dee": 404}
 DOORS = {
     ("GET", "/api/session"): dict.fromkeys(WHO, 200),
     ("GET", "/api/today"): ALL,
@@ -22,6 +23,7 @@ DOORS = {
     ("GET", "/api/places"): ALL,
     ("GET", "/api/standards"): ALL,
     ("GET", "/api/students"): ALL,
+    ("GET", "/api/instructors"): {**ALL, "ana": 403, "dee": 403},
     ("GET", "/api/students/{student_id}"): {
         None: 401,
         "chief": 200,
@@ -46,7 +48,7 @@ DOORS = {
         None: 401,
         "chief": 403,
         "bo": 403,
-        "cy": 404,
+        "cy": 403,
         "ana": 200,
         "dee": 404,
     },
@@ -54,7 +56,7 @@ DOORS = {
         None: 401,
         "chief": 403,
         "bo": 403,
-        "cy": 404,
+        "cy": 403,
         "ana": 200,
         "dee": 404,
     },
@@ -74,12 +76,14 @@ DOORS = {
     ("POST", "/api/places"): {**CHIEF_ONLY, "chief": 201},
     ("POST", "/api/sorties/{sortie_id}/stage"): {**EDIT, "bo": 422},  # nothing is briefed yet
     ("POST", "/api/sorties/{sortie_id}/take-over"): EDIT,
+    ("POST", "/api/sorties/{sortie_id}/booking"): BOOK,
+    ("POST", "/api/sorties/{sortie_id}/cancel"): BOOK,
     ("POST", "/api/sorties/{sortie_id}/sign"): {**EDIT, "bo": 422},  # nothing is debriefed yet
     ("POST", "/api/sorties/{sortie_id}/corrections"): {
         None: 401,
         "chief": 403,
         "bo": 403,
-        "cy": 404,
+        "cy": 403,
         "ana": 403,
         "dee": 404,
     },
@@ -125,6 +129,8 @@ def body_for(method, path, school, sortie):
         ("POST", "/api/sorties/{sortie_id}/preview"): draft,
         ("POST", "/api/sorties/{sortie_id}/stage"): {"version": sortie.version, "to": "briefed"},
         ("POST", "/api/sorties/{sortie_id}/take-over"): {"version": sortie.version, "what": "place"},
+        ("POST", "/api/sorties/{sortie_id}/booking"): {"version": sortie.version},
+        ("POST", "/api/sorties/{sortie_id}/cancel"): {"version": sortie.version, "reason": "wind too strong"},
         ("POST", "/api/sorties/{sortie_id}/sign"): {
             "version": sortie.version,
             "password": "a-long-enough-one",
@@ -191,7 +197,7 @@ def test_lists_hold_only_what_may_be_seen(school, as_):
         who: {s["student"] for s in as_(who).get("/api/today").json()["sorties"]}
         for who in ("chief", "bo", "cy", "ana", "dee")
     }
-    assert seen == {"chief": {"Ana", "Dee"}, "bo": {"Ana"}, "cy": {"Dee"}, "ana": {"Ana"}, "dee": {"Dee"}}
+    assert seen == {**dict.fromkeys(("chief", "bo", "cy"), {"Ana", "Dee"}), "ana": {"Ana"}, "dee": {"Dee"}}
     assert [s["name"] for s in as_("ana").get("/api/students").json()] == ["Ana"]
 
 

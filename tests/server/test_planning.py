@@ -95,12 +95,6 @@ def test_an_earlier_sortie_is_copied_with_its_settings_but_not_its_day_or_overri
     assert [f["key"] for f in made["plan"]["figures"]] == [f.key for f in plan.figures]
     assert (made["plan"]["overrides"], made["plan"]["feeling"]) == ([], None)
     assert made["plan"]["day"]["qnh_hpa"] == 1013.25
-    other = post(
-        as_("cy"),
-        "/api/sorties",
-        {**three(school), "place_id": school.place.pk, "copy_of": school.sortie().pk},
-    )
-    assert other.status_code == 404  # a draft of bo's is not cy's to see
 
 
 def test_what_is_booked_twice_is_seen_before_and_after(school, as_):
@@ -116,7 +110,7 @@ def test_what_is_booked_twice_is_seen_before_and_after(school, as_):
     assert as_("cy").get(f"/api/sorties/{second.pk}").json()["clashes"] == [
         f"QX-TST already booked at {at:%H:%M}"
     ]
-    assert [s["clashes"] for s in as_("bo").get("/api/today").json()["sorties"]] == [
+    assert [s["clashes"] for s in as_("bo").get("/api/today").json()["sorties"] if s["mine"]] == [
         [f"QX-TST already booked at {second.planned_for:%H:%M}"]
     ]
     assert as_("ana").get("/api/today").json()["sorties"][0]["clashes"] == []

@@ -9,7 +9,7 @@ from django.db import DatabaseError, connection, transaction
 
 from keelturn.school.standards import Standards
 from server import clock
-from server.school.models import Place, SchoolStandards, Signature, Sortie
+from server.school.models import BookingChange, Place, SchoolStandards, Signature, Sortie
 from server.school.operations.signing import digest_of
 from server.school.operations.verifying import first_that_does_not_hold
 from tests.server.conftest import PASSWORD, post, put
@@ -22,6 +22,9 @@ def signed(school, as_):
     sortie = school.sortie()
     post(as_("ana"), url(sortie, "/questions"), {"text": "Why so high?", "figure": "f1"})
     sortie = school.brought_to("debriefed")
+    BookingChange.objects.create(
+        sortie=sortie, what="instructor", before="Cy", after="Bo", by=school.people["bo"]
+    )
     post(as_("ana"), url(sortie, "/questions"), {"text": "What was the third?"})
     signing = post(as_("bo"), url(sortie, "/sign"), {"version": sortie.version, "password": PASSWORD})
     assert signing.status_code == 200, signing.content
@@ -89,7 +92,16 @@ def test_nothing_that_changes_around_it_changes_a_signed_record(school, as_, sig
 
 
 SHEETS = ("plan", "answer", "brief", "attempts", "accounts", "debrief", "questions", "read", "earlier_faults")
-PEOPLE = ("student", "instructor", "aircraft", "lesson_name", "student_stage", "stage_changes", "card")
+WHO = (
+    "student",
+    "instructor",
+    "aircraft",
+    "lesson_name",
+    "student_stage",
+    "stage_changes",
+    "rebooked",
+    "card",
+)
 
 
 def without_working(part):
@@ -122,7 +134,7 @@ def test_the_digest_covers_what_is_shown(school, as_, signed):
     asked = post(as_("bo"), url(signed, "/why"), {"at": "answer.figures.0.lowest_start"})
     assert asked.json() == whole["figures"][0]["lowest_start"]
     assert asked.json()["inputs"]
-    for name in SHEETS + PEOPLE:
+    for name in SHEETS + WHO:
         assert document[name] == shown[name], name
     assert document["place"] == shown["block"]
     assert document["signed_by"] == shown["signature"]["by"]
@@ -164,6 +176,11 @@ TAMPERING = {
     "UPDATE school_stagechange SET at = '2020-01-01 10:00:00' WHERE stage = 'flown'": "the stages",
     "DELETE FROM school_stagechange WHERE stage = 'flown'": "the stages",
     "INSERT OR REPLACE INTO school_stagechange SELECT * FROM school_stagechange WHERE stage = 'flown'": None,
+    "UPDATE school_bookingchange SET after = 'Somebody else'": "how it was booked",
+    "DELETE FROM school_bookingchange": "how it was booked",
+    "INSERT INTO school_bookingchange (sortie_id, what, before, after, by_id, at)"
+    " SELECT sortie_id, what, after, before, by_id, at FROM school_bookingchange": "how it was booked",
+    "INSERT OR REPLACE INTO school_bookingchange SELECT * FROM school_bookingchange": None,
     "UPDATE school_question SET text = 'Something else?'": "the questions",
     "DELETE FROM school_question": "the questions",
     "UPDATE school_correction SET text = 'x y'": "the correction",

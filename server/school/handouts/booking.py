@@ -17,6 +17,7 @@ def booking_ics(sortie: Sortie) -> bytes:
     event.add("dtstart", sortie.planned_for)
     event.add("dtend", sortie.planned_for + booked_for())
     event.add("sequence", sortie.version)
+    event.add("status", "CONFIRMED" if sortie.cancelled is None else "CANCELLED")
     figures = f"{line['figures']} figures. Brief to debrief."
     for name, words in (
         ("summary", f"{line['lesson_name']}: {line['student']} with {line['instructor']}"),

@@ -93,3 +93,5 @@ GUARDS: Guards = (
     *_of_signed_sorties("school_question"),
     *_of_signed_sorties("school_briefread"),
 )
+# That of migration 0007.
+BOOKING_GUARDS: Guards = _of_signed_sorties("school_bookingchange")

@@ -4,6 +4,7 @@ from server.school.models.fleet import Aircraft, Change, Place, SchoolStandards
 from server.school.models.people import Person, Student
 from server.school.models.sorties import (
     AttemptRow,
+    BookingChange,
     BriefRead,
     Correction,
     Question,
@@ -16,6 +17,7 @@ from server.school.models.weather import WeatherRead
 __all__ = [
     "Aircraft",
     "AttemptRow",
+    "BookingChange",
     "BriefRead",
     "Change",
     "Correction",

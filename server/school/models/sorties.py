@@ -6,7 +6,7 @@ from django.db import models
 
 from keelturn.aircraft.card import Card
 from keelturn.formats.reading import read_stored
-from keelturn.progress.stages import STAGES, Stage
+from keelturn.progress.stages import STAGES, Act, Stage, allowed
 from keelturn.school.place import Place as PlaceDocument
 from server import clock
 from server.school.models.fleet import Aircraft, Place
@@ -25,8 +25,8 @@ class Sortie(models.Model):
     """`plan` is the core's PlanDocument; `brief` and `debrief` are the sheets of the API. `version` rises
     with each save. `card_kept` and `place_kept` are the documents that it was planned on, with their
     versions: a later one is taken over knowingly or not at all. `packed_kept`: the parachutes as they were
-    when it was flown. `made_as`: the identity that the one who asked for it gave it. A signed row cannot be
-    changed or removed: the database refuses (migration 0006)."""
+    when it was flown. `made_as`: the identity that the one who asked for it gave it. `cancelled`: why, null
+    while it is not. A signed row cannot be changed or removed: the database refuses (migration 0006)."""
 
     student = models.ForeignKey(Student, on_delete=models.PROTECT, related_name="sorties")
     instructor = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="taught")
@@ -46,6 +46,7 @@ class Sortie(models.Model):
     packed_kept = models.DateField(null=True)
     place_kept = models.JSONField(default=dict)
     place_version = models.PositiveIntegerField(default=1)
+    cancelled = models.CharField(max_length=300, null=True)  # noqa: DJ001
 
     class Meta:
         ordering = ("planned_for", "pk")
@@ -61,6 +62,10 @@ class Sortie(models.Model):
     @property
     def was_flown(self) -> bool:
         return STAGES.index(self.stage_reached) >= STAGES.index("flown")
+
+    def open_for(self, act: Act) -> bool:
+        """Whether this can be done with it now, by those who may. With a cancelled one nothing is."""
+        return allowed(act, self.stage_reached) and (self.cancelled is None or act == Act.BOOK)
 
     def keep_card(self) -> None:
         """Plan it on the aircraft's card as it is now."""
@@ -82,6 +87,21 @@ class Sortie(models.Model):
         """Since the repack that was the last one when it was flown, or is now."""
         packed = self.packed_kept if self.was_flown else self.aircraft.parachutes_packed_on
         return None if packed is None else max(0.0, float((self.planned_for.date() - packed).days))
+
+
+class BookingChange(models.Model):
+    """Who moved a sortie to another time, instructor, aircraft or place, cancelled it or put it back; in the
+    words of the core's Rebooked."""
+
+    sortie = models.ForeignKey(Sortie, on_delete=models.CASCADE, related_name="booking_changes")
+    what = models.CharField(max_length=12)
+    before = models.CharField(max_length=300)
+    after = models.CharField(max_length=300)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(default=clock.now)
+
+    class Meta:
+        ordering = ("pk",)
 
 
 class AttemptRow(models.Model):

@@ -18,7 +18,7 @@ def booked_for() -> timedelta:
 def _others(first: datetime, last: datetime, booked: timedelta) -> list[Sortie]:
     """Not signed, and near enough in time to share some with a sortie between first and last. One query."""
     return list(
-        Sortie.objects.filter(planned_for__gte=first - booked, planned_for__lte=last + booked)
+        Sortie.objects.filter(cancelled=None, planned_for__gte=first - booked, planned_for__lte=last + booked)
         .exclude(stage="signed")
         .select_related("aircraft", "instructor", "student__person")
         .only("planned_for", "aircraft__registration", "instructor__name", "student__person__name")

@@ -4,7 +4,7 @@ import hashlib
 import json
 
 from keelturn.formats.reading import refused
-from keelturn.progress.stages import Act, allowed
+from keelturn.progress.stages import Act
 from server import clock
 from server.school.models import BriefRead, Person, Question, Sortie
 from server.school.permissions import Denied, require_edit
@@ -20,7 +20,7 @@ def mark_read(person: Person, sortie: Sortie) -> None:
     """Raises Denied for anybody but the sortie's student, and once it is flown."""
     if sortie.student.person_id != person.pk:
         raise Denied("only the student of this sortie ticks it as read")
-    if not allowed(Act.READ, sortie.stage_reached):
+    if not sortie.open_for(Act.READ):
         raise Denied(
             "this sortie has been flown; there is nothing left to read before it", "Read its debrief."
         )
@@ -33,7 +33,7 @@ def ask(person: Person, sortie: Sortie, text: str, figure: str) -> None:
     """Raises Denied for anybody but the sortie's student; Refused for a figure that is not in the plan."""
     if sortie.student.person_id != person.pk:
         raise Denied("questions are the student's", "Write a note in the brief instead.")
-    if not allowed(Act.ASK, sortie.stage_reached):
+    if not sortie.open_for(Act.ASK):
         raise Denied("this record is signed", "Ask your instructor.")
     if figure and figure not in {f["id"] for f in sortie.plan["figures"]}:
         raise refused("figure", "this figure is not in the plan any more", "Ask about the whole flight.")

@@ -15,9 +15,15 @@ FLOWN_STAGES = ("flown", "debriefed", "signed")
 
 def attempt_rows(student: Student) -> list[AttemptRow]:
     """Every attempt flown, oldest first. One query."""
+    return attempt_rows_of([student])
+
+
+def attempt_rows_of(students: Sequence[Student]) -> list[AttemptRow]:
+    """Every attempt that these flew, oldest first. One query."""
     return list(
-        AttemptRow.objects.filter(sortie__student=student, sortie__stage__in=FLOWN_STAGES)
+        AttemptRow.objects.filter(sortie__student__in=students, sortie__stage__in=FLOWN_STAGES)
         .select_related("sortie")
+        .only("attempt", "order", "figure", "lost_ft", "briefed_ft", "sortie__student", "sortie__planned_for")
         .order_by("sortie__planned_for", "sortie_id", "order")
     )
 

@@ -11,7 +11,7 @@ from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import Problem, Refused, read_document, read_stored, refused
 from keelturn.plan.briefing import Brief
 from keelturn.plan.document import Override, PlanDocument
-from keelturn.progress.stages import STAGES, Act, Debrief, Stage, allowed, missing_before, stage_held
+from keelturn.progress.stages import STAGES, Act, Debrief, Stage, missing_before, stage_held
 from server.school.models import Aircraft, AttemptRow, Person, Place, Sortie
 from server.school.operations.comparing import differences, names_in
 from server.school.operations.computing import (
@@ -21,7 +21,13 @@ from server.school.operations.computing import (
     plan_of,
     with_overrides,
 )
-from server.school.operations.sorties import Overtaken, require_lesson, sortie_to_change, stored_next
+from server.school.operations.sorties import (
+    Overtaken,
+    require_lesson,
+    sortie_to_change,
+    standing_of,
+    stored_next,
+)
 from server.school.operations.weather import as_reported
 from server.school.permissions import Denied
 
@@ -98,7 +104,7 @@ def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) ->
     mine = sheets.stored_form()
     try:
         sortie = sortie_to_change(person, sortie_id, version)
-        stored, before, held = _stored_form(sortie, mine), sortie.stage, _held(sortie)
+        stored, before, held = _stored_form(sortie, mine), standing_of(sortie), _held(sortie)
         attempts = _put_into(sortie, sheets, person)
         if _stored_form(sortie, mine, attempts) == stored:
             return sortie
@@ -153,7 +159,7 @@ def _put_plan(
     sortie: Sortie, plan: PlanDocument, overrides: Sequence[Override], person: Person
 ) -> PlanDocument:
     """The plan as it is kept. Raises Denied, Refused."""
-    if not allowed(Act.PLAN, sortie.stage_reached):
+    if not sortie.open_for(Act.PLAN):
         raise Denied("the plan of a flown sortie does not change", "Note what was flown instead.")
     require_lesson(plan)
     answer = computed(plan, conditions_for(sortie, plan))

@@ -2,11 +2,11 @@
 and from nothing else."""
 
 import json
-from typing import Any
+from typing import Any, cast
 
 from keelturn.aircraft.card import Card
 from keelturn.formats.reading import KEPT, Problem, Refused, Unreadable, read_stored
-from keelturn.formats.signed import Asked, BriefWasRead, Record, StageChanged, read_signed
+from keelturn.formats.signed import Asked, Booked, BriefWasRead, Rebooked, Record, StageChanged, read_signed
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief, pages
 from keelturn.plan.document import PlanDocument
 from keelturn.progress.lessons import name_of
@@ -83,6 +83,10 @@ def _open(sortie: Sortie) -> Record:
         instructor_id=sortie.instructor_id,
         aircraft_id=sortie.aircraft_id,
         place_id=sortie.place_id,
+        rebooked=tuple(
+            Rebooked(cast(Booked, c.what), c.before, c.after, c.by.name, c.at)
+            for c in sortie.booking_changes.select_related("by")
+        ),
     )
 
 

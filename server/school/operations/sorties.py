@@ -1,5 +1,7 @@
 """The life of a sortie: planned, moved from stage to stage, taken on to a newer card, thrown away."""
 
+from collections.abc import Mapping
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
@@ -8,15 +10,15 @@ from django.db import IntegrityError, transaction
 from keelturn.aircraft.loading import fitted
 from keelturn.document import Document, Wrong
 from keelturn.formats.reading import Problem, Refused, refusal_of, refused
-from keelturn.formats.signed import Record
+from keelturn.formats.signed import Booked, Record
 from keelturn.plan.briefing import Brief
 from keelturn.plan.document import PlanDocument
 from keelturn.progress.first_plan import Setting, laid_out_above_the_lowest
 from keelturn.progress.lessons import lesson_of
-from keelturn.progress.stages import STAGES, Act, Debrief, Stage, allowed, back_from, missing_before
+from keelturn.progress.stages import STAGES, Act, Debrief, Stage, back_from, missing_before
 from keelturn.weather.day import Day
 from server import clock
-from server.school.models import Aircraft, Person, Place, Sortie, StageChange, Student
+from server.school.models import Aircraft, BookingChange, Person, Place, Sortie, StageChange, Student
 from server.school.operations.comparing import Difference, differences
 from server.school.operations.computing import (
     computed,
@@ -141,14 +143,40 @@ def sortie_to_change(person: Person, sortie_id: int, version: int) -> Sortie:
     Overtaken, and DoesNotExist for one that was thrown away meanwhile."""
     sortie = with_people(Sortie.objects.all()).get(pk=sortie_id)
     require_edit(person, sortie)
+    return as_read(sortie, version)
+
+
+def as_read(sortie: Sortie, version: int) -> Sortie:
+    """Raises Overtaken where somebody stored it since `version`."""
     if sortie.version != version:
         raise Overtaken(sortie.changed_by.name, sortie.changed_at, sortie.version, [])
     return sortie
 
 
-def stored_next(person: Person, sortie: Sortie, stage_before: str) -> None:
-    """Store it as the next version, a change of stage on the record. Nothing is computed here: it may wait
-    for other writers. Raises Denied, Overtaken, and DoesNotExist."""
+@dataclass(frozen=True)
+class Standing:
+    """What of a sortie stays on the record when it changes: its stage, and how it is booked."""
+
+    stage: str
+    booked: Mapping[Booked, str]
+
+
+def standing_of(sortie: Sortie) -> Standing:
+    return Standing(
+        sortie.stage,
+        {
+            "time": sortie.planned_for.isoformat(),
+            "instructor": sortie.instructor.name,
+            "aircraft": sortie.aircraft.registration,
+            "place": sortie.place.name,
+            "cancelled": sortie.cancelled or "",
+        },
+    )
+
+
+def stored_next(person: Person, sortie: Sortie, before: Standing) -> None:
+    """Store it as the next version, a change of stage or booking on the record. Nothing is computed here: it
+    may wait for other writers. Raises Overtaken, and DoesNotExist."""
     read, sortie.version, sortie.changed_by = sortie.version, sortie.version + 1, person
     sortie.changed_at = clock.now()
     kept = {
@@ -158,9 +186,15 @@ def stored_next(person: Person, sortie: Sortie, stage_before: str) -> None:
     }
     with transaction.atomic():
         if not Sortie.objects.filter(pk=sortie.pk, version=read).update(**kept):
-            sortie_to_change(person, sortie.pk, read)
-        if sortie.stage != stage_before:
-            StageChange.objects.create(sortie=sortie, stage=sortie.stage, by=person)
+            as_read(with_people(Sortie.objects.all()).get(pk=sortie.pk), read)
+        now = standing_of(sortie)
+        if now.stage != before.stage:
+            StageChange.objects.create(sortie=sortie, stage=now.stage, by=person)
+        for what, was in before.booked.items():
+            if now.booked[what] != was:
+                BookingChange.objects.create(
+                    sortie=sortie, what=what, before=was, after=now.booked[what], by=person
+                )
 
 
 def missing_for(record: Record, reached: Stage) -> dict[str, list[str]]:
@@ -176,15 +210,18 @@ def move_stage(person: Person, sortie_id: int, version: int, to: Stage) -> Sorti
     """Forward by one stage when nothing is missing, or back to an earlier one; what was flown stays flown.
     Raises Denied, Refused, Overtaken."""
     sortie = sortie_to_change(person, sortie_id, version)
-    before, step = sortie.stage, STAGES.index(to) - STAGES.index(sortie.stage_reached)
+    before, step = standing_of(sortie), STAGES.index(to) - STAGES.index(sortie.stage_reached)
+    was = before.stage
     if to == "signed":
         raise refused("stage", "a sortie is signed with the password", "Use Sign.")
     if step > 1:
         raise refused(
-            "stage", f"a {before} sortie cannot become {to} at once", "Go through the stages in between."
+            "stage",
+            f"a {was} sortie cannot become {to} at once",
+            "Go through the stages in between.",
         )
     if step < 0 and to not in back_from(sortie.stage_reached):
-        raise refused("stage", f"a {before} sortie does not become {to} again", "What was flown stays flown.")
+        raise refused("stage", f"a {was} sortie does not become {to} again", "What was flown stays flown.")
     if step == 1:
         missing = missing_for(record_of(sortie), sortie.stage_reached)[to]
         if missing:
@@ -202,7 +239,7 @@ Remembered = Literal["aircraft", "place"]
 def newer_documents(sortie: Sortie) -> dict[Remembered, list[Difference]]:
     """What has changed about the aircraft and the place since it was planned on them, as long as that can
     still be taken over."""
-    if not allowed(Act.PLAN, sortie.stage_reached):
+    if not sortie.open_for(Act.PLAN):
         return {}
     found: dict[Remembered, list[Difference]] = {}
     if sortie.card_version != sortie.aircraft.version:
@@ -220,7 +257,7 @@ def take_over(person: Person, sortie_id: int, version: int, what: Remembered) ->
     """Plan it on the card or the place as it is now; the load is fitted to the card's tanks. A briefed one
     has to be briefed again. Raises Denied, Refused, Overtaken."""
     sortie = sortie_to_change(person, sortie_id, version)
-    if not allowed(Act.PLAN, sortie.stage_reached):
+    if not sortie.open_for(Act.PLAN):
         raise Denied(
             "the plan of a flown sortie stays on the card it was flown on", "Note what was flown instead."
         )
@@ -231,7 +268,7 @@ def take_over(person: Person, sortie_id: int, version: int, what: Remembered) ->
     else:
         sortie.keep_place()
     computed(plan, conditions_for(sortie, plan))
-    before = sortie.stage
+    before = standing_of(sortie)
     sortie.plan, sortie.stage = plan.model_dump(mode="json"), "planned"
     stored_next(person, sortie, before)
     return sortie

@@ -24,7 +24,11 @@ def signatures() -> QuerySet[Signature]:
     return (
         Signature.objects.select_related("sortie")
         .prefetch_related(
-            "sortie__attempts", "sortie__stage_changes", "sortie__corrections__by", "sortie__questions"
+            "sortie__attempts",
+            "sortie__stage_changes",
+            "sortie__booking_changes",
+            "sortie__corrections__by",
+            "sortie__questions",
         )
         .order_by("pk")
     )
@@ -102,6 +106,9 @@ def _since_version_3(signature: Signature, record: Record) -> Iterator[str]:
     changes = [(change.stage, change.at) for change in sortie.stage_changes.all()]
     if changes != [(change.stage, change.at) for change in record.stage_changes]:
         yield "the stages it went through differ from the signed ones"
+    booked = [(c.what, c.before, c.after, c.at) for c in sortie.booking_changes.all()]
+    if booked != [(c.what, c.before, c.after, c.at) for c in record.rebooked]:
+        yield "how it was booked differs from what was signed"
     asked = [(question.id, question.text, question.answer) for question in sortie.questions.all()]
     if asked != [(question.id, question.text, question.answer) for question in record.questions]:
         yield "the questions differ from the signed ones"

@@ -309,8 +309,8 @@ export interface paths {
         };
         /**
          * Today
-         * @description Sorties from today on and all of earlier days that are not signed, then the last ones signed. The
-         *     number of queries does not rise with that of the sorties.
+         * @description Sorties from today on and those of one's own of earlier days that are not signed, then the last ones
+         *     signed. The number of queries does not rise with that of the sorties.
          */
         get: operations["server_api_sorties_today"];
         put?: never;
@@ -352,6 +352,46 @@ export interface paths {
         post?: never;
         /** Discard */
         delete: operations["server_api_sorties_discard"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/booking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Rebook
+         * @description At another time, with another instructor.
+         */
+        post: operations["server_api_sorties_rebook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel
+         * @description Not flown, and why; or put back.
+         */
+        post: operations["server_api_sorties_cancel"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -437,9 +477,29 @@ export interface paths {
         };
         /**
          * Students
-         * @description One query.
+         * @description Who is due first, then who has not flown for longest. Two queries.
          */
         get: operations["server_api_students_students"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instructors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Instructors
+         * @description Who can be booked to instruct. One query.
+         */
+        get: operations["server_api_students_instructors"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1952,6 +2012,8 @@ export interface components {
             sign: boolean;
             /** Correct */
             correct: boolean;
+            /** Book */
+            book: boolean;
             /** Move */
             move: ("planned" | "briefed" | "flown" | "debriefed" | "signed") | null;
         };
@@ -2026,6 +2088,29 @@ export interface components {
             cas: number;
         };
         /**
+         * Rebooked
+         * @description A change of when, with whom, in what or where it is flown, or whether at all. Before and after in
+         *     words, a time as ISO 8601; of a cancelled sortie the reason, of one that is not nothing.
+         */
+        Rebooked: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "time" | "instructor" | "aircraft" | "place" | "cancelled";
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
          * Roll
          * @description Full-aileron roll rate at a stated speed.
          */
@@ -2097,6 +2182,11 @@ export interface components {
              * @description Why it cannot be opened, and what to do
              */
             trouble?: string | null;
+            /**
+             * Cancelled
+             * @description Why it is not flown; null while it is
+             */
+            cancelled?: string | null;
             /** Version */
             version: number;
             /** Aircraft Id */
@@ -2133,6 +2223,8 @@ export interface components {
             block: components["schemas"]["Place"];
             /** Stage Changes */
             stage_changes: components["schemas"]["StageChanged"][];
+            /** Rebooked */
+            rebooked: components["schemas"]["Rebooked"][];
             /** Newer */
             newer: {
                 [key: string]: components["schemas"]["DifferenceOut"][];
@@ -2345,7 +2437,7 @@ export interface components {
         };
         /**
          * ComingSortie
-         * @description left_over: of an earlier day, and not signed.
+         * @description mine: the asker's to look after. left_over: of an earlier day, and not signed.
          */
         ComingSortie: {
             /** Id */
@@ -2383,6 +2475,13 @@ export interface components {
              * @description Why it cannot be opened, and what to do
              */
             trouble?: string | null;
+            /**
+             * Cancelled
+             * @description Why it is not flown; null while it is
+             */
+            cancelled?: string | null;
+            /** Mine */
+            mine: boolean;
             /** Left Over */
             left_over: boolean;
             /** Last Time */
@@ -2441,6 +2540,11 @@ export interface components {
              * @description Why it cannot be opened, and what to do
              */
             trouble?: string | null;
+            /**
+             * Cancelled
+             * @description Why it is not flown; null while it is
+             */
+            cancelled?: string | null;
         };
         /** Today */
         Today: {
@@ -2519,6 +2623,28 @@ export interface components {
             /** Place Id */
             place_id?: number | null;
         };
+        /**
+         * Book
+         * @description What is null stays.
+         */
+        Book: {
+            /** Version */
+            version: number;
+            /** Planned For */
+            planned_for?: string | null;
+            /** Instructor Id */
+            instructor_id?: number | null;
+        };
+        /**
+         * Cancel
+         * @description reason: null puts it back.
+         */
+        Cancel: {
+            /** Version */
+            version: number;
+            /** Reason */
+            reason: string | null;
+        };
         /** MoveStage */
         MoveStage: {
             /** Version */
@@ -2568,6 +2694,33 @@ export interface components {
             sorties: number;
             /** Last Flew */
             last_flew: string | null;
+            /** Booked */
+            booked: string | null;
+            /** Is Due */
+            is_due: boolean;
+            /** Why Due */
+            why_due: string;
+            /** Next Lesson */
+            next_lesson: string;
+            /** Next Why */
+            next_why: string;
+            /**
+             * Last Feel
+             * @description 0 to 10, the last that was given
+             */
+            last_feel: number | null;
+            /**
+             * Stubborn
+             * @description A fault that is not going away, in words
+             */
+            stubborn: string | null;
+        };
+        /** InstructorOut */
+        InstructorOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /** FaultTrend */
         FaultTrend: {
@@ -2643,6 +2796,26 @@ export interface components {
             sorties: number;
             /** Last Flew */
             last_flew: string | null;
+            /** Booked */
+            booked: string | null;
+            /** Is Due */
+            is_due: boolean;
+            /** Why Due */
+            why_due: string;
+            /** Next Lesson */
+            next_lesson: string;
+            /** Next Why */
+            next_why: string;
+            /**
+             * Last Feel
+             * @description 0 to 10, the last that was given
+             */
+            last_feel: number | null;
+            /**
+             * Stubborn
+             * @description A fault that is not going away, in words
+             */
+            stubborn: string | null;
             /** Goal */
             goal: string;
             /** Attempts */
@@ -5052,6 +5225,220 @@ export interface operations {
             };
         };
     };
+    server_api_sorties_rebook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Book"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SortieOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conflict"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_sorties_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Cancel"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SortieOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conflict"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     server_api_sorties_move_stage: {
         parameters: {
             query?: never;
@@ -5487,6 +5874,98 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudentLine"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_students_instructors: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstructorOut"][];
                 };
             };
             /** @description Bad Request */

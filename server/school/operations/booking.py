@@ -1,0 +1,76 @@
+"""When a sortie is flown and with whom, and whether at all: moved, taken over, cancelled, put back. Any
+instructor of the school may; who did it stays on the record."""
+
+from datetime import datetime
+
+from django.utils import timezone
+
+from keelturn.aircraft.loading import Load
+from keelturn.formats.reading import read_stored, refused
+from keelturn.plan.briefing import Brief
+from keelturn.progress.stages import Act
+from keelturn.weather.day import Day
+from server.school.models import Person, Sortie
+from server.school.operations.computing import computed, conditions_for, plan_of
+from server.school.operations.sorties import as_read, standing_of, stored_next
+from server.school.permissions import Denied, may, require_instructor, with_people
+
+
+def rebook(
+    person: Person, sortie_id: int, version: int, at: datetime | None, instructor: Person | None
+) -> Sortie:
+    """At another time, with another instructor; None leaves it. It has to be briefed again: on another day
+    with that day's weather, with another instructor at their weight. Raises Denied, Refused, Overtaken."""
+    sortie = _to_book(person, sortie_id, version)
+    if sortie.cancelled is not None:
+        raise Denied("this sortie is cancelled", "Put it back first.")
+    before, plan = standing_of(sortie), plan_of(sortie)
+    again = False
+    if at is not None and at != sortie.planned_for:
+        if _day(at) != _day(sortie.planned_for):
+            plan, again = plan.model_copy(update={"day": Day(), "feeling": None}), True
+        sortie.planned_for = at
+    if instructor is not None and instructor.pk != sortie.instructor_id:
+        if not instructor.teaches:
+            raise refused("instructor", f"{instructor.name} does not instruct", "Choose an instructor.")
+        load = _with_weight(plan.load, sortie.instructor.weight_lb, instructor.weight_lb)
+        plan, again = plan.model_copy(update={"load": load}), True
+        sortie.instructor = instructor
+    if standing_of(sortie) == before:
+        return sortie
+    computed(plan, conditions_for(sortie, plan))
+    if again:
+        brief = read_stored(Brief, sortie.brief, "brief").model_copy(update={"checked": ()})
+        sortie.brief = brief.model_dump(mode="json")
+    sortie.plan, sortie.stage = plan.model_dump(mode="json"), "planned"
+    stored_next(person, sortie, before)
+    return sortie
+
+
+def cancel(person: Person, sortie_id: int, version: int, reason: str | None) -> Sortie:
+    """Not flown, for this reason; None: flown after all. Raises Denied, Refused, Overtaken."""
+    sortie = _to_book(person, sortie_id, version)
+    if reason is not None and sortie.attempts.exists():
+        raise Denied("something was noted in flight: it stays on the record", "Take the notes back first.")
+    before, sortie.cancelled = standing_of(sortie), reason
+    if standing_of(sortie) != before:
+        stored_next(person, sortie, before)
+    return sortie
+
+
+def _to_book(person: Person, sortie_id: int, version: int) -> Sortie:
+    require_instructor(person)
+    sortie = with_people(Sortie.objects.all()).get(pk=sortie_id)
+    if not may(person, sortie, Act.BOOK):
+        raise Denied("a flown sortie stays as it was flown", "Plan another one.")
+    return as_read(sortie, version)
+
+
+def _day(at: datetime) -> object:
+    return timezone.localtime(at).date()
+
+
+def _with_weight(load: Load, before_lb: float, after_lb: float) -> Load:
+    """In the seat whose weight is nearer to the one before; the second seat where both are."""
+    first = abs(load.front_lb - before_lb) < abs(load.rear_lb - before_lb)
+    return load.model_copy(update={"front_lb" if first else "rear_lb": after_lb})
