@@ -42,6 +42,7 @@ READ_TO = {
     "NM": 0.1,
     "°": 1.0,
     "deg": 1.0,
+    "%": 1.0,
 }
 # Units whose numbers are written without a needless ".0".
 WHOLE = {"", "turns"}
@@ -55,7 +56,7 @@ class Source:
     words: str
 
 
-MODEL = Source("model", "docs/model.md")
+MODEL = Source("model", "Keel Turn's flight model")
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,6 +66,18 @@ class Lever:
     change: str
     effect: float
     shown: str
+
+
+@dataclass(frozen=True, slots=True)
+class Hill:
+    """How many pilots came out where: counts (N,) by equal steps from `least`, all in the answer's unit.
+    usual: where the usual pilot stands; beyond: how many never got out and stand nowhere."""
+
+    least: float
+    step: float
+    counts: tuple[int, ...]
+    usual: float
+    beyond: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,6 +93,7 @@ class Answer:
     inputs: tuple["Answer", ...] = ()
     source: Source = MODEL
     levers: tuple[Lever, ...] = ()
+    hill: Hill | None = None
 
 
 def read_off(value: float, unit: str, rounding: Rounding = "near") -> float:
@@ -122,9 +136,11 @@ def _answer(
     inputs: tuple[Answer, ...],
     source: Source,
     levers: tuple[Lever, ...] = (),
+    hill: Hill | None = None,
 ) -> Answer:
     number = in_number(value, unit, rounding)
-    return Answer(label, value, unit, number, _with_unit(number, unit), formula, inputs, source, levers)
+    shown = _with_unit(number, unit)
+    return Answer(label, value, unit, number, shown, formula, inputs, source, levers, hill)
 
 
 def given(label: str, value: float, unit: str, source: Source, rounding: Rounding = "near") -> Answer:
@@ -141,9 +157,10 @@ def worked(
     source: Source = MODEL,
     rounding: Rounding = "near",
     levers: tuple[Lever, ...] = (),
+    hill: Hill | None = None,
 ) -> Answer:
     """A number computed from `inputs` by the `formula`, which is given in words."""
-    return _answer(label, value, unit, rounding, formula, inputs, source, levers)
+    return _answer(label, value, unit, rounding, formula, inputs, source, levers, hill)
 
 
 def answer_at(tree: object, place: str) -> Answer:

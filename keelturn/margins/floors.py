@@ -131,8 +131,9 @@ def instructor_recovery(spread: Spread) -> Answer:
         spread.recovery_99_ft,
         "ft",
         f"recovery flown by {FAN} instructors of the population, and {ASKED:,} more are asked by what was"
-        " fitted to those (docs/model.md)",
+        " fitted to those",
         rounding="up",
+        hill=spread.instructors,
     )
 
 

@@ -10,13 +10,15 @@ from cachetools import LRUCache, cached
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
-from keelturn.flying.costs import pilot_numbers
+from keelturn.flying.costs import losses_of, pilot_numbers
 from keelturn.flying.course import fly
 from keelturn.flying.entry import entry_speed
-from keelturn.flying.pilots import PILOTS
+from keelturn.flying.numbers import ERRORS
+from keelturn.flying.pilots import PILOTS, RANGES, STUDENT
 from keelturn.margins.fan import fan_of, moving_numbers
 from keelturn.motion.legs import Floats
 from keelturn.units import FT
+from keelturn.working import Answer, Hill, Source, given
 
 # What a figure that nobody gets out of is taken to lose: more than any block has.
 HOPELESS_M = 3000.0
@@ -24,15 +26,22 @@ HOPELESS_M = 3000.0
 # loss (tested).
 BUCKET_FT = 1000.0
 MOST_REMEMBERED = 768
+# Columns of the picture of what many pilots lose.
+HILL_STEPS = 24
+# Numbers of the pilot that are named behind a loss.
+MOST_NAMED = 8
 
 
 @dataclass(frozen=True, slots=True)
 class Spread:
     """Feet that the lowest point lies beyond the usual pilot's, 19 times in 20; the instructor's recovery
-    loss, 99 times in 100."""
+    loss, 99 times in 100. students: how far beyond the usual one's theirs lay; instructors: what their
+    recoveries lost."""
 
     beyond_usual_ft: float
     recovery_99_ft: float
+    students: Hill
+    instructors: Hill
 
 
 def take_over_figure(planned: PlannedFigure, conditions: Conditions) -> PlannedFigure:
@@ -61,17 +70,32 @@ def flown_by_many(planned: PlannedFigure, conditions: Conditions) -> Spread:
     """From this very height. Whoever asks first flies the fans; those who ask meanwhile wait."""
     start_m = planned.start_ft * FT
     fan = fan_of(planned, conditions, PILOTS["student"], moving_numbers(planned, conditions, "student"))
-    usual = fly(planned, conditions, pilot_numbers("student"), start_m)
-    recovery = recovery_99(take_over_figure(planned, conditions), conditions)
+    usual = start_m - float(fly(planned, conditions, pilot_numbers("student"), start_m).lowest[0])
+    recovery, instructors = recovery_99(take_over_figure(planned, conditions), conditions)
     lost = _finite(fan.lost_within(95.0), fan.lost)
-    return Spread((lost - start_m + float(usual.lowest[0])) / FT, recovery)
+    return Spread((lost - usual) / FT, recovery, hill_of((fan.lost - usual) / FT, 0.0), instructors)
 
 
 @cached(LRUCache(MOST_REMEMBERED), key=_same_fan, condition=Condition())
-def recovery_99(taken: PlannedFigure, conditions: Conditions) -> float:
-    """Feet that the instructor's recovery stays within, 99 times in 100."""
+def recovery_99(taken: PlannedFigure, conditions: Conditions) -> tuple[float, Hill]:
+    """Feet that the instructor's recovery stays within, 99 times in 100, and what all of them lost."""
     fan = fan_of(taken, conditions, PILOTS["instructor"], moving_numbers(taken, conditions, "instructor"))
-    return _finite(fan.recovery_within(99.0), fan.recovery) / FT
+    start_m = taken.start_ft * FT
+    _, usual = losses_of(fly(taken, conditions, pilot_numbers("instructor"), start_m), start_m)
+    hill = hill_of(fan.recovery / FT, float(usual[0]) / FT)
+    return _finite(fan.recovery_within(99.0), fan.recovery) / FT, hill
+
+
+def hill_of(lost_ft: Floats, usual_ft: float) -> Hill:
+    """lost_ft: feet (N,), nan for who never gets out."""
+    out = lost_ft[~np.isnan(lost_ft)]
+    if len(out) == 0:
+        return Hill(0.0, 1.0, (), 0.0, len(lost_ft))
+    counts, edges = np.histogram(out, bins=HILL_STEPS)
+    usual = usual_ft if np.isfinite(usual_ft) else float(np.median(out))
+    return Hill(
+        float(edges[0]), float(edges[1] - edges[0]), tuple(counts.tolist()), usual, len(lost_ft) - len(out)
+    )
 
 
 def _finite(found: float, lost: Floats) -> float:
@@ -85,6 +109,27 @@ def _finite(found: float, lost: Floats) -> float:
 def _at_bucket(planned: PlannedFigure) -> PlannedFigure:
     bucket = max(BUCKET_FT, round(planned.start_ft / BUCKET_FT) * BUCKET_FT)
     return planned.model_copy(update={"start_ft": bucket})
+
+
+USUAL = Source("common practice", "the usual student, no published source")
+
+
+def pilot_behind(planned: PlannedFigure, conditions: Conditions) -> tuple[Answer, ...]:
+    """The usual student's numbers that decide what this figure costs, the most influential first; where one
+    is an error on a setting of the plan, the setting. One that is found by flight is none of the pilot's."""
+    figure, found = figure_of(planned.key), list[Answer]()
+    settings = {error: setting for setting, error in ERRORS.items() if setting in figure.parameters}
+    for name in moving_numbers(_at_bucket(planned), conditions.at_steps, "student"):
+        usual, reach, setting = STUDENT[name].usual, RANGES[name], settings.get(name)
+        if setting is not None:
+            closes = figure.closes is not None and figure.closes.number == setting
+            if setting in planned.parameters or not closes:
+                asked, plan = figure.parameters[setting], Source("plan", planned.title)
+                found.append(given(asked.label, planned.parameter(setting), asked.unit, plan))
+        elif usual:
+            value, unit = (usual, reach.unit) if reach.unit else (100.0 * usual, "%")
+            found.append(given(reach.label, value, unit, USUAL))
+    return tuple(found[:MOST_NAMED])
 
 
 def spread_of(planned: PlannedFigure, conditions: Conditions) -> Spread:

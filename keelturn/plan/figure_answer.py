@@ -1,6 +1,6 @@
 """One planned figure, computed: its account, heights, speeds and words."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from threading import Condition
 
 import numpy as np
@@ -24,7 +24,7 @@ from keelturn.margins.floors import (
     take_over_height,
     turns_allowed,
 )
-from keelturn.margins.spread import Spread
+from keelturn.margins.spread import Spread, pilot_behind
 from keelturn.plan.chain import Link
 from keelturn.recoveries.schools import FLIGHT_MANUAL, PRACTICE, School
 from keelturn.units import FT
@@ -206,14 +206,19 @@ class Losses:
 
 
 def _losses(
-    flown: Flown, spread: Spread, levers: tuple[Lever, ...], lines: tuple[AccountLine, ...]
+    flown: Flown,
+    spread: Spread,
+    levers: tuple[Lever, ...],
+    lines: tuple[AccountLine, ...],
+    behind: tuple[Answer, ...],
 ) -> Losses:
     likely = worked(
         "Likely loss",
         flown.deepest_ft,
         "ft",
         "sum of the parts of the account to the lowest point, flown by the usual student",
-        *(worked(line.part, line.height_ft, "ft", "see docs/model.md") for line in lines),
+        *(_part(line) for line in lines),
+        *behind,
         rounding="up",
         levers=levers,
     )
@@ -234,8 +239,16 @@ def _losses(
         beyond,
         rounding="up",
         levers=levers,
+        hill=replace(spread.students, least=likely.value + spread.students.least, usual=likely.value),
     )
     return Losses(likely, worst, instructor_recovery(spread))
+
+
+def _part(line: AccountLine) -> Answer:
+    """As the account reads it, so that the parts add up here too."""
+    words = f"{FLIGHT}, {line.seconds:.1f} s of it"
+    part = worked(line.part, line.height_ft, "ft", words)
+    return replace(part, shown=line.shown, number=line.shown.removesuffix(" ft"))
 
 
 def _below(label: str, start: Answer, lost: Answer, formula: str, rounding: Rounding = "near") -> Answer:
@@ -301,7 +314,7 @@ def figure_answer(
     unit = conditions.card.speed_unit
     start = given("Start", planned.start_ft, "ft", Source("plan", planned.title))
     floor, lines = floor_of(planned.key, conditions, everywhere), account_of(flown)
-    losses = _losses(flown, spread, levers, lines)
+    losses = _losses(flown, spread, levers, lines, pilot_behind(planned, conditions))
     lowest = lowest_start(floor, losses.worst, losses.recovery, conditions)
     closes_with = _closes_with(planned, conditions)
     steps = school.steps if school else _steps(planned, closes_with)

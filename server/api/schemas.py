@@ -146,6 +146,7 @@ class SortieOut(SortieLine):
     changed about them since, to be taken over or not."""
 
     version: int
+    instructor_id: int
     aircraft_id: int
     place_id: int
     speed_unit: str
@@ -258,7 +259,7 @@ class StudentLine(Schema):
     next_lesson: str
     next_why: str
     last_feel: int | None = Field(description="0 to 10, the last that was given")
-    stubborn: str | None = Field(description="A fault that is not going away, in words")
+    stubborn: FaultTrend | None = Field(description="The fault that is not going away")
 
 
 class InstructorOut(Schema):

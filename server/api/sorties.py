@@ -84,6 +84,7 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
         **_row(sortie),
         **line_of(record),
         version=sortie.version,
+        instructor_id=sortie.instructor_id,
         aircraft_id=sortie.aircraft_id,
         place_id=sortie.place_id,
         speed_unit=record.card.speed_unit,

@@ -56,7 +56,7 @@ def _line(student: Any, lessons: list[list[Attempt]], now: datetime) -> dict[str
         "next_lesson": wanted.lesson.name,
         "next_why": wanted.why[0],
         "last_feel": last_feel(lessons),
-        "stubborn": stays and f"{stays.words}: {stays.sentence}",
+        "stubborn": stays,
     }
 
 

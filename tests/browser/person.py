@@ -72,7 +72,7 @@ class Person:
         """By its whole label or aria-label, else by the beginning of its label (shortcut keys are shown after
         it). In the dialog, when one is open."""
         q = quoted(words)
-        kind = "*[self::button or self::a or @role='button' or @role='tab']"
+        kind = "*[self::button or self::a or @role='button' or @role='tab' or @role='menuitem']"
 
         def look() -> list[WebElement]:
             inside = "//*[@role='dialog']" if self.all("//*[@role='dialog']") else ""

@@ -33,9 +33,9 @@ AT_DUSK = ("today", "student", "figures", "plan", "plan, place", "brief, a figur
 @dataclass(frozen=True)
 class Screen:
     """who: the name to log in. at: the address; {sortie} is that of Petra's coming sortie. waits_for: words
-    that are there once it is drawn. presses: buttons or tabs on the way; keys: pressed on the page. button:
-    what the person came to press, which must be in sight. dialog: Esc closes it. sizes: the five when none
-    is named."""
+    that are there once it is drawn. keys: pressed on the page; presses: then buttons or tabs on the way.
+    button: what the person came to press, which must be in sight. dialog: Esc closes it. sizes: the five when
+    none is named."""
 
     name: str
     who: str
@@ -84,7 +84,10 @@ SCREENS = (
     stage("plan, proposal", "fits", keys="f"),
     dialog("plan, add", "tam", "{sortie}/plan", "Add a figure", keys="a"),
     stage("plan, why", "Why this number", keys="w"),
-    dialog("plan, files", "tam", "{sortie}/plan", "Card as PDF", "Files"),
+    stage("plan, why the 19 in 20", "of the population flew it", "Loss 19 times in 20", keys="w"),
+    dialog("plan, more", "tam", "{sortie}/plan", "Card as PDF", "More"),
+    dialog("plan, booking", "tam", "{sortie}/plan", "Reason to cancel", "More", "Move, hand over"),
+    stage("plan, a colleague's", "you can read it", who="ilse"),
     stage("brief", "Before the flight", button="Briefed"),
     stage("brief, a figure", "Stop words", keys="jj", button="Briefed"),
     Screen(

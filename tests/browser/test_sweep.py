@@ -30,10 +30,10 @@ def reach(person: Person, screen: Screen) -> None:
     person.go(at)
     person.one("//h1")
     person.until(lambda: not person.all(BUSY))
-    for words in screen.presses:
-        person.press(words)
     if screen.keys:
         person.keys(*screen.keys)
+    for words in screen.presses:
+        person.press(words)
     person.sees(screen.waits_for)
     person.until(lambda: not person.all(BUSY))
 

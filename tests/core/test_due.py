@@ -4,7 +4,8 @@ from datetime import date, timedelta
 
 import pytest
 
-from keelturn.progress.due import due
+from keelturn.progress.due import due, last_feel
+from tests.core.test_after_the_flight import attempt
 
 TODAY = date(2026, 11, 26)
 

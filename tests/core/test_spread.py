@@ -10,7 +10,16 @@ from keelturn.flying.course import fly
 from keelturn.flying.pilots import INSTRUCTOR, STUDENT, PilotNumber, drawn_of, pilot_of
 from keelturn.margins.fan import _polynomial, _terms, moving_numbers
 from keelturn.margins.influence import losses
-from keelturn.margins.spread import Spread, flown_by_many, recovery_99, spread_of, take_over_figure
+from keelturn.margins.spread import (
+    Spread,
+    flown_by_many,
+    hill_of,
+    pilot_behind,
+    recovery_99,
+    spread_of,
+    take_over_figure,
+)
+from keelturn.plan.sequence import compute_plan
 from keelturn.units import FT
 from tests.flights import HEAVY, TRAINER, conditions, figure, plan
 
@@ -182,3 +191,44 @@ def test_pilots_are_drawn_evenly_the_same_every_time_and_inside_their_reach():
         assert below == pytest.approx(0.1587, abs=0.02)
     assert (drawn["onset_g_s"] == STUDENT["onset_g_s"].usual).all()
     assert abs(np.corrcoef(drawn["delay_s"], drawn["pull_g"])[0, 1]) < 0.03
+
+
+def test_the_hill_is_made_of_all_who_flew_and_counts_who_never_got_out():
+    lost = np.array([100.0, 110.0, 110.0, 340.0, np.nan])
+    hill = hill_of(lost, 120.0)
+    assert (hill.least, hill.step, hill.usual, hill.beyond) == (100.0, 10.0, 120.0, 1)
+    assert [(i, n) for i, n in enumerate(hill.counts) if n] == [(0, 1), (1, 2), (23, 1)]
+    nobody = hill_of(np.array([np.nan, np.nan]), np.nan)
+    assert (nobody.counts, nobody.beyond) == ((), 2)
+    assert hill_of(np.array([100.0, 300.0, 500.0]), np.nan).usual == 300.0
+
+
+@pytest.mark.parametrize("key", ["spin", "nose_low", "slow_roll"])
+def test_the_hill_of_a_plan_stands_around_its_likely_loss_and_has_its_limit_in_it(key):
+    found = compute_plan(plan(figure(key)), conditions()).figures[0]
+    hill = found.worst.hill
+    assert sum(hill.counts) + hill.beyond == 256
+    assert hill.usual == found.likely.value
+    columns = hill.least + hill.step * (np.arange(len(hill.counts)) + 0.5)
+    share = sum(n for at, n in zip(columns, hill.counts, strict=True) if at > found.worst.value) / 256
+    assert 0.02 <= share <= 0.09
+    recovery = found.lowest_start.inputs[2].hill
+    assert recovery.least < recovery.usual < recovery.least + recovery.step * len(recovery.counts)
+
+
+def behind(key, **planned):
+    return {a.label: (a.shown, a.source.kind) for a in pilot_behind(figure(key, **planned), conditions())}
+
+
+def test_a_loss_names_the_pilot_behind_it_and_what_the_plan_asks_of_him():
+    spin = behind("spin", pull_g=2.8)
+    assert spin["Rudder to stick"] == ("0.4 s", "common practice")
+    assert spin["Pull"] == ("2.8 g", "plan")
+    assert spin["Full rudder against"] == ("93 %", "common practice")
+    assert next(iter(behind("nose_low"))) == "Seeing it to first input"
+    assert len(spin) <= 8
+
+
+def test_what_is_found_by_flight_is_none_of_the_pilots_until_the_plan_states_it():
+    assert "Nose up" not in behind("slow_roll")
+    assert behind("slow_roll", line_deg=12.0)["Nose up"] == ("12 deg", "plan")

@@ -25,12 +25,15 @@ globalThis.ResizeObserver ??= class {
 
 describe("why", () => {
   it("walks down into the inputs and back", async () => {
+    const looked: string[] = [];
     const agl = answer("Regulation, above the ground", 1500),
       floor = answer("Floor", 3010, "3,010 ft", [agl]);
     render(
       <WhyPanel
         answer={answer("Lowest start", 4390, "4,390 ft", [floor, answer("Loss", 1280)])}
+        opened={1}
         over={false}
+        onLook={(label) => looked.push(label)}
         onClose={() => undefined}
       />,
       { wrapper: Questions },
@@ -38,13 +41,14 @@ describe("why", () => {
     expect(await screen.findByText("4,390 ft")).toBeVisible();
     await userEvent.click(screen.getByRole("button", { name: /^Floor.*3,010 ft/ }));
     expect(screen.getByText("Regulation, above the ground")).toBeVisible();
+    expect(looked).toEqual(["Lowest start", "Floor"]);
     await userEvent.click(screen.getByRole("button", { name: "Back to Lowest start" }));
     expect(screen.getByText("How Lowest start comes about.")).toBeVisible();
   });
   it("is asked of a number by a click", async () => {
     const asked: string[] = [];
     render(
-      <WhyContext value={(a) => asked.push(a.label)}>
+      <WhyContext value={{ open: (a) => asked.push(a.label), follow: () => undefined }}>
         <WhyNumber answer={answer("Likely loss", 1100)} />
       </WhyContext>,
     );

@@ -23,7 +23,7 @@ export function answer(
     shown,
     formula: `how ${label} comes about`,
     inputs,
-    source: { kind: "model", words: "docs/model.md" },
+    source: { kind: "model", words: "Keel Turn's flight model" },
     levers: [],
   };
 }
@@ -205,6 +205,7 @@ export function mayAt(stage: Stage): Sortie["may"] {
     correct: at === 4,
     read: false,
     ask: false,
+    book: at < 2,
     move: at < 3 ? (STAGES[at + 1] ?? null) : null,
   };
 }
@@ -268,6 +269,9 @@ export function sortie(over: Partial<Sortie> = {}): Sortie {
     card: CARD,
     block: BLOCK,
     stage_changes: [],
+    rebooked: [],
+    cancelled: null,
+    instructor_id: 2,
     newer: {},
     trouble: null,
     earlier_faults: {},

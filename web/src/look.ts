@@ -1,6 +1,6 @@
 /** The component library in our colours, sizes and signs. */
 import { createTheme } from "@mui/material/styles";
-import { createElement } from "react";
+import { createElement, Fragment } from "react";
 import { family, tokens, TOUCH, variables } from "./theme";
 import { VerdictMark } from "./verdict/VerdictMark";
 
@@ -99,7 +99,7 @@ export const theme = createTheme({
           error: createElement(VerdictMark, { verdict: "stop", size: 18 }),
           warning: createElement(VerdictMark, { verdict: "mind", size: 18 }),
           success: createElement(VerdictMark, { verdict: "fine", size: 18 }),
-          info: null,
+          info: createElement(Fragment),
         },
       },
       styleOverrides: {

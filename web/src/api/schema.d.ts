@@ -1079,7 +1079,7 @@ export interface components {
             /**
              * @default {
              *       "kind": "model",
-             *       "words": "docs/model.md"
+             *       "words": "Keel Turn's flight model"
              *     }
              */
             source: components["schemas"]["Source"];
@@ -1088,6 +1088,7 @@ export interface components {
              * @default []
              */
             levers: components["schemas"]["Lever"][];
+            hill?: components["schemas"]["Hill"] | null;
         };
         /**
          * Change
@@ -1320,6 +1321,23 @@ export interface components {
             spends: string;
             verdict: components["schemas"]["Verdict"];
             closes_with?: components["schemas"]["Answer"] | null;
+        };
+        /**
+         * Hill
+         * @description How many pilots came out where: counts (N,) by equal steps from `least`, all in the answer's unit.
+         *     usual: where the usual pilot stands; beyond: how many never got out and stand nowhere.
+         */
+        Hill: {
+            /** Least */
+            least: number;
+            /** Step */
+            step: number;
+            /** Counts */
+            counts: number[];
+            /** Usual */
+            usual: number;
+            /** Beyond */
+            beyond: number;
         };
         /**
          * Joined
@@ -2189,6 +2207,8 @@ export interface components {
             cancelled?: string | null;
             /** Version */
             version: number;
+            /** Instructor Id */
+            instructor_id: number;
             /** Aircraft Id */
             aircraft_id: number;
             /** Place Id */
@@ -2679,6 +2699,28 @@ export interface components {
             /** Text */
             text: string;
         };
+        /** FaultTrend */
+        FaultTrend: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /**
+             * Trend
+             * @enum {string}
+             */
+            trend: "gone" | "going away" | "not going away" | "new" | "too few to tell";
+            /** First */
+            first: number;
+            /** First Of */
+            first_of: number;
+            /** Last */
+            last: number;
+            /** Last Of */
+            last_of: number;
+            /** Sentence */
+            sentence: string;
+        };
         /** StudentLine */
         StudentLine: {
             /** Id */
@@ -2709,11 +2751,8 @@ export interface components {
              * @description 0 to 10, the last that was given
              */
             last_feel: number | null;
-            /**
-             * Stubborn
-             * @description A fault that is not going away, in words
-             */
-            stubborn: string | null;
+            /** @description The fault that is not going away */
+            stubborn: components["schemas"]["FaultTrend"] | null;
         };
         /** InstructorOut */
         InstructorOut: {
@@ -2721,28 +2760,6 @@ export interface components {
             id: number;
             /** Name */
             name: string;
-        };
-        /** FaultTrend */
-        FaultTrend: {
-            /** Key */
-            key: string;
-            /** Words */
-            words: string;
-            /**
-             * Trend
-             * @enum {string}
-             */
-            trend: "gone" | "going away" | "not going away" | "new" | "too few to tell";
-            /** First */
-            first: number;
-            /** First Of */
-            first_of: number;
-            /** Last */
-            last: number;
-            /** Last Of */
-            last_of: number;
-            /** Sentence */
-            sentence: string;
         };
         /** PastAttempt */
         PastAttempt: {
@@ -2811,11 +2828,8 @@ export interface components {
              * @description 0 to 10, the last that was given
              */
             last_feel: number | null;
-            /**
-             * Stubborn
-             * @description A fault that is not going away, in words
-             */
-            stubborn: string | null;
+            /** @description The fault that is not going away */
+            stubborn: components["schemas"]["FaultTrend"] | null;
             /** Goal */
             goal: string;
             /** Attempts */

@@ -29,6 +29,7 @@ export type Sortie = Schemas["SortieOut"];
 export type SortieLine = Schemas["SortieLine"];
 export type ComingSortie = Schemas["ComingSortie"];
 export type Person = Schemas["PersonOut"];
+export type StudentLine = Schemas["StudentLine"];
 export type Problem = Schemas["ProblemOut"];
 export type Conflict = Schemas["Conflict"];
 export type Catalogue = Schemas["Catalogue"];

@@ -1,12 +1,12 @@
 import { Box, Button } from "@mui/material";
-import { useCallback, useState } from "react";
+import { useMemo, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import type { Answer, Person } from "../api/types";
 import { LogInAgain } from "../session/LogInAgain";
 import { useLogOut } from "../session/useSession";
 import { narrow, tokens } from "../theme";
 import { WhyPanel } from "../why/WhyPanel";
-import { onPage, WhyContext } from "../why/why";
+import { AskedContext, onPage, WhyContext } from "../why/why";
 import { Find } from "./Find";
 import { Help } from "./Help";
 import { zoneName } from "./dates";
@@ -78,21 +78,32 @@ const PLACES = [
 
 /** Header, the why panel, find and help: what every screen has. */
 export function Frame({ person }: { person: Person }) {
-  const [why, setWhy] = useState<Answer | null>(null);
+  const [why, setWhy] = useState<{ answer: Answer; id: string; opened: number } | null>(null);
+  const [label, setLabel] = useState("");
   const [finding, setFinding] = useState(false);
   const [helping, setHelping] = useState(false);
   const navigate = useNavigate();
   const inSortie = useLocation().pathname.startsWith("/sorties/");
   const logOut = useLogOut();
-  const open = useCallback((answer: Answer) => setWhy(answer), []);
+  const whys = useMemo(
+    () => ({
+      open: (answer: Answer, id: string) =>
+        setWhy((before) => ({ answer, id, opened: (before?.opened ?? 0) + 1 })),
+      follow: (answer: Answer, id: string) =>
+        setWhy((before) => (before?.id === id && before.answer !== answer ? { ...before, answer } : before)),
+    }),
+    [],
+  );
+  const asked = useMemo(() => why && { answer: why.answer, label }, [why, label]);
   useCommands({
     why: () => {
       const focused =
         document.activeElement?.closest("[data-why]") ??
         document.querySelector("[data-why-main]") ??
         document.querySelector("[data-why]");
-      const answer = onPage.get(focused?.getAttribute("data-why") ?? "");
-      if (answer) setWhy(answer);
+      const id = focused?.getAttribute("data-why") ?? "";
+      const answer = onPage.get(id);
+      if (answer) whys.open(answer, id);
     },
     find: () => setFinding(true),
     help: () => setHelping(true),
@@ -107,7 +118,7 @@ export function Frame({ person }: { person: Person }) {
       ] as const)
     : PLACES;
   return (
-    <WhyContext value={open}>
+    <WhyContext value={whys}>
       <Box sx={styles.page}>
         <Box
           component="header"
@@ -155,9 +166,19 @@ export function Frame({ person }: { person: Person }) {
         </Box>
         <Box sx={styles.beside} data-why-open={why ? "" : undefined}>
           <Box sx={styles.content}>
-            <Outlet context={person} />
+            <AskedContext value={asked}>
+              <Outlet context={person} />
+            </AskedContext>
           </Box>
-          {why && <WhyPanel answer={why} over={inSortie} onClose={() => setWhy(null)} />}
+          {why && (
+            <WhyPanel
+              answer={why.answer}
+              opened={why.opened}
+              over={inSortie}
+              onLook={setLabel}
+              onClose={() => setWhy(null)}
+            />
+          )}
         </Box>
       </Box>
       <LogInAgain person={person} />

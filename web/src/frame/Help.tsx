@@ -40,9 +40,14 @@ export function Help({ onClose }: { onClose: () => void }) {
         </Typography>
         <Typography sx={{ mt: 1 }}>
           Keel Turn advises and records; it does not grant and does not replace the flight manual, the rules
-          or your instructor. Heights are losses of a model and of a population of pilots: docs/model.md says
-          what it cannot do.
+          or your instructor.
         </Typography>
+        <Typography variant="h2" sx={{ mt: 1 }}>
+          Keel Turn&apos;s flight model
+        </Typography>
+        {MODEL.map((line) => (
+          <Typography key={line}>{line}</Typography>
+        ))}
       </DialogContent>
     </Dialog>
   );
@@ -66,6 +71,11 @@ const GLOSSARY: [string, string][] = [
   ["Standing", "How far a student has come; what may be flown follows from it."],
   ["Method", "A way to recover, step by step. The flight manual's wins where it has one."],
   ["Stage", "Where a sortie is: planned, briefed, flown, debriefed, signed."],
+];
+const MODEL = [
+  "Each figure is flown from its gate to level flight with the lift, drag and thrust that the aircraft's card gives, in today's air and at today's weight; a spin by the card's own turns and heights.",
+  "The usual pilot gives the likely loss, a population of pilots the 19 times in 20. The population is common practice, no published source.",
+  "It leaves out sideslip and gusts, a spin's oscillations, and every pilot beyond its population. It is no promise that a real spin stops.",
 ];
 const WORDS_LIST = { columns: { xs: 1, sm: 2 }, columnGap: 3, m: 0 };
 const LIST = { display: "grid", gridTemplateColumns: "max-content 1fr", gap: "4px 12px", m: 0, mb: 1.5 };

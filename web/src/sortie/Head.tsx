@@ -2,12 +2,12 @@
 import { Box, Button, Typography } from "@mui/material";
 import { memo, type RefObject } from "react";
 import { Link } from "react-router";
-import type { Stage } from "../api/types";
+import type { Person, Stage } from "../api/types";
 import type { Typed } from "../forms/typed";
 import { dayAndTime } from "../frame/dates";
 import { Key } from "../frame/Key";
 import { narrow, tokens, unseen } from "../theme";
-import { Files } from "./Files";
+import { More } from "./More";
 import { STAGE_WORDS, STAGES, type StageName } from "./stage";
 import type { SortieWork } from "./useSortie";
 
@@ -40,6 +40,7 @@ const DONE: Record<Stage, number> = { planned: 0, briefed: 2, flown: 3, debriefe
 
 interface HeadProps {
   work: SortieWork;
+  person: Person;
   stage: StageName;
   go: (stage: StageName) => void;
   undo: () => void;
@@ -51,6 +52,7 @@ interface HeadProps {
 
 export const Head = memo(function Head({
   work,
+  person,
   stage,
   go,
   undo,
@@ -75,9 +77,10 @@ export const Head = memo(function Head({
         </Typography>
         <Box component="span" sx={styles.whose}>
           <b>{sortie.student}</b> · {sortie.aircraft} · {dayAndTime(sortie.planned_for)}
+          {sortie.may.save ? "" : ` · ${sortie.instructor}`}
         </Box>
       </Box>
-      <Files work={work} editable={sortie.may.plan} />
+      <More work={work} person={person} />
       <SaveWords work={work} undo={undo} redo={redo} typed={typed} onConflict={onConflict} />
       <StageBar stage={stage} done={DONE[sortie.stage]} go={go} />
     </Box>
@@ -141,7 +144,11 @@ function SaveWords({ work, undo, redo, typed, onConflict }: SaveProps) {
   if (!work.sortie.may.save)
     return (
       <Typography sx={{ fontSize: 13, color: tokens.slate }}>
-        {work.sortie.reached.includes("signed") ? "Signed: does not change" : "Reading only"}
+        {work.sortie.cancelled !== null
+          ? "Cancelled"
+          : work.sortie.reached.includes("signed")
+            ? "Signed: does not change"
+            : "Reading only"}
       </Typography>
     );
   return (

@@ -10,6 +10,7 @@ import { lazily } from "../frame/lazily";
 import { Loading, Trouble } from "../frame/states";
 import { useTitle } from "../frame/useTitle";
 import { TypingContext, useTyping, type Typed } from "../forms/typed";
+import { Booked } from "./Booked";
 import { ConflictDialog } from "./ConflictDialog";
 import { Head } from "./Head";
 import { Newer } from "./Newer";
@@ -136,6 +137,7 @@ function OneSortie({ first }: { first: Sortie }) {
     <Box component="main" sx={styles.page}>
       <Head
         work={calm}
+        person={person}
         stage={stage}
         go={goStable}
         undo={undo}
@@ -156,6 +158,7 @@ function OneSortie({ first }: { first: Sortie }) {
           Booked twice: {sortie.clashes.join("; ")}.
         </Alert>
       )}
+      <Booked work={work} person={person} />
       <Newer work={work} />
       {work.problems.length > 0 && (
         <Alert severity="error" sx={{ borderRadius: 0 }}>

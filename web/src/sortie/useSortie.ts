@@ -24,6 +24,9 @@ export interface Told {
   places: string[];
 }
 
+/** Another time or instructor; or a reason to cancel it, null to put it back. */
+export type Booking = { planned_for: string; instructor_id: number } | { reason: string | null };
+
 /** One sortie being worked on: the draft with undo, stored by itself, and its plan computed as it changes. stage: where
  * the person works; undo takes back only what was done there. */
 export function useSortie(first: Sortie, stage = "plan") {
@@ -80,6 +83,14 @@ export function useSortie(first: Sortie, stage = "plan") {
       ),
     [afterStoring, path],
   );
+  /** What the server made of it is what is worked on next. */
+  const goOnWith = useCallback(
+    (next: Sortie) => {
+      buildOn(next);
+      setHistory((h) => changed(h, draftOf(next), { stage }));
+    },
+    [buildOn, stage],
+  );
   /** The aircraft's card or the place as they are now, in place of those it was planned on. */
   const takeNewer = useCallback(
     (what: "aircraft" | "place") =>
@@ -89,12 +100,29 @@ export function useSortie(first: Sortie, stage = "plan") {
             server.POST("/api/sorties/{sortie_id}/take-over", { params: path, body: { version, what } }),
           ),
         "Mend what is wrong above, then try again.",
-        (next) => {
-          buildOn(next);
-          setHistory((h) => changed(h, draftOf(next), { stage }));
-        },
+        goOnWith,
       ),
-    [afterStoring, buildOn, path, stage],
+    [afterStoring, goOnWith, path],
+  );
+  const book = useCallback(
+    (booking: Booking) =>
+      afterStoring(
+        (version) =>
+          answered(
+            "reason" in booking
+              ? server.POST("/api/sorties/{sortie_id}/cancel", {
+                  params: path,
+                  body: { version, ...booking },
+                })
+              : server.POST("/api/sorties/{sortie_id}/booking", {
+                  params: path,
+                  body: { version, ...booking },
+                }),
+          ),
+        "Mend what is wrong above, then try again.",
+        goOnWith,
+      ),
+    [afterStoring, goOnWith, path],
   );
   const sign = useCallback(
     (password: string) =>
@@ -136,6 +164,7 @@ export function useSortie(first: Sortie, stage = "plan") {
       putTogether,
       moveTo,
       takeNewer,
+      book,
       sign,
       accept,
       canUndo,
@@ -162,6 +191,7 @@ export function useSortie(first: Sortie, stage = "plan") {
       putTogether,
       moveTo,
       takeNewer,
+      book,
       sign,
       accept,
       canUndo,

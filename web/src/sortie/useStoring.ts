@@ -133,12 +133,12 @@ export function useStoring(first: Sortie, draft: Draft) {
   const store = useCallback((now: Draft) => inTurn(() => storeNow(now)), [inTurn, storeNow]);
 
   useEffect(() => {
-    if (!first.may.save || meanwhile) return;
+    if (!sortie.may.save || meanwhile) return;
     if (!dirty) return forget(first.id);
     keep(first.id, version.current, draft);
     const timer = setTimeout(() => void store(draft), SAVE_AFTER_MS);
     return () => clearTimeout(timer);
-  }, [draft, dirty, meanwhile, first.id, first.may.save, store]);
+  }, [draft, dirty, meanwhile, first.id, sortie.may.save, store]);
 
   // Leaving the screen stores at once what was still waiting its turn.
   const waiting = useRef({ draft, store, save });

@@ -4,6 +4,7 @@ import type { Attempt, FigureAnswer, PlanAnswer } from "../api/types";
 import { around } from "../charts/labels";
 import { useSize } from "../frame/useSize";
 import { narrow, tokens } from "../theme";
+import { AskedMark } from "./Asked";
 import { Background } from "./Background";
 import { FigureMark } from "./FigureMark";
 import { Ghost } from "./Ghost";
@@ -116,6 +117,7 @@ export function HeightStrip({
             )
           );
         })}
+        <AskedMark plan={answer} places={places} up={up} size={size} />
         {ghost && <Ghost answer={ghost} titles={answer.titles} size={size} up={up} />}
       </svg>
       <StripTable answer={answer} attempts={attempts} />

@@ -75,7 +75,7 @@ function OneStudent({ student }: { student: Student }) {
           <Box>
             <Typography variant="h1">{student.name}</Typography>
             <Typography sx={{ color: tokens.slate }}>
-              {student.stage} · {student.sorties} sorties flown
+              {student.stage} · {student.sorties === 1 ? "1 sortie" : `${student.sorties} sorties`} flown
               {student.last_flew && `, last ${day(student.last_flew)}`} · {student.goal}
             </Typography>
           </Box>

@@ -1,57 +1,112 @@
 import { useTitle } from "../frame/useTitle";
 import { Box, Paper, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
-import { Link, useNavigate } from "react-router";
+import { Link } from "react-router";
 import { useStudents } from "../api/questions";
-import { day } from "../frame/dates";
+import type { StudentLine } from "../api/types";
+import { dayAndTime, day } from "../frame/dates";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
+import { VerdictMark } from "../verdict/VerdictMark";
+
+const styles = {
+  sheet: { border: `1px solid ${tokens.hairline}`, overflowX: "auto" },
+  table: {
+    ...narrow,
+    "& td": { verticalAlign: "top", py: 1.4 },
+    // On a phone each student is a block of lines.
+    "& tr": { display: { xs: "block", md: "table-row" }, py: { xs: 1, md: 0 } },
+    "& td, & th": { display: { xs: "block", md: "table-cell" }, fontSize: 15 },
+    "& td:not(:last-of-type)": { borderBottom: { xs: 0, md: `1px solid ${tokens.hairline}` } },
+    "& td + td": { pt: { xs: 0, md: 1.4 } },
+    "& thead": { display: { xs: "none", md: "table-header-group" } },
+  },
+  name: { color: tokens.plan, fontWeight: 720, fontSize: 17 },
+  small: { fontSize: 13.5, color: tokens.slate },
+  due: { display: "flex", gap: 0.8, alignItems: "flex-start", fontWeight: 650 },
+  feel: { fontSize: 22, fontWeight: 740, lineHeight: 1 },
+} as const;
 
 export default function Students() {
   useTitle("Students");
-  const navigate = useNavigate();
   const found = useStudents();
   if (found.isPending) return <Loading what="the students" />;
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
+  const due = found.data.filter((s) => s.is_due).length;
   return (
-    <Box component="main" sx={{ p: 2.5, maxWidth: 980 }}>
+    <Box component="main" sx={{ p: 2.5 }}>
       <Typography variant="h1" sx={{ mb: 1.5 }}>
-        Students
+        Students{due > 0 ? `: ${due} due` : ""}
       </Typography>
       {found.data.length === 0 ? (
         <Empty>No student yet.</Empty>
       ) : (
-        <Paper sx={{ border: `1px solid ${tokens.hairline}` }}>
-          <Table sx={narrow}>
+        <Paper sx={styles.sheet}>
+          <Table sx={styles.table}>
             <TableHead>
               <TableRow>
-                <TableCell>Name</TableCell>
-                <TableCell>Standing</TableCell>
-                <TableCell>Sorties flown</TableCell>
-                <TableCell>Last flew</TableCell>
+                <TableCell>Student</TableCell>
+                <TableCell>Due</TableCell>
+                <TableCell>Next lesson</TableCell>
+                <TableCell>Felt last</TableCell>
+                <TableCell>Fault that stays</TableCell>
               </TableRow>
             </TableHead>
             <TableBody>
               {found.data.map((s) => (
-                <TableRow
-                  key={s.id}
-                  hover
-                  sx={{ cursor: "pointer" }}
-                  onClick={() => void navigate(`/students/${s.id}`)}
-                >
-                  <TableCell>
-                    <Link to={`/students/${s.id}`} style={{ color: tokens.plan, fontWeight: 680 }}>
-                      {s.name}
-                    </Link>
-                  </TableCell>
-                  <TableCell>{s.stage}</TableCell>
-                  <TableCell>{s.sorties}</TableCell>
-                  <TableCell>{s.last_flew ? day(s.last_flew) : "not yet"}</TableCell>
-                </TableRow>
+                <One key={s.id} student={s} />
               ))}
             </TableBody>
           </Table>
         </Paper>
       )}
     </Box>
+  );
+}
+
+function One({ student: s }: { student: StudentLine }) {
+  return (
+    <TableRow hover>
+      <TableCell>
+        <Box component={Link} to={`/students/${s.id}`} sx={styles.name}>
+          {s.name}
+        </Box>
+        <Box sx={styles.small}>Standing: {s.stage}</Box>
+        <Box sx={styles.small}>{s.sorties === 1 ? "1 sortie" : `${s.sorties} sorties`} flown</Box>
+      </TableCell>
+      <TableCell>
+        <Box sx={styles.due}>
+          <VerdictMark verdict={s.is_due ? "mind" : "fine"} size={16} />
+          {s.why_due}
+        </Box>
+        {s.booked && <Box sx={styles.small}>Booked {dayAndTime(s.booked)}</Box>}
+        {s.last_flew && <Box sx={styles.small}>Last flew {day(s.last_flew)}</Box>}
+      </TableCell>
+      <TableCell sx={{ maxWidth: 340 }}>
+        <b>{s.next_lesson}</b>
+        <Box sx={styles.small}>{s.next_why.replace(`${s.next_lesson}: `, "").replace(/^n/, "N")}</Box>
+      </TableCell>
+      <TableCell sx={{ whiteSpace: "nowrap" }}>
+        {s.last_feel === null ? (
+          <Box sx={styles.small}>no number given</Box>
+        ) : (
+          <>
+            <Box component="span" sx={styles.feel}>
+              {s.last_feel}
+            </Box>{" "}
+            of 10
+          </>
+        )}
+      </TableCell>
+      <TableCell>
+        {s.stubborn ? (
+          <>
+            <b>{s.stubborn.words}</b>
+            <Box sx={styles.small}>{s.stubborn.sentence}</Box>
+          </>
+        ) : (
+          <Box sx={styles.small}>none</Box>
+        )}
+      </TableCell>
+    </TableRow>
   );
 }

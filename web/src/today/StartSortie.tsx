@@ -23,6 +23,7 @@ import { WhenField } from "../forms/WhenField";
 import { Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
+import { Offered } from "./Offered";
 
 const styles = {
   content: {
@@ -157,12 +158,12 @@ export function StartSortie({ onClose, studentId }: { onClose: () => void; stude
         </Box>
         <Box aria-live="polite">
           {!ready && (
-            <Typography sx={{ color: tokens.slate }}>
-              Choose {chosen.student === 0 ? "a student" : ""}
-              {chosen.student === 0 && chosen.aircraft === 0 ? " and " : ""}
-              {chosen.aircraft === 0 ? "an aircraft" : ""}: the lesson, the place, the figures and their
-              heights follow.
-            </Typography>
+            <Offered
+              students={chosen.student === 0 ? (students.data ?? []) : []}
+              fleet={fleet.data ?? []}
+              onStudent={(student) => setChosen({ ...chosen, student, copy: 0 })}
+              onAircraft={(aircraft) => setChosen({ ...chosen, aircraft })}
+            />
           )}
           {ready && proposal.isFetching && (
             <Box role="status" sx={{ mb: 1 }}>

@@ -1,26 +1,18 @@
 import { useTitle } from "../frame/useTitle";
-import {
-  Box,
-  Button,
-  Paper,
-  Table,
-  TableBody,
-  TableCell,
-  TableHead,
-  TableRow,
-  Typography,
-} from "@mui/material";
+import { Box, Button, Paper, Typography } from "@mui/material";
 import { useState } from "react";
-import { Link, useNavigate, useOutletContext } from "react-router";
+import { Link, useOutletContext } from "react-router";
 import { useToday } from "../api/questions";
-import type { ComingSortie, Person, Stage } from "../api/types";
+import type { ComingSortie, Person, SortieLine, Stage } from "../api/types";
 import { day, time } from "../frame/dates";
 import { Key } from "../frame/Key";
 import { useCommands } from "../frame/commands";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
+import { Others } from "./Others";
 import { StartSortie } from "./StartSortie";
+import { WhoIsDue } from "./WhoIsDue";
 
 const styles = {
   page: {
@@ -47,6 +39,10 @@ const styles = {
   booked: { fontSize: 14, color: tokens.stop, display: "flex", gap: 0.7, alignItems: "center" },
   steps: { display: "flex", gap: "3px", mt: 0.8, alignItems: "center" },
   stage: { fontSize: 12.5, color: tokens.slate, ml: 0.8 },
+  signed: { border: `1px solid ${tokens.hairline}`, px: 1.5 },
+  line: { py: 1, borderBottom: `1px solid ${tokens.hairline}`, "&:last-child": { borderBottom: 0 } },
+  days: { ...narrow, display: "flex", flexWrap: "wrap", columnGap: 1.5 },
+  day: { color: tokens.plan, fontWeight: 650, fontSize: 14, lineHeight: { xs: "44px", md: "26px" } },
 } as const;
 
 const NEXT: Record<Stage, string> = {
@@ -56,21 +52,22 @@ const NEXT: Record<Stage, string> = {
   debriefed: "Sign",
   signed: "Read",
 };
+const ANYBODY = 0;
 const STEPS: Stage[] = ["planned", "briefed", "flown", "debriefed", "signed"];
 
 export default function Today() {
   useTitle("Today");
   const person = useOutletContext<Person>();
-  const [planning, setPlanning] = useState(false);
-  const navigate = useNavigate();
+  const [planningFor, setPlanningFor] = useState<number | null>(null);
   const found = useToday();
   const teaches = person.role !== "student";
-  useCommands({ newSortie: () => teaches && setPlanning(true) });
+  useCommands({ newSortie: () => teaches && setPlanningFor(ANYBODY) });
   if (found.isPending) return <Loading what="today" />;
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
   const { now, sorties, notices, recent } = found.data;
-  const coming = sorties.filter((s) => !s.left_over),
-    leftOver = sorties.filter((s) => s.left_over);
+  const coming = sorties.filter((s) => s.mine && !s.left_over),
+    others = sorties.filter((s) => !s.mine),
+    leftOver = sorties.filter((s) => s.mine && s.left_over);
   const days = [...new Set(coming.map((s) => day(s.planned_for)))];
   return (
     <Box component="main" sx={styles.page}>
@@ -78,7 +75,7 @@ export default function Today() {
         <Box sx={styles.head}>
           <Typography variant="h1">{day(now)}</Typography>
           {teaches && (
-            <Button variant="contained" onClick={() => setPlanning(true)}>
+            <Button variant="contained" onClick={() => setPlanningFor(ANYBODY)}>
               Plan a sortie
               <Key of="newSortie" pale />
             </Button>
@@ -113,6 +110,8 @@ export default function Today() {
             ))}
           </Box>
         )}
+        {others.length > 0 && <Others sorties={others} now={now} />}
+        {teaches && <WhoIsDue onPlan={setPlanningFor} />}
       </Box>
       <Box>
         {notices.length > 0 && (
@@ -137,42 +136,37 @@ export default function Today() {
         {recent.length === 0 ? (
           <Empty>No signed sortie yet.</Empty>
         ) : (
-          <Paper sx={{ border: `1px solid ${tokens.hairline}` }}>
-            <Table size="small" sx={narrow}>
-              <TableHead>
-                <TableRow>
-                  <TableCell>Day</TableCell>
-                  <TableCell>Student</TableCell>
-                  <TableCell>Lesson</TableCell>
-                  <TableCell>Aircraft</TableCell>
-                </TableRow>
-              </TableHead>
-              <TableBody>
-                {recent.map((s) => (
-                  <TableRow
-                    key={s.id}
-                    hover
-                    onClick={() => void navigate(`/sorties/${s.id}/sign`)}
-                    sx={{ cursor: "pointer" }}
-                  >
-                    <TableCell>{day(s.planned_for)}</TableCell>
-                    <TableCell>
-                      <Link to={`/sorties/${s.id}/sign`} style={{ color: tokens.plan, fontWeight: 650 }}>
-                        {s.student}
-                      </Link>
-                    </TableCell>
-                    <TableCell>{s.lesson_name}</TableCell>
-                    <TableCell>{s.aircraft}</TableCell>
-                  </TableRow>
-                ))}
-              </TableBody>
-            </Table>
+          <Paper sx={styles.signed}>
+            {bySubject(recent).map(({ key, first, days: flown }) => (
+              <Box key={key} sx={styles.line}>
+                <Typography>
+                  <b>{first.student}</b> {first.lesson_name}
+                </Typography>
+                <Box sx={styles.days}>
+                  {flown.map((s) => (
+                    <Box component={Link} key={s.id} to={`/sorties/${s.id}/sign`} sx={styles.day}>
+                      {day(s.planned_for)}
+                    </Box>
+                  ))}
+                </Box>
+              </Box>
+            ))}
           </Paper>
         )}
       </Box>
-      {planning && <StartSortie onClose={() => setPlanning(false)} />}
+      {planningFor !== null && <StartSortie studentId={planningFor} onClose={() => setPlanningFor(null)} />}
     </Box>
   );
+}
+
+/** One line for a student's lesson, however often it was flown: the latest first. */
+function bySubject(signed: SortieLine[]) {
+  const found = new Map<string, SortieLine[]>();
+  for (const s of signed) {
+    const key = `${s.student_id} ${s.lesson_name}`;
+    found.set(key, [...(found.get(key) ?? []), s]);
+  }
+  return [...found].flatMap(([key, days]) => (days[0] ? [{ key, first: days[0], days }] : []));
 }
 
 function Coming({ sortie }: { sortie: ComingSortie }) {
@@ -193,6 +187,12 @@ function Coming({ sortie }: { sortie: ComingSortie }) {
         {sortie.last_time.length > 0 && (
           <Typography sx={{ fontSize: 14 }}>
             Last time: {sortie.last_time.join(", ").toLowerCase()}
+          </Typography>
+        )}
+        {sortie.cancelled !== null && (
+          <Typography sx={styles.booked}>
+            <VerdictMark verdict="stop" size={14} />
+            Cancelled: {sortie.cancelled}
           </Typography>
         )}
         {sortie.trouble && (
@@ -228,7 +228,7 @@ function Coming({ sortie }: { sortie: ComingSortie }) {
       </Box>
       {!sortie.trouble && (
         <Button component={Link} to={`/sorties/${sortie.id}`} variant="outlined">
-          {sortie.may_read ? "Read the brief" : NEXT[sortie.stage]}
+          {sortie.cancelled !== null ? "Look" : sortie.may_read ? "Read the brief" : NEXT[sortie.stage]}
         </Button>
       )}
     </Paper>

@@ -16,19 +16,20 @@ export function WhyNumber({
   sx?: SxProps<Theme>;
   main?: boolean;
 }) {
-  const why = useWhy();
+  const { open, follow } = useWhy();
   const id = useId();
   useEffect(() => {
     onPage.set(id, answer);
+    follow(answer, id);
     return () => void onPage.delete(id);
-  }, [id, answer]);
+  }, [id, answer, follow]);
   return (
     <ButtonBase
       data-why={id}
       data-why-main={main || undefined}
       onClick={(e) => {
         e.stopPropagation();
-        why(answer);
+        open(answer, id);
       }}
       aria-label={`${answer.label}: ${text ?? answer.shown}. Why?`}
       sx={[

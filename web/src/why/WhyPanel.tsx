@@ -1,9 +1,10 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import type { Answer, Working } from "../api/types";
 import { Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
+import { HillPicture } from "./HillPicture";
 import { sourceWords } from "./source";
 import { workingOf } from "./working";
 
@@ -23,6 +24,7 @@ const styles = {
     borderTop: { xs: `2px solid ${tokens.plan}`, md: "none" },
     "@media print": { display: "none" },
   },
+  down: { "&[data-stale]": { fontStyle: "italic", filter: "grayscale(1)" } },
   panel: { p: 2, display: "flex", flexDirection: "column", gap: 1.5 },
   number: { ...narrow, fontSize: 34, fontWeight: 740, lineHeight: 1.1 },
   source: { display: "block", fontSize: 12.5, color: tokens.slate, fontWeight: 400 },
@@ -31,12 +33,14 @@ const styles = {
 
 interface Props {
   answer: Answer;
+  /** Counts up each time somebody opens it: a number that changes under it does not take the focus. */ opened: number;
+  /** Told the label of what is looked at. */ onLook: (label: string) => void;
   /** It takes the place of the column at the right, below the head of a sortie; elsewhere it has a column of its own. */ over: boolean;
   onClose: () => void;
 }
 
 /** The working behind one number, and the way down into each of its inputs, beside the screen that shows it. */
-export function WhyPanel({ answer, over, onClose }: Props) {
+export function WhyPanel({ answer, opened, over, onLook, onClose }: Props) {
   const asked = useRef<Element | null>(null);
   const panel = useRef<HTMLElement>(null);
   const working = useQuery({
@@ -44,11 +48,13 @@ export function WhyPanel({ answer, over, onClose }: Props) {
     queryFn: async () => workingOf(answer),
     gcTime: 60_000,
     staleTime: Infinity,
+    // While a number changes under the panel, what stood there stays, and shows that it is of an earlier draft.
+    placeholderData: keepPreviousData,
   });
   useEffect(() => {
     asked.current = document.activeElement;
     panel.current?.focus();
-  }, [answer]);
+  }, [opened]);
   const close = () => {
     onClose();
     if (asked.current instanceof HTMLElement) asked.current.focus();
@@ -68,7 +74,11 @@ export function WhyPanel({ answer, over, onClose }: Props) {
     >
       {working.isError && <Trouble error={working.error} again={() => void working.refetch()} />}
       {working.isPending && <Loading what={`the working of ${answer.shown}`} />}
-      {working.data && <Down key={answer.label} root={working.data} onClose={close} />}
+      {working.data && (
+        <Box data-stale={working.isPlaceholderData || undefined} sx={styles.down}>
+          <Down key={answer.label} root={working.data} onLook={onLook} onClose={close} />
+        </Box>
+      )}
       {!working.data && (
         <Button onClick={close} size="small">
           Close
@@ -86,9 +96,25 @@ function useIdentity(answer: Answer): number {
   return identities.get(answer) ?? 0;
 }
 
-function Down({ root, onClose }: { root: Working; onClose: () => void }) {
-  const [trail, setTrail] = useState<Working[]>([root]);
+interface DownProps {
+  root: Working;
+  onLook: (label: string) => void;
+  onClose: () => void;
+}
+
+function Down({ root, onLook, onClose }: DownProps) {
+  // The way down by its labels: when the number changes under it, it is walked anew.
+  const [labels, setLabels] = useState<string[]>([]);
+  const trail = walked(root, labels);
   const answer = trail[trail.length - 1] ?? root;
+  useEffect(() => {
+    onLook(answer.label);
+  }, [answer.label, onLook]);
+  const from = answer.inputs.filter((input) => !isPilots(answer, input)),
+    pilot = answer.inputs.filter((input) => isPilots(answer, input));
+  const line = (input: Working, i: number) => (
+    <InputLine key={`${input.label}${i}`} input={input} onOpen={() => setLabels([...labels, input.label])} />
+  );
   return (
     <Box sx={styles.panel}>
       <Stack direction="row" sx={{ justifyContent: "space-between", alignItems: "center" }}>
@@ -109,13 +135,9 @@ function Down({ root, onClose }: { root: Working; onClose: () => void }) {
         <Typography sx={styles.number}>{answer.shown}</Typography>
       </Box>
       <Section title="How">{sentence(answer.formula)}</Section>
-      {answer.inputs.length > 0 && (
-        <Section title="From">
-          {answer.inputs.map((input, i) => (
-            <InputLine key={`${input.label}${i}`} input={input} onOpen={() => setTrail([...trail, input])} />
-          ))}
-        </Section>
-      )}
+      {answer.hill && <HillPicture answer={answer} hill={answer.hill} />}
+      {from.length > 0 && <Section title="From">{from.map(line)}</Section>}
+      {pilot.length > 0 && <Section title="The pilot behind it">{pilot.map(line)}</Section>}
       {answer.levers.length > 0 && (
         <Section title="What would change it most">
           {answer.levers.map((lever) => (
@@ -133,12 +155,28 @@ function Down({ root, onClose }: { root: Working; onClose: () => void }) {
       )}
       <Section title="Source">{sentence(sourceWords(answer.source))}</Section>
       {trail.length > 1 && (
-        <Button variant="outlined" onClick={() => setTrail(trail.slice(0, -1))}>
+        <Button variant="outlined" onClick={() => setLabels(labels.slice(0, -1))}>
           Back to {trail[trail.length - 2]?.label}
         </Button>
       )}
     </Box>
   );
+}
+
+/** The number and what was opened below it, as far as it is still there. */
+function walked(root: Working, labels: string[]): Working[] {
+  const trail = [root];
+  for (const label of labels) {
+    const next = trail[trail.length - 1]?.inputs.find((input) => input.label === label);
+    if (!next) break;
+    trail.push(next);
+  }
+  return trail;
+}
+
+/** Of a loss: its parts come from the model, what the pilot does from the population and the plan. */
+function isPilots(answer: Working, input: Working): boolean {
+  return answer.inputs[0]?.source.kind === "model" && /^(common practice|plan)$/.test(input.source.kind);
 }
 
 function InputLine({ input, onOpen }: { input: Working; onOpen: () => void }) {

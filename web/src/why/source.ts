@@ -8,7 +8,7 @@ export function sourceWords(source: {
   const kind = source.kind ?? source.source ?? "",
     words = source.words ?? source.ref ?? "";
   if (!words) return kind;
-  return words.startsWith(kind) || (kind === "flight manual" && words.startsWith("manual"))
+  return words.includes(kind) || (kind === "flight manual" && words.startsWith("manual"))
     ? words
     : `${kind}: ${words}`;
 }

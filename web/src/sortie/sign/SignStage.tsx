@@ -18,6 +18,7 @@ import { dayAndTime } from "../../frame/dates";
 import { narrow, tokens } from "../../theme";
 import { HeightStrip } from "../../strip/HeightStrip";
 import { VerdictMark } from "../../verdict/VerdictMark";
+import { Past } from "../Past";
 import { NotYet, type StageProps } from "../stage";
 import type { SortieWork } from "../useSortie";
 
@@ -149,6 +150,12 @@ export default function SignStage({ work }: StageProps) {
         ) : (
           <Typography>Not signed yet.</Typography>
         )}
+        <Box>
+          <Typography variant="h2" sx={{ mb: 0.5 }}>
+            What became of it
+          </Typography>
+          <Past sortie={sortie} />
+        </Box>
       </Box>
     </Box>
   );

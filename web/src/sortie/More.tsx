@@ -1,14 +1,17 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Menu, MenuItem } from "@mui/material";
 import { useRef, useState } from "react";
 import { answered, Failed, server } from "../api/client";
-import type { PlanDocument } from "../api/types";
+import type { Person, PlanDocument } from "../api/types";
 import { readJson } from "../frame/files";
 import { Trouble } from "../frame/states";
+import { BookingDialog } from "./BookingDialog";
 import { editPlan } from "./edits";
 import type { SortieWork } from "./useSortie";
 
-/** The card, the plan and the booking as files; and a plan from a file, into the draft, so that it can be undone. */
-export function Files({ work, editable }: { work: SortieWork; editable: boolean }) {
+/** What is wanted seldom: the booking; the card, the plan and the booking as files; and a plan from a file, into the
+ * draft, so that it can be undone. */
+export function More({ work, person }: { work: SortieWork; person: Person }) {
+  const [booking, setBooking] = useState(false);
   const [at, setAt] = useState<HTMLElement | null>(null);
   const [failed, setFailed] = useState<unknown>(null);
   const input = useRef<HTMLInputElement>(null);
@@ -36,15 +39,24 @@ export function Files({ work, editable }: { work: SortieWork; editable: boolean 
   return (
     <>
       <Button size="small" onClick={(e) => setAt(e.currentTarget)} aria-haspopup="menu" sx={{ minWidth: 0 }}>
-        Files
+        More
       </Button>
       <Menu open={at !== null} anchorEl={at} onClose={() => setAt(null)}>
+        <MenuItem
+          divider
+          onClick={() => {
+            setAt(null);
+            setBooking(true);
+          }}
+        >
+          {work.sortie.may.book ? "Move, hand over or cancel…" : "What became of it…"}
+        </MenuItem>
         {links.map(([words, path]) => (
           <MenuItem key={path} component="a" href={`/api/sorties/${id}/${path}`} onClick={() => setAt(null)}>
             {words}
           </MenuItem>
         ))}
-        {editable && (
+        {work.sortie.may.plan && (
           <MenuItem
             onClick={() => {
               setAt(null);
@@ -67,6 +79,7 @@ export function Files({ work, editable }: { work: SortieWork; editable: boolean 
           if (file) void take(file);
         }}
       />
+      {booking && <BookingDialog work={work} person={person} onClose={() => setBooking(false)} />}
       {failed !== null && (
         <Dialog open onClose={() => setFailed(null)} fullWidth maxWidth="sm">
           <DialogTitle>This file was not taken</DialogTitle>
