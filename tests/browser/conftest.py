@@ -16,6 +16,7 @@ import pytest
 from selenium import webdriver
 
 from tests.browser.person import Person
+from tools.bench_browser import Caller
 from tools.chromium import open_chromium
 
 BASE = Path(__file__).resolve().parents[2]
@@ -59,9 +60,14 @@ def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
 
 
 def warmed(url: str) -> None:
-    """Every process of the server has answered: twenty questions in a row."""
+    """Every process of the server has answered, and the workers of each have begun: they start behind
+    everything else, and a browser leaves them little time."""
     for _ in range(20):
         urllib.request.urlopen(f"{url}/api/session", timeout=60).read()
+    caller = Caller(url, "tam")
+    student, aircraft = (caller.call("GET", f"/api/{kind}")[0]["id"] for kind in ("students", "aircraft"))
+    for _ in range(4):
+        caller.call("POST", "/api/sorties/proposal", {"student_id": student, "aircraft_id": aircraft})
 
 
 def copied(source: Path, target: Path) -> None:

@@ -1,10 +1,14 @@
 import { Box } from "@mui/material";
-import { tokens } from "../theme";
+import { tokens, TOUCH } from "../theme";
 import { COMMANDS, type CommandName } from "./commands";
 
-/** The key of a command, shown on the control it serves. */
+/** The key of a command, shown on the control it serves, where there are keys. */
 export function Key({ of, pale = false }: { of: CommandName; pale?: boolean }) {
-  return <Cap pale={pale}>{COMMANDS[of].shown}</Cap>;
+  return (
+    <Box component="span" sx={{ [TOUCH]: { display: "none" } }}>
+      <Cap pale={pale}>{COMMANDS[of].shown}</Cap>
+    </Box>
+  );
 }
 
 const CAP = {

@@ -38,7 +38,7 @@ function Shown({ first, person, of }: { first: Sortie; person: Person; of: "dial
     <BookingDialog work={work} person={person} onClose={() => closed()} />
   );
 }
-const closed = vi.fn();
+const closed = vi.fn<() => void>();
 
 function show(first: Sortie, person = BO, of: "dialog" | "alert" = "dialog") {
   render(

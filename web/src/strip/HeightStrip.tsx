@@ -78,19 +78,31 @@ export function HeightStrip({
         if (!slot) return [];
         const [middle, top] = [(slot.left + slot.right) / 2, up.y(figure.highest_point.value)];
         const amber = up.y(figure.take_over.value);
+        const flownTo = (flown.get(figure.id) ?? []).map((a) => a.lowest_ft ?? Infinity);
+        const deepest = up.y(Math.min(figure.lowest_point.value, ...flownTo));
         return [
+          // Only what reaches below the floor can meet the words that stand there.
+          ...(deepest > up.floorY
+            ? [{ left: slot.left, right: slot.right, top: up.floorY, bottom: deepest }]
+            : []),
           around(middle, top - 18, 14),
           { left: slot.left - 6, right: slot.right + 6, top: amber - 3, bottom: amber + 3 },
         ];
       }),
-    [answer, places, up],
+    [answer, flown, places, up],
   );
   return (
     <Box ref={frame} sx={{ position: "relative", width: "100%", height: "100%", minHeight: 160 }}>
       <svg
         width={size.width}
         height={size.height}
-        style={{ position: "absolute", inset: 0, touchAction: "none", ...narrow, fontSize: 12.5 }}
+        style={{
+          position: "absolute",
+          inset: 0,
+          touchAction: onStart ? "none" : "auto",
+          ...narrow,
+          fontSize: 12.5,
+        }}
         role="group"
         aria-label="Height strip"
       >

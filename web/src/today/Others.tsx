@@ -35,10 +35,12 @@ export function Others({ sorties, now }: { sorties: ComingSortie[]; now: string 
               {day(s.planned_for) !== day(now) && <Box sx={{ fontSize: 12.5 }}>{day(s.planned_for)}</Box>}
             </Box>
             <Box sx={{ minWidth: 0 }}>
-              <Box component={Link} to={`/sorties/${s.id}`} sx={styles.open}>
-                {s.student}
-              </Box>{" "}
-              {s.lesson_name}
+              <Typography>
+                <Box component={Link} to={`/sorties/${s.id}`} sx={styles.open}>
+                  {s.student}
+                </Box>{" "}
+                {s.lesson_name}
+              </Typography>
               {s.cancelled !== null && <Box sx={{ color: tokens.stop }}>Cancelled: {s.cancelled}</Box>}
             </Box>
             <Typography sx={styles.who}>

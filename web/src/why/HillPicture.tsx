@@ -1,9 +1,9 @@
 import type { Working } from "../api/types";
 import { Labels } from "../charts/Labels";
+import { useSize } from "../frame/useSize";
 import { narrow, tokens } from "../theme";
 
-const WIDE = 254,
-  HIGH = 112,
+const HIGH = 112,
   BASE = 78,
   TOP = 6;
 
@@ -12,16 +12,18 @@ type Hill = NonNullable<Working["hill"]>;
 /** How many pilots came out where, with the usual one and the limit in it. */
 export function HillPicture({ answer, hill }: { answer: Working; hill: Hill }) {
   const { least, step, counts, usual, beyond } = hill;
+  const { frame, size } = useSize<HTMLElement>({ width: 258, height: HIGH });
+  const wide = size.width;
   const most = Math.max(least + step * counts.length, answer.value, usual);
   const from = Math.min(least, usual);
-  const x = (value: number) => 4 + ((value - from) / Math.max(most - from, 1e-9)) * (WIDE - 8);
+  const x = (value: number) => 4 + ((value - from) / Math.max(most - from, 1e-9)) * (wide - 8);
   const highest = Math.max(1, ...counts);
   const y = (count: number) => BASE - (count / highest) * (BASE - TOP);
   const all = counts.reduce((sum, n) => sum + n, 0) + beyond;
   const said = `${all} pilots: the usual one ${whole(usual)}, ${answer.label.toLowerCase()} ${answer.shown}`;
   return (
-    <figure style={{ margin: 0 }}>
-      <svg viewBox={`0 0 ${WIDE} ${HIGH}`} role="img" aria-label={said} style={{ ...narrow, width: "100%" }}>
+    <figure ref={frame} style={{ margin: 0 }}>
+      <svg width={wide} height={HIGH} role="img" aria-label={said} style={{ ...narrow, display: "block" }}>
         {counts.map((n, i) => {
           const [left, right] = [x(least + i * step), x(least + (i + 1) * step)];
           const within = least + (i + 0.5) * step <= answer.value;
@@ -39,7 +41,7 @@ export function HillPicture({ answer, hill }: { answer: Working; hill: Hill }) {
             )
           );
         })}
-        <path d={`M4 ${BASE}H${WIDE - 4}`} stroke={tokens.ink} strokeWidth="1" />
+        <path d={`M4 ${BASE}H${wide - 4}`} stroke={tokens.ink} strokeWidth="1" />
         <path d={`M${x(usual)} ${TOP}V${BASE + 5}`} stroke={tokens.plan} strokeWidth="2.5" />
         <path d={`M${x(answer.value)} ${TOP}V${BASE + 5}`} stroke={tokens.stop} strokeWidth="2.5" />
         <Labels
@@ -56,12 +58,12 @@ export function HillPicture({ answer, hill }: { answer: Working; hill: Hill }) {
               words: `limit ${answer.shown}`,
               x: x(answer.value),
               y: BASE + 16,
-              anchor: x(answer.value) > WIDE - 50 ? "end" : "middle",
+              anchor: x(answer.value) > wide - 50 ? "end" : "middle",
               colour: tokens.stop,
               bold: true,
             },
           ]}
-          room={{ left: 0, top: 0, right: WIDE, bottom: HIGH }}
+          room={{ left: 0, top: 0, right: wide, bottom: HIGH }}
         />
       </svg>
       <figcaption style={{ fontSize: 13, color: tokens.slate }}>

@@ -180,7 +180,7 @@ function isPilots(answer: Working, input: Working): boolean {
 }
 
 function InputLine({ input, onOpen }: { input: Working; onOpen: () => void }) {
-  const deeper = input.inputs.length > 0;
+  const deeper = input.inputs.length > 0 || input.hill != null;
   const words = (
     <>
       <Box component="span" sx={{ flex: 1, textAlign: "left" }}>

@@ -1,5 +1,5 @@
 import { identity } from "../../api/identity";
-import { Box, Button, Paper, Tab, Tabs, Typography } from "@mui/material";
+import { Box, Button, Paper, Tab, Tabs, Typography, useMediaQuery, type Theme } from "@mui/material";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { useOutletContext } from "react-router";
 import { useCatalogue } from "../../api/questions";
@@ -39,7 +39,7 @@ const styles = {
     "@media print": { display: "block", height: "auto", overflow: "visible" },
   },
   sequence: {
-    p: 1.5,
+    p: { xs: 0, md: 1.5 },
     gridRow: { md: "1 / -1" },
     overflow: { xs: "visible", md: "auto" },
     borderRight: { md: `1px solid ${tokens.hairline}` },
@@ -50,7 +50,7 @@ const styles = {
     gridRow: { md: "1 / -1" },
     display: "grid",
     gridTemplateColumns: "minmax(0, 1fr)",
-    gridTemplateRows: { xs: "auto 340px auto", md: "auto minmax(170px, 1fr) auto" },
+    gridTemplateRows: { xs: "auto 280px auto auto", md: "auto minmax(170px, 1fr) auto" },
     gap: 1,
     minHeight: 0,
     overflow: { xs: "visible", md: "hidden" },
@@ -116,6 +116,9 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
   const calm = useDeferredValue(work);
   const person = useOutletContext<Person>();
   const editable = work.sortie.may.plan;
+  // In one column the picture comes first; on a phone it is only read: a finger on it scrolls, heights are typed.
+  const small = useMediaQuery((theme: Theme) => theme.breakpoints.down("md"));
+  const phone = useMediaQuery((theme: Theme) => theme.breakpoints.down("sm"));
   const [adding, setAdding] = useState(false);
   const [panel, setPanel] = useState<Panel>("figure");
   const catalogue = useCatalogue();
@@ -208,26 +211,29 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
       if (editable && planned) onPlace(planned.id, at + 1, "");
     },
   });
+  const sequence = (
+    <Box sx={styles.sequence} tabIndex={-1}>
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        Sequence{" "}
+        <Box component="span" sx={narrow}>
+          <WhyNumber answer={answer.minutes} />, {draft.plan.figures.length} figures
+        </Box>
+      </Typography>
+      <SequenceList
+        work={calm}
+        selected={selected}
+        select={select}
+        editable={editable}
+        onAdd={onAdd}
+        onAgain={onAgain}
+        onRemove={onRemove}
+        onPlace={onPlace}
+      />
+    </Box>
+  );
   return (
     <Box sx={styles.page}>
-      <Box sx={styles.sequence} tabIndex={-1}>
-        <Typography variant="h2" sx={{ mb: 1 }}>
-          Sequence{" "}
-          <Box component="span" sx={narrow}>
-            <WhyNumber answer={answer.minutes} />, {draft.plan.figures.length} figures
-          </Box>
-        </Typography>
-        <SequenceList
-          work={calm}
-          selected={selected}
-          select={select}
-          editable={editable}
-          onAdd={onAdd}
-          onAgain={onAgain}
-          onRemove={onRemove}
-          onPlace={onPlace}
-        />
-      </Box>
+      {!small && sequence}
       <Box sx={styles.middle}>
         <Box sx={styles.head}>
           <Typography variant="h2" sx={{ whiteSpace: "nowrap" }}>
@@ -256,11 +262,12 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
             starts={starts}
             selected={selected}
             onSelect={select}
-            onStart={editable ? onStart : undefined}
-            onPlace={editable ? onPlace : undefined}
+            onStart={editable && !phone ? onStart : undefined}
+            onPlace={editable && !phone ? onPlace : undefined}
             ghost={fit.found?.answer}
           />
         )}
+        {small && sequence}
         {fit.open ? (
           <FitPanel fit={fit} work={work} />
         ) : (
