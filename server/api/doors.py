@@ -37,6 +37,16 @@ def seen_sortie(request: HttpRequest, sortie_id: int) -> Sortie:
     return found
 
 
+def seen_draft(request: HttpRequest, sortie_id: int) -> Sortie:
+    """What computing a draft of it needs, and no more: this is asked for as the hand moves. Raises Unseen."""
+    seen = sorties_seen_by(asking(request)).filter(pk=sortie_id)
+    needed = seen.select_related(None).select_related("student", "aircraft", "place")
+    found = needed.defer("brief", "debrief", "aircraft__card", "place__place").first()
+    if found is None:
+        raise Unseen("sortie")
+    return found
+
+
 def require_seen(request: HttpRequest, sortie_id: int) -> None:
     """Before it is read anew to be changed. Raises Unseen."""
     if not sorties_seen_by(asking(request)).filter(pk=sortie_id).exists():

@@ -16,7 +16,7 @@ from keelturn.plan.what_if import CloserLook
 from keelturn.progress.booking import next_slot
 from keelturn.working import Answer
 from server import clock
-from server.api.doors import REFUSALS, as_json, asking, seen_sortie, seen_student
+from server.api.doors import REFUSALS, as_json, asking, seen_draft, seen_sortie, seen_student
 from server.api.heavy import (
     FEW_FIGURES,
     first_planned,
@@ -111,7 +111,7 @@ def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
 @router.post("/sorties/{sortie_id}/preview", response={200: PlanAnswer, **REFUSALS})
 def preview(request: HttpRequest, sortie_id: Id, data: Preview) -> HttpResponse:
     """The draft computed; nothing is stored."""
-    found = seen_sortie(request, sortie_id)
+    found = seen_draft(request, sortie_id)
     require_edit(asking(request), found)
     asked = _draft(request, found, data)
     few = len(data.plan.figures) <= FEW_FIGURES
@@ -121,7 +121,7 @@ def preview(request: HttpRequest, sortie_id: Id, data: Preview) -> HttpResponse:
 @router.post("/sorties/{sortie_id}/closer", response={200: CloserLook, **REFUSALS})
 def closer(request: HttpRequest, sortie_id: Id, data: LookAt) -> HttpResponse:
     """One figure of the draft: its path, its gate and map, what would change it. Nothing is stored."""
-    found = seen_sortie(request, sortie_id)
+    found = seen_draft(request, sortie_id)
     figure = _figure_in(data.plan, data.figure)
     conditions = conditions_for(found, data.plan, *_asked(found, data))
     return as_json(workers.answer(request, looked_at, figure, conditions))
