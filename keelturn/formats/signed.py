@@ -108,6 +108,11 @@ class Record:
     format: Literal["keelturn-signed-sortie"] = "keelturn-signed-sortie"
     version: Literal[3] = 3
 
+    @property
+    def cancelled(self) -> str:
+        """Why it is not flown; nothing while it is."""
+        return next((c.after for c in reversed(self.rebooked) if c.what == "cancelled"), "")
+
 
 RECORD = TypeAdapter(Record)
 BEFORE: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: from_version_1, 2: from_version_2}

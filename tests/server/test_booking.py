@@ -9,6 +9,8 @@ from keelturn.progress.stages import Act
 from server.school.models import Sortie
 from server.school.permissions import may
 from tests.server.conftest import post, put
+from tests.server.sheets import below_the_floor, override, stored
+from tests.server.test_signed_truth import card_words
 
 
 def book(client, sortie, **change):
@@ -64,6 +66,16 @@ def test_taken_over_at_the_new_instructors_weight_in_the_seat_of_the_one_before(
     assert put(as_("bo"), f"/api/sorties/{sortie.pk}", {"version": found["version"]}).status_code == 403
 
 
+def test_overrides_are_answered_for_by_who_instructs(school, as_):
+    sortie = school.sortie()
+    plan, check = below_the_floor(sortie)
+    stored(as_("bo"), sortie, plan={**plan, "overrides": [override(check)]})
+    later = (sortie.planned_for + timedelta(minutes=30)).isoformat()
+    assert len(book(as_("chief"), sortie, planned_for=later).json()["plan"]["overrides"]) == 1
+    taken = book(as_("cy"), sortie, instructor_id=school.people["cy"].pk).json()
+    assert (taken["plan"]["overrides"], taken["answer"]["stops"]) == ([], 1)
+
+
 def test_a_student_is_no_instructor(school, as_):
     refused = book(as_("bo"), school.sortie(), instructor_id=school.people["ana"].pk)
     assert refused.status_code == 422
@@ -111,7 +123,9 @@ def test_a_cancelled_sortie_stands_still_until_it_is_put_back(school, as_):
     moved = book(as_("bo"), sortie, planned_for=(sortie.planned_for + timedelta(hours=1)).isoformat())
     assert moved.status_code == 403
     assert post(as_("ana"), f"{at}/questions", {"text": "why is it cancelled"}).status_code == 403
+    assert "CANCELLED: wind over the limits" in card_words(as_("ana"), sortie)
     back = cancel(as_("bo"), sortie, None).json()
+    assert "CANCELLED" not in card_words(as_("ana"), sortie)
     assert (back["cancelled"], back["may"]["plan"]) == (None, True)
     assert [(c["what"], c["before"], c["after"], c["by"]) for c in back["rebooked"]] == [
         ("cancelled", "", "wind over the limits", "Cy"),

@@ -30,6 +30,7 @@ def card_pdf(record: Record, paper: Paper = "a5") -> bytes:
     plan, answer = record.plan, record.answer
     between = next((page.lines for page in record.brief_pages if page.key == "between"), ())
     story = [
+        *([_words(f"CANCELLED: {record.cancelled}", "bold")] if record.cancelled else []),
         _words(f"{record.student}: {record.lesson_name}", "bold"),
         _words(_who_and_where(record), "small"),
         Spacer(1, 4),

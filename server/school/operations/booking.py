@@ -20,7 +20,8 @@ def rebook(
     person: Person, sortie_id: int, version: int, at: datetime | None, instructor: Person | None
 ) -> Sortie:
     """At another time, with another instructor; None leaves it. It has to be briefed again: on another day
-    with that day's weather, with another instructor at their weight. Raises Denied, Refused, Overtaken."""
+    with that day's weather, with another instructor at their weight and by their own overrides.
+    Raises Denied, Refused, Overtaken."""
     sortie = _to_book(person, sortie_id, version)
     if sortie.cancelled is not None:
         raise Denied("this sortie is cancelled", "Put it back first.")
@@ -34,7 +35,7 @@ def rebook(
         if not instructor.teaches:
             raise refused("instructor", f"{instructor.name} does not instruct", "Choose an instructor.")
         load = _with_weight(plan.load, sortie.instructor.weight_lb, instructor.weight_lb)
-        plan, again = plan.model_copy(update={"load": load}), True
+        plan, again = plan.model_copy(update={"load": load, "overrides": ()}), True
         sortie.instructor = instructor
     if standing_of(sortie) == before:
         return sortie

@@ -88,7 +88,7 @@ export function BookingDialog({ work, person, onClose }: Props) {
             </Box>
             <Typography sx={{ color: tokens.slate, fontSize: 14 }}>
               It is briefed again after a change. Another day begins with its own weather, another instructor
-              with their weight in the load.
+              with their weight in the load and without the overrides of the one before.
             </Typography>
             <Box sx={{ display: "flex", gap: 1.5, alignItems: "flex-start" }}>
               <TextField

@@ -154,7 +154,7 @@ function OneStudent({ student }: { student: Student }) {
                 </TableCell>
                 <TableCell>{s.lesson_name}</TableCell>
                 <TableCell>{s.aircraft}</TableCell>
-                <TableCell>{s.stage}</TableCell>
+                <TableCell>{s.cancelled === null ? s.stage : "cancelled"}</TableCell>
               </TableRow>
             ))}
           </TableBody>

@@ -29,6 +29,7 @@ export function KneeCard({ work }: { work: SortieWork }) {
         },
       }}
     >
+      {sortie.cancelled !== null && <b>CANCELLED: {sortie.cancelled}</b>}
       <Box sx={styles.head}>
         <span>{sortie.lesson_name}</span>
         <span>{sortie.student}</span>
