@@ -109,6 +109,9 @@ export const family = "'Archivo Variable', sans-serif";
 /** Figures and labels are set a little narrower than words. */
 export const narrow = { fontStretch: "85%", fontVariantNumeric: "tabular-nums" } as const;
 
+/** Below these widths, the component library's own, a screen is one column, and a phone. */
+export const ONE_COLUMN = "(max-width: 899.95px)",
+  PHONE = "(max-width: 599.95px)";
 /** Where a finger points: nothing to press is smaller than it. */
 export const TOUCH = "@media (pointer: coarse)";
 

@@ -1,5 +1,5 @@
 import { identity } from "../../api/identity";
-import { Box, Button, Paper, Tab, Tabs, Typography, useMediaQuery, type Theme } from "@mui/material";
+import { Box, Button, Paper, Tab, Tabs, Typography, useMediaQuery } from "@mui/material";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { useOutletContext } from "react-router";
 import { useCatalogue } from "../../api/questions";
@@ -8,7 +8,7 @@ import { Key } from "../../frame/Key";
 import { useCommands } from "../../frame/commands";
 import { useStable } from "../../frame/useStable";
 import { HeightStrip } from "../../strip/HeightStrip";
-import { narrow, tokens } from "../../theme";
+import { narrow, tokens, ONE_COLUMN, PHONE } from "../../theme";
 import { ChecksColumn } from "../../verdict/ChecksColumn";
 import { WhyNumber } from "../../why/WhyNumber";
 import { editFigure, editPlan, freshId, placeFigure, removeFigure, repeatFigure } from "../edits";
@@ -117,8 +117,8 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
   const person = useOutletContext<Person>();
   const editable = work.sortie.may.plan;
   // In one column the picture comes first; on a phone it is only read: a finger on it scrolls, heights are typed.
-  const small = useMediaQuery((theme: Theme) => theme.breakpoints.down("md"));
-  const phone = useMediaQuery((theme: Theme) => theme.breakpoints.down("sm"));
+  const small = useMediaQuery(ONE_COLUMN);
+  const phone = useMediaQuery(PHONE);
   const [adding, setAdding] = useState(false);
   const [panel, setPanel] = useState<Panel>("figure");
   const catalogue = useCatalogue();
