@@ -4,7 +4,7 @@
 started; from there time runs on.
 """
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 from django.conf import settings
 from django.utils import timezone
@@ -22,3 +22,13 @@ def now() -> datetime:
     """Aware, in UTC."""
     ahead: timedelta = settings.CLOCK_AHEAD
     return timezone.now() + ahead
+
+
+def day_of(at: datetime) -> date:
+    """Which day it is then at the school."""
+    return timezone.localtime(at).date()
+
+
+def morning_of(at: datetime) -> datetime:
+    """When that day began at the school."""
+    return timezone.localtime(at).replace(hour=0, minute=0, second=0, microsecond=0)

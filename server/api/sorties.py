@@ -147,7 +147,7 @@ def today(request: HttpRequest) -> Today:
     signed. The number of queries does not rise with that of the sorties."""
     person, now = asking(request), clock.now()
     seen = sorties_seen_by(person)
-    morning = now.replace(hour=0, minute=0, second=0, microsecond=0)
+    morning = clock.morning_of(now)
     coming = seen.exclude(stage="signed").exclude(planned_for__lt=morning, cancelled__isnull=False)
     if person.teaches and not person.is_chief:
         coming = coming.filter(Q(instructor=person) | Q(planned_for__gte=morning))
@@ -181,7 +181,7 @@ def notices(now: datetime) -> list[Notice]:
     standards = SchoolStandards.in_force().document()
     found = []
     for aircraft in Aircraft.objects.order_by("registration"):
-        check = parachute_check(aircraft.parachute_days(now.date()), standards)
+        check = parachute_check(aircraft.parachute_days(clock.day_of(now)), standards)
         if check.verdict != Verdict.FINE:
             words = " ".join(filter(None, (check.sentence, check.hint, f"{check.spare}.")))
             found.append(

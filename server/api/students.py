@@ -5,7 +5,6 @@ from typing import Any
 
 from django.db.models import Count, Max, Min, Q, QuerySet
 from django.http import HttpRequest
-from django.utils.timezone import localtime
 from ninja import Router
 
 from keelturn.assess.attempts import Attempt
@@ -29,11 +28,10 @@ FLOWN = Q(sorties__stage__in=FLOWN_STAGES)
 
 def _with_dates(found: QuerySet[Student], now: datetime) -> QuerySet[Student]:
     ahead = Q(sorties__stage__in=("planned", "briefed"), sorties__cancelled=None)
-    morning = now.replace(hour=0, minute=0, second=0, microsecond=0)
     return found.annotate(
         count=Count("sorties", filter=FLOWN),
         last=Max("sorties__planned_for", filter=FLOWN),
-        booked=Min("sorties__planned_for", filter=ahead & Q(sorties__planned_for__gte=morning)),
+        booked=Min("sorties__planned_for", filter=ahead & Q(sorties__planned_for__gte=clock.morning_of(now))),
     )
 
 
@@ -43,7 +41,7 @@ def _line(student: Any, lessons: list[list[Attempt]], now: datetime) -> dict[str
     booked: datetime | None = student.booked
     wanted = next_lesson({r.figure: r.grade for r in standards_reached(lessons)}, student.stage_reached)
     stays = next((t for t in fault_trends(lessons) if t.trend == "not going away"), None)
-    found = due(now.date(), last and localtime(last).date(), booked and localtime(booked).date())
+    found = due(clock.day_of(now), last and clock.day_of(last), booked and clock.day_of(booked))
     return {
         "id": student.pk,
         "name": student.person.name,

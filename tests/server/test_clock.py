@@ -68,3 +68,18 @@ def test_the_offered_time_and_what_is_written_down_follow_the_clock(school, as_,
     sortie = school.brought_to("briefed")
     for at in (sortie.changed_at, StageChange.objects.get(sortie=sortie).at):
         assert timedelta() <= at - now < timedelta(minutes=1)
+
+
+def test_a_day_is_the_schools_day_wherever_it_is(school, as_, settings):
+    """At 20 h in Greenwich it is the morning of the day after in Auckland, which began at 11 h."""
+    settings.TIME_ZONE = "Pacific/Auckland"
+    now = set_to(settings, 20, 0).replace(month=1, day=15, second=0)
+    settings.CLOCK_AHEAD = clock.ahead_of_the_machine(now.isoformat(), timezone.now())
+    assert clock.day_of(now).day == 16
+    assert clock.morning_of(now) == now.replace(hour=11)
+    early, late = (school.sortie(at=now.replace(hour=10, minute=m)) for m in (30, 59))
+    today = school.sortie(at=now.replace(hour=11))
+    found = {s["id"]: s["left_over"] for s in as_("bo").get("/api/today").json()["sorties"]}
+    assert found == {early.pk: True, late.pk: True, today.pk: False}
+    ana = as_("bo").get(f"/api/students/{today.student_id}").json()
+    assert ana["booked"] == today.planned_for.strftime("%Y-%m-%dT%H:%M:%SZ")

@@ -86,7 +86,7 @@ class Sortie(models.Model):
     def parachute_days(self) -> float | None:
         """Since the repack that was the last one when it was flown, or is now."""
         packed = self.packed_kept if self.was_flown else self.aircraft.parachutes_packed_on
-        return None if packed is None else max(0.0, float((self.planned_for.date() - packed).days))
+        return None if packed is None else max(0.0, float((clock.day_of(self.planned_for) - packed).days))
 
 
 class BookingChange(models.Model):

@@ -3,13 +3,12 @@ instructor of the school may; who did it stays on the record."""
 
 from datetime import datetime
 
-from django.utils import timezone
-
 from keelturn.aircraft.loading import Load
 from keelturn.formats.reading import read_stored, refused
 from keelturn.plan.briefing import Brief
 from keelturn.progress.stages import Act
 from keelturn.weather.day import Day
+from server import clock
 from server.school.models import Person, Sortie
 from server.school.operations.computing import computed, conditions_for, plan_of
 from server.school.operations.sorties import as_read, standing_of, stored_next
@@ -28,7 +27,7 @@ def rebook(
     before, plan = standing_of(sortie), plan_of(sortie)
     again = False
     if at is not None and at != sortie.planned_for:
-        if _day(at) != _day(sortie.planned_for):
+        if clock.day_of(at) != clock.day_of(sortie.planned_for):
             plan, again = plan.model_copy(update={"day": Day(), "feeling": None}), True
         sortie.planned_for = at
     if instructor is not None and instructor.pk != sortie.instructor_id:
@@ -65,10 +64,6 @@ def _to_book(person: Person, sortie_id: int, version: int) -> Sortie:
     if not may(person, sortie, Act.BOOK):
         raise Denied("a flown sortie stays as it was flown", "Plan another one.")
     return as_read(sortie, version)
-
-
-def _day(at: datetime) -> object:
-    return timezone.localtime(at).date()
 
 
 def _with_weight(load: Load, before_lb: float, after_lb: float) -> Load:

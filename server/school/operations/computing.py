@@ -26,7 +26,7 @@ def conditions_for(
     card = aircraft.document() if aircraft is not None and other else sortie.card()
     where = place.document() if place is not None and elsewhere else sortie.where()
     days = (
-        aircraft.parachute_days(sortie.planned_for.date())
+        aircraft.parachute_days(clock.day_of(sortie.planned_for))
         if aircraft is not None and other
         else sortie.parachute_days()
     )

@@ -49,7 +49,7 @@ def save_aircraft(
     """A new one when `aircraft` has no key yet. Raises Denied, Refused."""
     require_chief(person)
     figures_and_model_fit(card)
-    if packed is not None and packed > clock.now().date() + timedelta(days=1):
+    if packed is not None and packed > clock.day_of(clock.now()) + timedelta(days=1):
         raise refused(
             "parachutes_packed_on",
             f"{packed:%d %b %Y} is still to come",

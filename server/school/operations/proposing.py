@@ -7,6 +7,7 @@ from django.utils import timezone
 from keelturn.aircraft.loading import Load, usual_load
 from keelturn.formats.reading import refused
 from keelturn.progress.first_plan import Setting
+from server import clock
 from server.school.models import Aircraft, Person, Place, SchoolStandards, Student
 from server.school.operations.record import attempt_rows, by_lesson
 
@@ -26,7 +27,7 @@ def setting_of(
         standards=SchoolStandards.in_force().document(),
         stage=student.stage_reached,
         load=load_for(aircraft, student, instructor),
-        parachute_days=aircraft.parachute_days(at.date()),
+        parachute_days=aircraft.parachute_days(clock.day_of(at)),
         off_blocks=timezone.localtime(at),
         flown=by_lesson(attempt_rows(student)) if with_record else (),
     )
