@@ -82,7 +82,8 @@ class Hill:
 
 @dataclass(frozen=True, slots=True)
 class Answer:
-    """number: the value as a pilot reads it, without its unit; shown: with it. The rest is its working."""
+    """number: the value as a pilot reads it, without its unit; shown: with it. The rest is its working;
+    pilot: the numbers of the pilot who flew it."""
 
     label: str
     value: float
@@ -94,6 +95,7 @@ class Answer:
     source: Source = MODEL
     levers: tuple[Lever, ...] = ()
     hill: Hill | None = None
+    pilot: tuple["Answer", ...] = ()
 
 
 def read_off(value: float, unit: str, rounding: Rounding = "near") -> float:

@@ -23,7 +23,7 @@ def lines_of(found: object, told: set[Answer], indent: str = "") -> Iterator[str
             told.add(found)
             yield f"{indent}  = {found.formula} [{found.source.kind}: {found.source.words}]"
             yield from (f"{indent}    {lever.change}: {lever.shown}" for lever in found.levers)
-            for part in found.inputs:
+            for part in (*found.inputs, *found.pilot):
                 yield from lines_of(part, told, indent + "    ")
     elif isinstance(found, (str, bool)) and found:
         yield f"{indent}{found!s}"

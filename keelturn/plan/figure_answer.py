@@ -218,10 +218,10 @@ def _losses(
         "ft",
         "sum of the parts of the account to the lowest point, flown by the usual student",
         *(_part(line) for line in lines),
-        *behind,
         rounding="up",
         levers=levers,
     )
+    likely = replace(likely, pilot=behind)
     beyond = worked(
         "Beyond the likely, 19 times in 20",
         spread.beyond_usual_ft,

@@ -9,7 +9,7 @@ from pydantic_core import SchemaSerializer
 from keelturn.working import Answer
 
 T = TypeVar("T")
-WORKING = ("formula", "inputs", "source", "levers", "hill")
+WORKING = ("formula", "inputs", "source", "levers", "hill", "pilot")
 
 
 class Thin(Generic[T]):

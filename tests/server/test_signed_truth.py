@@ -105,7 +105,7 @@ def without_working(part):
     return {
         name: without_working(inner)
         for name, inner in part.items()
-        if not (number and name in ("formula", "inputs", "source", "levers", "hill"))
+        if not (number and name in ("formula", "inputs", "source", "levers", "hill", "pilot"))
     }
 
 

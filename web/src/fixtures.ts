@@ -25,6 +25,7 @@ export function answer(
     inputs,
     source: { kind: "model", words: "Keel Turn's flight model" },
     levers: [],
+    pilot: [],
   };
 }
 

@@ -3,11 +3,10 @@ instructor of the school may; who did it stays on the record."""
 
 from datetime import datetime
 
-from keelturn.aircraft.loading import Load
 from keelturn.formats.reading import read_stored, refused
 from keelturn.plan.briefing import Brief
+from keelturn.plan.rebooked import on_another_day, with_another_instructor
 from keelturn.progress.stages import Act
-from keelturn.weather.day import Day
 from server import clock
 from server.school.models import Person, Sortie
 from server.school.operations.computing import computed, conditions_for, plan_of
@@ -24,25 +23,22 @@ def rebook(
     sortie = _to_book(person, sortie_id, version)
     if sortie.cancelled is not None:
         raise Denied("this sortie is cancelled", "Put it back first.")
-    before, plan = standing_of(sortie), plan_of(sortie)
-    again = False
+    before, plan, brief = standing_of(sortie), plan_of(sortie), read_stored(Brief, sortie.brief, "brief")
     if at is not None and at != sortie.planned_for:
         if clock.day_of(at) != clock.day_of(sortie.planned_for):
-            plan, again = plan.model_copy(update={"day": Day(), "feeling": None}), True
+            plan, brief = on_another_day(plan, brief)
         sortie.planned_for = at
     if instructor is not None and instructor.pk != sortie.instructor_id:
         if not instructor.teaches:
             raise refused("instructor", f"{instructor.name} does not instruct", "Choose an instructor.")
-        load = _with_weight(plan.load, sortie.instructor.weight_lb, instructor.weight_lb)
-        plan, again = plan.model_copy(update={"load": load, "overrides": ()}), True
+        weights = sortie.instructor.weight_lb, instructor.weight_lb
+        plan, brief = with_another_instructor(plan, brief, *weights)
         sortie.instructor = instructor
     if standing_of(sortie) == before:
         return sortie
     computed(plan, conditions_for(sortie, plan))
-    if again:
-        brief = read_stored(Brief, sortie.brief, "brief").model_copy(update={"checked": ()})
-        sortie.brief = brief.model_dump(mode="json")
-    sortie.plan, sortie.stage = plan.model_dump(mode="json"), "planned"
+    sortie.plan, sortie.brief = plan.model_dump(mode="json"), brief.model_dump(mode="json")
+    sortie.stage = "planned"
     stored_next(person, sortie, before)
     return sortie
 
@@ -64,9 +60,3 @@ def _to_book(person: Person, sortie_id: int, version: int) -> Sortie:
     if not may(person, sortie, Act.BOOK):
         raise Denied("a flown sortie stays as it was flown", "Plan another one.")
     return as_read(sortie, version)
-
-
-def _with_weight(load: Load, before_lb: float, after_lb: float) -> Load:
-    """In the seat whose weight is nearer to the one before; the second seat where both are."""
-    first = abs(load.front_lb - before_lb) < abs(load.rear_lb - before_lb)
-    return load.model_copy(update={"front_lb" if first else "rear_lb": after_lb})

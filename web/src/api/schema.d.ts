@@ -1053,7 +1053,8 @@ export interface components {
         };
         /**
          * Answer
-         * @description number: the value as a pilot reads it, without its unit; shown: with it. The rest is its working.
+         * @description number: the value as a pilot reads it, without its unit; shown: with it. The rest is its working;
+         *     pilot: the numbers of the pilot who flew it.
          */
         Answer: {
             /** Label */
@@ -1089,6 +1090,11 @@ export interface components {
              */
             levers: components["schemas"]["Lever"][];
             hill?: components["schemas"]["Hill"] | null;
+            /**
+             * Pilot
+             * @default []
+             */
+            pilot: components["schemas"]["Answer"][];
         };
         /**
          * Change

@@ -101,7 +101,7 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
                 ],
                 ["Likely loss", answer.likely, `19 times in 20 within ${answer.worst.shown}`],
                 ["Lowest start", answer.lowest_start, `floor ${answer.floor.shown}`],
-                ["Most g", answer.most_g, `up to ${answer.fastest.shown}`],
+                ["Most g", answer.most_g, `highest speed ${answer.fastest.shown}`],
                 ["Highest", answer.highest_point, `from ${answer.start.shown}`],
               ] as const
             ).map(([words, number, note]) => (
@@ -153,7 +153,7 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
                       bank={p.bank}
                       heading={p.heading}
                       height={p.height}
-                      words={`${m.words}: ${Math.round(p.ias)} ${card.speed_unit}`}
+                      words={`${m.words}, at ${Math.round(p.ias)} ${card.speed_unit}`}
                     />
                   );
                 })}

@@ -61,17 +61,7 @@ export function EditorDialog(props: Props) {
         <TypingContext value={tell}>{children}</TypingContext>
       </DialogContent>
       {leaving ? (
-        <DialogActions>
-          <Typography role="alert" sx={{ mr: "auto", fontWeight: 650 }}>
-            What you changed here is not stored.
-          </Typography>
-          <Button onClick={() => setLeaving(false)} autoFocus>
-            Go on with it
-          </Button>
-          <Button color="error" onClick={onClose}>
-            Drop the changes
-          </Button>
-        </DialogActions>
+        <Leaving onStay={() => setLeaving(false)} onDrop={onClose} />
       ) : (
         <DialogActions>
           {untaken.length > 0 && (
@@ -86,6 +76,23 @@ export function EditorDialog(props: Props) {
         </DialogActions>
       )}
     </Dialog>
+  );
+}
+
+/** Asked before what was changed in a dialog is dropped. */
+export function Leaving({ onStay, onDrop }: { onStay: () => void; onDrop: () => void }) {
+  return (
+    <DialogActions>
+      <Typography role="alert" sx={{ mr: "auto", fontWeight: 650 }}>
+        What you changed here is not stored.
+      </Typography>
+      <Button onClick={onStay} autoFocus>
+        Go on with it
+      </Button>
+      <Button color="error" onClick={onDrop}>
+        Drop the changes
+      </Button>
+    </DialogActions>
   );
 }
 

@@ -172,6 +172,7 @@ function Said({ field, stated, speedUnit }: { field: FieldSpec; stated: Stated; 
     inputs: [],
     source: { kind: stated.source as "school", words: stated.ref || stated.source },
     levers: [],
+    pilot: [],
   };
   return <WhyNumber answer={as_stated} />;
 }

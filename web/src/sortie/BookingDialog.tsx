@@ -14,6 +14,7 @@ import { useState } from "react";
 import { inOneLine } from "../api/client";
 import { useInstructors, useToday } from "../api/questions";
 import type { Person, Problem } from "../api/types";
+import { Leaving } from "../forms/EditorDialog";
 import { WhenField } from "../forms/WhenField";
 import { tokens } from "../theme";
 import { Past } from "./Past";
@@ -113,17 +114,7 @@ export function BookingDialog({ work, person, onClose }: Props) {
         <Past sortie={sortie} />
       </DialogContent>
       {leaving ? (
-        <DialogActions>
-          <Typography role="alert" sx={{ mr: "auto", fontWeight: 650 }}>
-            What you changed here is not stored.
-          </Typography>
-          <Button onClick={() => setLeaving(false)} autoFocus>
-            Go on with it
-          </Button>
-          <Button color="error" onClick={onClose}>
-            Drop the changes
-          </Button>
-        </DialogActions>
+        <Leaving onStay={() => setLeaving(false)} onDrop={onClose} />
       ) : (
         <DialogActions>
           <Button onClick={leave}>{sortie.may.book ? "Leave it as it was" : "Close"}</Button>

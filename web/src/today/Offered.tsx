@@ -52,7 +52,6 @@ export function Offered({ students, fleet, onStudent, onAircraft }: Props) {
       <Typography variant="h2">Choose an aircraft: lesson, place and heights follow</Typography>
       {fleet.map((a) => (
         <Button key={a.id} onClick={() => onAircraft(a.id)} sx={styles.one}>
-          <VerdictMark verdict={a.card.spin?.approved ? "fine" : "mind"} size={16} />
           <Box component="span">
             <b>{a.registration}</b> {a.card.name}
             {a.card.spin?.approved ? "" : ", spins not approved"}

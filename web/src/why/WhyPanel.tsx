@@ -110,8 +110,6 @@ function Down({ root, onLook, onClose }: DownProps) {
   useEffect(() => {
     onLook(answer.label);
   }, [answer.label, onLook]);
-  const from = answer.inputs.filter((input) => !isPilots(answer, input)),
-    pilot = answer.inputs.filter((input) => isPilots(answer, input));
   const line = (input: Working, i: number) => (
     <InputLine key={`${input.label}${i}`} input={input} onOpen={() => setLabels([...labels, input.label])} />
   );
@@ -136,8 +134,8 @@ function Down({ root, onLook, onClose }: DownProps) {
       </Box>
       <Section title="How">{sentence(answer.formula)}</Section>
       {answer.hill && <HillPicture answer={answer} hill={answer.hill} />}
-      {from.length > 0 && <Section title="From">{from.map(line)}</Section>}
-      {pilot.length > 0 && <Section title="The pilot behind it">{pilot.map(line)}</Section>}
+      {answer.inputs.length > 0 && <Section title="From">{answer.inputs.map(line)}</Section>}
+      {answer.pilot.length > 0 && <Section title="The pilot behind it">{answer.pilot.map(line)}</Section>}
       {answer.levers.length > 0 && (
         <Section title="What would change it most">
           {answer.levers.map((lever) => (
@@ -172,11 +170,6 @@ function walked(root: Working, labels: string[]): Working[] {
     trail.push(next);
   }
   return trail;
-}
-
-/** Of a loss: its parts come from the model, what the pilot does from the population and the plan. */
-function isPilots(answer: Working, input: Working): boolean {
-  return answer.inputs[0]?.source.kind === "model" && /^(common practice|plan)$/.test(input.source.kind);
 }
 
 function InputLine({ input, onOpen }: { input: Working; onOpen: () => void }) {

@@ -45,9 +45,8 @@ describe("the panel", () => {
       ...answer("Seeing it to first input", 0.9, "0.9 s"),
       source: { kind: "common practice", words: "the usual student of the population" },
     };
-    render(panel(answer("Likely loss", 460, "460 ft", [answer("Pull-out", 270), delay])), {
-      wrapper: Questions,
-    });
+    const loss = { ...answer("Likely loss", 460, "460 ft", [answer("Pull-out", 270)]), pilot: [delay] };
+    render(panel(loss), { wrapper: Questions });
     const behind = (await screen.findByRole("heading", { name: "The pilot behind it" })).parentElement!;
     expect(within(behind).getByText("0.9 s")).toBeVisible();
     expect(within(behind).getByText(/the usual student of the population/)).toBeVisible();

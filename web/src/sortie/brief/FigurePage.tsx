@@ -268,7 +268,7 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
                 bank={p.bank}
                 heading={p.heading}
                 height={p.height}
-                words={`${m.words}: ${Math.round(p.ias)} ${unit}`}
+                words={`${m.words}, at ${Math.round(p.ias)} ${unit}`}
               />
             );
           })
