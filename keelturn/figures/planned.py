@@ -13,8 +13,16 @@ class FlownBy(StrEnum):
     """Who has the controls: the words of plan, attempt and record alike."""
 
     SHOWN = "instructor shows"
+    FOLLOWS = "student follows through"
     WITH_TALK = "student with talk"
     ALONE = "student alone"
+    TALKS = "student talks, instructor flies"
+    AGAINST = "student against an instructor who plays the student"
+
+    @property
+    def by_student(self) -> bool:
+        """Whether the recovery is the student's own work: what counts for faults and standards."""
+        return self in (FlownBy.WITH_TALK, FlownBy.ALONE, FlownBy.AGAINST)
 
 
 class PlannedFigure(Document):

@@ -6,7 +6,7 @@ from typing import Any, Literal
 import numpy as np
 from pydantic import TypeAdapter
 
-from keelturn.assess.attempts import LossAccount, loss_account
+from keelturn.assess.loss import LossAccount, loss_account
 from keelturn.assess.where import Where, where_height_went
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure

@@ -11,7 +11,6 @@ from pydantic import Field, field_validator, model_validator
 
 from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import Load
-from keelturn.assess.attempts import Attempt
 from keelturn.document import HIGHEST_FT, Document, Moment, Wrong
 from keelturn.figures.catalogue import FIGURES
 from keelturn.figures.figure import Stage
@@ -19,6 +18,7 @@ from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.fitting import approvals_wrong
 from keelturn.flying.pilots import PILOTS, Form, Pilot, PilotNumber, Who, cannot_be, pilot_of
+from keelturn.noting.attempt import Attempt, disagreements
 from keelturn.plan.document import PlanDocument, conditions_of
 from keelturn.recording.recorder import Sensors
 from keelturn.school.place import Place
@@ -193,6 +193,8 @@ class Flown(Document):
     def something_to_explain(self) -> "Flown":
         if self.pilot is None and self.noted is None:
             raise ValueError("neither pilot nor noted: give the pilot's numbers, or what was noted")
+        if self.noted is not None and (found := disagreements(self.noted)):
+            raise Wrong(*((f"noted.{where}", what, do) for where, what, do in found))
         return self
 
 

@@ -12,9 +12,9 @@ from pydantic.fields import FieldInfo
 
 from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import Load
-from keelturn.assess.attempts import Attempt
 from keelturn.document import Document, Standard, Stated
 from keelturn.figures.catalogue import FIGURES
+from keelturn.noting.attempt import Attempt
 from keelturn.plan.briefing import Brief
 from keelturn.plan.document import PlanDocument
 from keelturn.progress.stages import Debrief

@@ -34,7 +34,7 @@ def filled(kind: Any, kept: Any) -> Any:
     if made is Annotated:
         return filled(of[0], kept)
     if made in (Union, UnionType):
-        return None if kept is None and NoneType in of else filled(_first_that_is_not_none(of), kept)
+        return None if kept is None and NoneType in of else filled(_that_it_is(of, kept), kept)
     if made is tuple:
         return _tuple(of, kept) if isinstance(kept, list | tuple) else ()
     if made is list:
@@ -67,8 +67,11 @@ def _tuple(of: tuple[Any, ...], kept: Sequence[Any]) -> tuple[Any, ...]:
 EMPTY: Mapping[Any, Any] = {str: "", float: 0.0, int: 0, bool: False, Any: None}
 
 
-def _first_that_is_not_none(kinds: tuple[Any, ...]) -> Any:
-    return next(kind for kind in kinds if kind is not NoneType)
+def _that_it_is(kinds: tuple[Any, ...], kept: Any) -> Any:
+    """Of several kinds the one that was kept; the first where that does not tell."""
+    some = [kind for kind in kinds if kind is not NoneType]
+    plain = (kind for kind in some if kind in EMPTY and type(kept) is kind)
+    return next(plain, float if type(kept) is int and float in some else some[0])
 
 
 @lru_cache(maxsize=256)

@@ -76,8 +76,10 @@ def _place(location: tuple[int | str, ...]) -> str:
 
 
 def problems_of_detail(detail: dict[str, Any]) -> list[Problem]:
-    """One, or each of the contradictions of a card."""
+    """One, or each of the contradictions of a card, or what a part found wrong with what stands in it."""
     error = detail.get("ctx", {}).get("error")
+    if isinstance(error, ValidationError):
+        return [Problem(_place((*detail["loc"], p.where)), p.what, p.do) for p in problems_of(error)]
     if isinstance(error, Wrong):
         before = _place(detail["loc"]) if detail["loc"] else ""
         return [

@@ -11,11 +11,13 @@ from typing import Any, Literal
 from pydantic import TypeAdapter
 
 from keelturn.aircraft.card import Card
-from keelturn.assess.attempts import Attempt, LossAccount
+from keelturn.assess.loss import LossAccount
 from keelturn.document import Moment
 from keelturn.figures.figure import Stage as StudentStage
 from keelturn.formats.kept import filled
 from keelturn.formats.signed_before import from_version_1, from_version_2
+from keelturn.noting.attempt import Attempt
+from keelturn.noting.entry import Entry
 from keelturn.plan.briefing import Brief, BriefItem, BriefPage
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import PlanAnswer
@@ -70,9 +72,9 @@ class BriefWasRead:
 @dataclass(frozen=True, slots=True)
 class Record:
     """One sortie as it is shown: who, what, where, the sheets, what they were computed from and every
-    computed number with its working. aircraft: its registration. accounts: by the attempt's id.
-    parachute_days: since the repack, null where none are kept. The ids are those of the rows, 0 where an
-    older record kept none."""
+    computed number with its working. aircraft: its registration. accounts: by the attempt's id. entries:
+    what the attempts add up from, none where an older record kept none. parachute_days: since the repack,
+    null where none are kept. The ids are those of the rows, 0 where an older record kept none."""
 
     sortie: int
     student: str
@@ -105,6 +107,7 @@ class Record:
     aircraft_id: int = 0
     place_id: int = 0
     rebooked: tuple[Rebooked, ...] = ()
+    entries: tuple[Entry, ...] = ()
     format: Literal["keelturn-signed-sortie"] = "keelturn-signed-sortie"
     version: Literal[3] = 3
 

@@ -9,7 +9,7 @@ Version 1 has three shapes: its words changed twice before the number did."""
 from dataclasses import asdict
 from typing import Any
 
-from keelturn.assess.attempts import Cause
+from keelturn.assess.loss import Cause
 from keelturn.figures.planned import FlownBy
 from keelturn.margins.checks import Kind
 from keelturn.plan.briefing import BEFORE_FLIGHT, pages

@@ -13,7 +13,7 @@ from cachetools import LRUCache, cached
 from keelturn.air import RHO0, eas_from_tas
 from keelturn.aircraft.airframe import climb_rate
 from keelturn.figures.catalogue import figure_of
-from keelturn.figures.planned import FlownBy, PlannedFigure
+from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import Flown
 from keelturn.flying.numbers import tas_at
@@ -140,7 +140,7 @@ def exposure(
     )
     load, passes = 0.0, None
     for planned, _ in figures:
-        load += figure_of(planned.key).unsettles * (0.5 if planned.flown_by != FlownBy.SHOWN else 1.0)
+        load += figure_of(planned.key).unsettles * (0.5 if planned.flown_by.by_student else 1.0)
         if load > allowed and passes is None:
             passes = planned.id
     return Exposure(pushes, load, allowed, passes)

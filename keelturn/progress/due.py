@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from keelturn.assess.attempts import Attempt
+from keelturn.noting.attempt import Attempt
 
 # After so many days without a flight what was learnt upside down begins to go.
 LONG_DAYS = 14

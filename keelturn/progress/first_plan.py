@@ -10,16 +10,16 @@ from datetime import datetime
 
 from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import Load
-from keelturn.assess.attempts import Attempt
 from keelturn.figures.figure import Stage
 from keelturn.flying.conditions import Conditions
 from keelturn.margins.checks import Change, Check, Verdict
+from keelturn.noting.attempt import Attempt
 from keelturn.plan.document import PlanDocument, conditions_of
 from keelturn.plan.proposal import Proposal, propose
 from keelturn.plan.sequence import PlanAnswer, compute_plan, starts_above_the_lowest
 from keelturn.progress.habits import fault_trends, standards_reached
 from keelturn.progress.lessons import FREE, Lesson, laid_out, lesson_of
-from keelturn.progress.next_lesson import ended_badly, next_lesson, sequence_for
+from keelturn.progress.next_lesson import ended_badly, next_lesson, sequence_for, taken_over_in
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 
@@ -132,7 +132,7 @@ def _laid_at(place: Place, lesson: Lesson, setting: Setting) -> _AtPlace:
     """The lesson's figures for this student, each a little above its lowest start."""
     flown = setting.flown
     figures, differs = sequence_for(
-        lesson, place.top_ft - BELOW_TOP_FT, fault_trends(flown), ended_badly(flown)
+        lesson, place.top_ft - BELOW_TOP_FT, fault_trends(flown), ended_badly(flown), taken_over_in(flown)
     )
     plan = PlanDocument(load=setting.load, lesson=lesson.key, figures=figures)
     conditions = setting.conditions(plan, place)

@@ -7,10 +7,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from keelturn.assess.attempts import GRADES, Attempt, Grade
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
-from keelturn.figures.planned import FlownBy
+from keelturn.noting.attempt import GRADES, Attempt, Grade, shown_by
 
 Trend = Literal["gone", "going away", "not going away", "new", "too few to tell"]
 LESSONS = 3
@@ -30,9 +29,9 @@ class FaultTrend:
 
 
 def fault_trends(lessons: Sequence[Sequence[Attempt]]) -> tuple[FaultTrend, ...]:
-    """Faults noted, most frequent of late first. lessons: attempts by lesson, oldest first; demonstrations do
-    not count."""
-    flown = [[a for a in lesson if a.flown_by != FlownBy.SHOWN and not a.skipped] for lesson in lessons]
+    """Faults noted, most frequent of late first. lessons: attempts by lesson, oldest first; what the student
+    did not fly, or not to the end, does not count."""
+    flown = [[a for a in lesson if a.flown_by.by_student and a.to_the_end] for lesson in lessons]
     words: dict[str, str] = {}
     for lesson in flown:
         for attempt in lesson:
@@ -86,16 +85,16 @@ class Reached:
 
 
 def standards_reached(lessons: Sequence[Sequence[Attempt]]) -> tuple[Reached, ...]:
-    """The best grade of the latest lesson in which each figure was graded, in catalogue order of first
-    flight."""
+    """The best that was shown in the latest lesson in which each figure was graded, in catalogue order of
+    first flight. A grade counts no further than what became of the attempt (noting/attempt.py)."""
     latest: dict[str, Grade] = {}
     count: dict[str, int] = {}
     for lesson in lessons:
         by_figure: dict[str, list[Grade]] = {}
         for attempt in lesson:
             count[attempt.planned.key] = count.get(attempt.planned.key, 0) + 1
-            if attempt.grade is not None:
-                by_figure.setdefault(attempt.planned.key, []).append(attempt.grade)
+            if (shown := shown_by(attempt)) is not None:
+                by_figure.setdefault(attempt.planned.key, []).append(shown)
         for key, grades in by_figure.items():
             latest[key] = max(grades, key=GRADES.index)
     return tuple(Reached(key, figure_of(key).name, grade, count[key]) for key, grade in latest.items())

@@ -10,10 +10,10 @@ from dataclasses import dataclass
 from typing import get_args
 
 from keelturn.aircraft.card import Card
-from keelturn.assess.attempts import GRADES, Attempt, Grade
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Stage
-from keelturn.figures.planned import FlownBy, PlannedFigure
+from keelturn.figures.planned import PlannedFigure
+from keelturn.noting.attempt import GRADES, Attempt, Grade
 from keelturn.progress.habits import FaultTrend
 from keelturn.progress.lessons import LESSONS, Lesson, laid_out
 
@@ -77,16 +77,21 @@ def _names(keys: Sequence[str]) -> str:
 
 
 def sequence_for(
-    lesson: Lesson, start_ft: float, trends: Sequence[FaultTrend], unsettled: bool
+    lesson: Lesson,
+    start_ft: float,
+    trends: Sequence[FaultTrend],
+    unsettled: bool,
+    taken_over: Sequence[str] = (),
 ) -> tuple[tuple[PlannedFigure, ...], tuple[str, ...]]:
     """The lesson's figures for this student, and why they differ from the lesson's: one more of the figure
-    whose fault stays; without the most unsettling one after a flight that ended badly."""
+    whose fault stays, and of one (by key) in which the instructor took over last time; without the most
+    unsettling one after a flight that ended badly."""
     figures = list(laid_out(lesson, start_ft))
     why: list[str] = []
     stubborn = next((t for t in trends if t.trend == "not going away"), None)
     if stubborn is not None:
         for at, planned in enumerate(figures):
-            if planned.flown_by != FlownBy.SHOWN and any(
+            if planned.flown_by.by_student and any(
                 f.key == stubborn.key for f in figure_of(planned.key).faults
             ):
                 figures.insert(at + 1, planned.model_copy(update={"id": f"{planned.id}b"}))
@@ -95,11 +100,22 @@ def sequence_for(
                     f" ({stubborn.sentence})."
                 )
                 break
+    again = next((f for f in figures if f.flown_by.by_student and f.key in taken_over), None)
+    if again is not None and not any(f.id == f"{again.id}b" for f in figures):
+        figures.insert(figures.index(again) + 1, again.model_copy(update={"id": f"{again.id}b"}))
+        why.append(f"{figure_of(again.key).name} twice: the instructor took over in it last time.")
     if unsettled and len(figures) > 3:
         hardest = max(figures, key=lambda f: figure_of(f.key).unsettles)
         figures.remove(hardest)
         why.append(f"Without {figure_of(hardest.key).name.lower()}: the last flight ended with a low number.")
     return tuple(figures), tuple(why)
+
+
+def taken_over_in(lessons: Sequence[Sequence[Attempt]]) -> tuple[str, ...]:
+    """Figures, by key, of the last lesson in which the instructor took over from the student."""
+    last = lessons[-1] if lessons else ()
+    found = (a.planned.key for a in last if a.taken_over_ft is not None and a.flown_by.by_student)
+    return tuple(dict.fromkeys(found))
 
 
 def ended_badly(lessons: Sequence[Sequence[Attempt]]) -> bool:

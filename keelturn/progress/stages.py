@@ -5,8 +5,8 @@ from collections.abc import Mapping, Sequence
 from enum import StrEnum
 from typing import Literal, get_args
 
-from keelturn.assess.attempts import Attempt
 from keelturn.document import Document, told
+from keelturn.noting.attempt import Attempt, disagreements
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 
 Stage = Literal["planned", "briefed", "flown", "debriefed", "signed"]
@@ -93,9 +93,13 @@ def _sheets_lack(stage: Stage, figures: int, brief: Brief, attempts: Sequence[At
     if stage == "flown" and not any(attempt.says_something for attempt in attempts):
         return ["Note the start and lowest height of at least one figure, or mark what was skipped."]
     if stage == "debriefed":
-        open_grades = sum(a.grade is None for a in attempts if not a.skipped)
-        if open_grades:
-            return [f"Grade {open_grades} attempt{'s' if open_grades > 1 else ''}."]
+        open_grades = sum(a.grade is None for a in attempts if a.to_the_end)
+        grades = [f"Grade {open_grades} attempt{'s' if open_grades > 1 else ''}."] if open_grades else []
+        return grades + [
+            f"{attempt.planned.title}: {what}. {do}"
+            for attempt in attempts
+            for _, what, do in disagreements(attempt)
+        ]
     return []
 
 

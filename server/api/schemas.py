@@ -8,7 +8,7 @@ from ninja import Schema
 from pydantic import Field
 
 from keelturn.aircraft.card import Card
-from keelturn.assess.attempts import Attempt, LossAccount
+from keelturn.assess.loss import LossAccount
 from keelturn.document import Moment, Sentence
 from keelturn.figures.figure import Stage as StudentStage
 from keelturn.figures.planned import FlownBy
@@ -16,6 +16,8 @@ from keelturn.flying.spin import FitLine
 from keelturn.formats.fields import FieldSpec
 from keelturn.formats.signed import Asked, BriefWasRead, Rebooked, StageChanged
 from keelturn.margins.checks import Verdict
+from keelturn.noting.attempt import Attempt
+from keelturn.noting.entry import Entry
 from keelturn.plan.briefing import Brief, BriefItem, BriefPage
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import PlanAnswer
@@ -69,10 +71,11 @@ class PersonOut(Schema):
 
 
 class SessionOut(Schema):
-    """zone: the school's, in which every time is shown."""
+    """zone: the school's, in which every time is shown. now: the server's clock."""
 
     person: PersonOut | None
     zone: str
+    now: Moment
 
 
 class LogIn(Schema):
@@ -160,6 +163,8 @@ class SortieOut(SortieLine):
     brief: Brief
     brief_items: list[BriefItem]
     attempts: list[Attempt]
+    entries: list[Entry]
+    doubts: dict[str, list[ProblemOut]] = Field(description="By the attempt's id: what cannot all be right")
     accounts: dict[str, LossAccount]
     debrief: Debrief
     card: Card
@@ -181,10 +186,28 @@ class SaveSortie(Schema):
     version: Id
     plan: PlanDocument | None = None
     brief: Brief | None = None
-    attempts: list[Attempt] | None = Field(None, max_length=200)
     debrief: Debrief | None = None
     aircraft_id: Id | None = None
     place_id: Id | None = None
+
+
+class NewEntries(Schema):
+    entries: list[Entry] = Field(max_length=500)
+
+
+class NotTakenOut(Schema):
+    id: str
+    problem: ProblemOut
+
+
+class EntriesTaken(Schema):
+    """known: those of the sent that the server has. noted: how many the sortie has in all. now: the server's
+    clock."""
+
+    noted: int
+    known: list[str]
+    refused: list[NotTakenOut]
+    now: Moment
 
 
 class TakeOver(Schema):
@@ -213,7 +236,10 @@ class Cancel(Schema):
 
 
 class Sign(Schema):
+    """noted: how many entries the record had that was looked at."""
+
     version: Id
+    noted: Id
     password: str = Field(max_length=200)
 
 

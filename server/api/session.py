@@ -11,6 +11,7 @@ from ninja.decorators import decorate_view
 from ninja.security import SessionAuth
 
 from keelturn.formats.reading import refused
+from server import clock
 from server.api.doors import REFUSALS, asking
 from server.api.schemas import LogIn, PersonOut, Role, SessionOut
 from server.school import guarding
@@ -28,7 +29,7 @@ class AnyoneWithOurPage(SessionAuth):
 
 def session_of(person: object) -> SessionOut:
     if not isinstance(person, Person):
-        return SessionOut(person=None, zone=settings.TIME_ZONE)
+        return SessionOut(person=None, zone=settings.TIME_ZONE, now=clock.now())
     student = Student.objects.filter(person=person).first()
     return SessionOut(
         person=PersonOut(
@@ -38,6 +39,7 @@ def session_of(person: object) -> SessionOut:
             student_id=student.pk if student else None,
         ),
         zone=settings.TIME_ZONE,
+        now=clock.now(),
     )
 
 

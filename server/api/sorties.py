@@ -1,5 +1,7 @@
 """Sorties: today's list, one sortie, saving, moving on, signing, correcting."""
 
+from collections.abc import Sequence
+from dataclasses import asdict
 from datetime import datetime
 from typing import Any
 
@@ -9,6 +11,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from keelturn.margins.checks import Verdict
+from keelturn.noting.attempt import Attempt, disagreements
 from keelturn.plan.flight_checks import parachute_check
 from keelturn.progress.stages import Act, next_by_hand, reached
 from server import clock
@@ -20,12 +23,16 @@ from server.api.schemas import (
     Conflict,
     CorrectionOut,
     DifferenceOut,
+    EntriesTaken,
     Id,
     MayOut,
     MoveStage,
     NewCorrection,
+    NewEntries,
     NewSortie,
     Notice,
+    NotTakenOut,
+    ProblemOut,
     SaveSortie,
     Sign,
     SignatureOut,
@@ -36,7 +43,7 @@ from server.api.schemas import (
 )
 from server.api.thin import Thin
 from server.school.models import Aircraft, Person, Place, SchoolStandards, Sortie
-from server.school.operations import booking, signing
+from server.school.operations import booking, noting, signing
 from server.school.operations import sorties as operations
 from server.school.operations.clashes import clashes_among
 from server.school.operations.record import faults_last_time
@@ -98,6 +105,8 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
         brief=record.brief,
         brief_items=list(record.brief_items),
         attempts=list(record.attempts),
+        entries=list(record.entries),
+        doubts=_doubts(record.attempts),
         accounts=record.accounts,
         debrief=record.debrief,
         card=record.card,
@@ -130,6 +139,18 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
     )
     # Sent as it is written: going through the response schema would copy every number of it first.
     return as_json(SORTIE.dump_json(answer), status)
+
+
+def _doubts(attempts: Sequence[Attempt]) -> dict[str, list[ProblemOut]]:
+    """By the attempt's id, where there are any."""
+    return {
+        attempt.id: [
+            ProblemOut(where=where, place=str(Attempt.model_fields[where].title), what=what, do=do)
+            for where, what, do in found
+        ]
+        for attempt in attempts
+        if (found := disagreements(attempt))
+    }
 
 
 def _may(person: Person, sortie: Sortie) -> MayOut:
@@ -234,12 +255,27 @@ def save(request: HttpRequest, sortie_id: Id, data: SaveSortie) -> HttpResponse:
     sheets = Sheets(
         data.plan,
         data.brief,
-        data.attempts,
         data.debrief,
         None if data.aircraft_id is None else get_object_or_404(Aircraft, pk=data.aircraft_id),
         None if data.place_id is None else get_object_or_404(Place, pk=data.place_id),
     )
     return whole(request, save_sortie(asking(request), sortie_id, data.version, sheets))
+
+
+@router.post("/sorties/{sortie_id}/entries", response={200: EntriesTaken, **REFUSALS})
+def note(request: HttpRequest, sortie_id: Id, data: NewEntries) -> EntriesTaken:
+    """What was noted, on whatever device. Sent twice it is there once."""
+    require_seen(request, sortie_id)
+    taken = noting.take_entries(asking(request), sortie_id, data.entries)
+    return EntriesTaken(
+        noted=taken.of,
+        known=list(taken.known),
+        refused=[
+            NotTakenOut(id=n.id, problem=ProblemOut(place="Entry", **asdict(n.problem)))
+            for n in taken.refused
+        ],
+        now=clock.now(),
+    )
 
 
 @router.post("/sorties/{sortie_id}/booking", response={200: SortieOut, 409: Conflict, **REFUSALS})
@@ -281,7 +317,8 @@ def take_over(request: HttpRequest, sortie_id: Id, data: TakeOver) -> HttpRespon
 @router.post("/sorties/{sortie_id}/sign", response={200: SortieOut, 409: Conflict, **REFUSALS})
 def sign(request: HttpRequest, sortie_id: Id, data: Sign) -> HttpResponse:
     require_edit(asking(request), seen_sortie(request, sortie_id))
-    return whole(request, signing.sign_sortie(asking(request), sortie_id, data.version, data.password))
+    signed = signing.sign_sortie(asking(request), sortie_id, data.version, data.noted, data.password)
+    return whole(request, signed)
 
 
 @router.post("/sorties/{sortie_id}/corrections", response={201: SortieOut, **REFUSALS})

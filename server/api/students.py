@@ -7,9 +7,9 @@ from django.db.models import Count, Max, Min, Q, QuerySet
 from django.http import HttpRequest
 from ninja import Router
 
-from keelturn.assess.attempts import Attempt
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
+from keelturn.noting.attempt import Attempt
 from keelturn.progress.due import due, last_feel
 from keelturn.progress.habits import fault_trends, standards_reached
 from keelturn.progress.next_lesson import next_lesson

@@ -2,8 +2,9 @@
 
 import pytest
 
-from keelturn.assess.attempts import Attempt, loss_account
+from keelturn.assess.loss import loss_account
 from keelturn.flying.costs import fly_usual
+from keelturn.noting.attempt import Attempt
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 from keelturn.progress.habits import fault_trends, standards_reached
 from keelturn.progress.stages import missing_before

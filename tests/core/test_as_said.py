@@ -7,10 +7,11 @@ import pytest
 
 from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import usual_load
-from keelturn.assess.attempts import Attempt, loss_account
+from keelturn.assess.loss import loss_account
 from keelturn.assess.where import where_height_went
 from keelturn.figures.catalogue import FIGURES, figure_of
 from keelturn.margins.gates import entry_gate
+from keelturn.noting.attempt import Attempt
 from keelturn.plan.document import conditions_of
 from keelturn.plan.sequence import compute_plan
 from keelturn.plan.what_if import closer_look

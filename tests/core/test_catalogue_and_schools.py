@@ -3,11 +3,11 @@
 import pytest
 
 from keelturn.aircraft.envelope import envelope
-from keelturn.assess.attempts import Attempt
 from keelturn.figures.catalogue import BY_KEY, FIGURES, figure_of
 from keelturn.flying.costs import fly_usual
 from keelturn.flying.course import school_of
 from keelturn.flying.entry import entry_speed
+from keelturn.noting.attempt import Attempt
 from keelturn.plan.chain import climb_fpm
 from keelturn.plan.sequence import compute_plan
 from keelturn.progress.lessons import LESSONS, laid_out, lesson_of

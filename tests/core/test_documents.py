@@ -4,8 +4,9 @@ import pytest
 
 from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import loading
-from keelturn.assess.attempts import Attempt
+from keelturn.formats.documents import Flown
 from keelturn.formats.reading import Refused, read_document
+from keelturn.noting.attempt import Attempt, disagreements
 from keelturn.plan.briefing import Brief
 from keelturn.plan.document import PlanDocument
 from tests.cards import LIGHT
@@ -98,9 +99,6 @@ def attempt(**fields):
 @pytest.mark.parametrize(
     ("fields", "words"),
     [
-        ({"start_ft": 4000, "lowest_ft": 4200}, "lowest_ft: 4,200 ft is above start, 4,000 ft"),
-        ({"start_ft": 4000, "recover_ft": 3000, "lowest_ft": 3200}, "is above recover, 3,000 ft"),
-        ({"lowest_ft": 3000, "level_ft": 2900}, "below lowest, 3,000 ft"),
         ({"faults": ["long_way"]}, "no fault 'long_way'"),
         ({"feel": 11}, "11 is above 10"),
         ({"start_ft": -5}, "below 0"),
@@ -109,6 +107,28 @@ def attempt(**fields):
 def test_attempts_that_cannot_have_happened(fields, words):
     with pytest.raises(Refused, match=words):
         attempt(**fields)
+
+
+@pytest.mark.parametrize(
+    ("fields", "where", "words"),
+    [
+        ({"start_ft": 4000, "lowest_ft": 4200}, "lowest_ft", "4,200 ft is above start, 4,000 ft"),
+        (
+            {"start_ft": 4000, "recover_ft": 3000, "lowest_ft": 3200},
+            "lowest_ft",
+            "3,200 ft is above recover, 3,000 ft",
+        ),
+        ({"lowest_ft": 3000, "level_ft": 2900}, "level_ft", "2,900 ft is below lowest, 3,000 ft"),
+        ({"start_ft": 4000, "recover_ft": 4000, "lowest_ft": 4000, "level_ft": 4000}, None, ""),
+    ],
+)
+def test_heights_that_cannot_all_be_right_are_kept_and_said(fields, where, words):
+    found = disagreements(attempt(**fields))
+    assert [(w, what) for w, what, _ in found] == ([] if where is None else [(where, words)])
+    asked = {"figure": figure("spin").model_dump(), "noted": attempt(**fields).model_dump()}
+    if where is not None:
+        with pytest.raises(Refused, match=f"noted.{where}: {words}"):
+            read_document(Flown, asked)
 
 
 def test_an_empty_attempt_is_fine_everything_can_be_filled_in_later():

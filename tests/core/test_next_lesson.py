@@ -5,7 +5,7 @@ import re
 
 import pytest
 
-from keelturn.assess.attempts import Attempt
+from keelturn.noting.attempt import Attempt
 from keelturn.plan.proposal import differences, propose
 from keelturn.plan.sequence import compute_plan
 from keelturn.progress.habits import FaultTrend

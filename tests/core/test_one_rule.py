@@ -135,7 +135,7 @@ def test_the_engine_flies_the_drag_and_thrust_that_the_card_was_fitted_with(law)
 
 
 def test_plans_are_written_with_the_same_words_for_who_flew_as_attempts():
-    from keelturn.assess.attempts import Attempt
+    from keelturn.noting.attempt import Attempt
 
     planned = json.loads(figure("spin", flown_by="student alone").model_dump_json())
     kept = Attempt.model_validate({"id": "a1", "planned": planned, "flown_by": planned["flown_by"]})

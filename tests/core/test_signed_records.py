@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 
-from keelturn.assess.attempts import Cause
+from keelturn.assess.loss import Cause
 from keelturn.formats.kept import NOT_KEPT
 from keelturn.formats.signed import VERSION, read_signed, written
 from keelturn.margins.checks import Kind

@@ -10,12 +10,13 @@ from typing import Any
 import pytest
 from django.test import Client
 
-from keelturn.assess.attempts import Attempt
 from keelturn.formats.reading import read_document
+from keelturn.noting.attempt import Attempt
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 from keelturn.plan.document import PlanDocument
 from server import clock
 from server.school.models import Aircraft, Person, Place, Sortie, Student
+from server.school.operations.noting import note_attempts
 from server.school.operations.saving import Sheets, save_sortie
 from server.school.operations.sorties import move_stage, plan_sortie
 from tests.cards import LIGHT, NO_SPINS
@@ -56,15 +57,13 @@ class School:
             )
             for i, f in enumerate(plan.figures)
         ]
-        steps: list[tuple[str, Sheets]] = [
-            ("briefed", Sheets(brief=brief)),
-            ("flown", Sheets(attempts=flown)),
-            ("debriefed", Sheets(attempts=flown)),
-        ]
-        for to, sheets in steps:
+        for to in ("briefed", "flown", "debriefed"):
             if sortie.stage == stage:
                 break
-            sortie = save_sortie(person, sortie.pk, sortie.version, sheets)
+            if to == "briefed":
+                sortie = save_sortie(person, sortie.pk, sortie.version, Sheets(brief=brief))
+            if to == "flown":
+                note_attempts(person, sortie, flown, "tests")
             sortie = move_stage(person, sortie.pk, sortie.version, to)  # type: ignore[arg-type]
         return sortie
 

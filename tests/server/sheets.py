@@ -1,8 +1,11 @@
-"""A sortie saved as a client does, and its plan with a stop in it."""
+"""A sortie saved and noted as a client does, and its plan with a stop in it."""
 
 import copy
+from itertools import count
 
-from tests.server.conftest import put
+from tests.server.conftest import PASSWORD, post, put
+
+ids = count()
 
 REASON = "The tower reports clear skies"
 
@@ -28,6 +31,36 @@ def stored(client, sortie, **sheets):
     assert response.status_code == 200, response.content
     sortie.refresh_from_db()
     return response.json()
+
+
+def entry(attempt, what, value, about="", **more):
+    """An entry as a device sends it."""
+    made = {"id": f"entry-{next(ids):08d}", "device": "tablet", "at": "2030-01-01T10:00:00Z"}
+    return {**made, "attempt": attempt, "what": what, "about": about, "value": value, **more}
+
+
+def figure_entry(sortie, at=0, attempt=None, **more):
+    planned = sortie.plan["figures"][at]
+    return entry(attempt or planned["id"], "figure", planned, **more)
+
+
+def noted(client, sortie, *entries):
+    """What the door answers."""
+    response = post(client, url(sortie, "/entries"), {"entries": list(entries)})
+    assert response.status_code == 200, response.content
+    sortie.refresh_from_db()
+    return response.json()
+
+
+def correction(sortie, attempt, what, value, about=""):
+    """An entry in the place of all that stand there."""
+    there = [row.entry for row in sortie.entries.all()]
+    seen = [e["id"] for e in there if (e["attempt"], e["what"], e["about"]) == (attempt, what, about)]
+    return entry(attempt, what, value, about, replaces=seen)
+
+
+def to_sign(sortie, password=PASSWORD):
+    return {"version": sortie.version, "noted": sortie.entries.count(), "password": password}
 
 
 def the_check(shown, check):

@@ -9,7 +9,7 @@ from keelturn.progress.stages import Act
 from server.school.models import Sortie
 from server.school.permissions import may
 from tests.server.conftest import post, put
-from tests.server.sheets import below_the_floor, override, stored
+from tests.server.sheets import below_the_floor, entry, figure_entry, noted, override, stored
 from tests.server.test_signed_truth import card_words
 
 
@@ -141,9 +141,7 @@ def test_a_reason_to_cancel_is_a_sentence(school, as_):
 
 def test_what_was_noted_in_flight_is_not_cancelled_away(school, as_):
     sortie = school.brought_to("briefed")
-    figure = sortie.plan["figures"][0]
-    noted = {"id": "a1", "planned": figure, "start_ft": 5000}
-    put(as_("bo"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "attempts": [noted]})
+    noted(as_("bo"), sortie, figure_entry(sortie), entry("f1", "start_ft", 5000))
     assert "something was noted" in cancel(as_("bo"), sortie, "wind too strong").json()["problems"][0]["what"]
 
 

@@ -18,6 +18,10 @@ from pathlib import Path
 import pytest
 from django.db import connection
 
+from keelturn.noting.adding_up import attempts_of
+from keelturn.noting.entry import Entry
+from tests.server.sheets import entry
+
 BASE = Path(__file__).resolve().parents[2]
 
 
@@ -73,6 +77,7 @@ def listened_to(port: int) -> bool:
 MAKE = """
 import django; django.setup()
 from keelturn.aircraft.loading import Load
+from keelturn.plan.briefing import BEFORE_FLIGHT
 from keelturn.plan.document import PlanDocument, PlannedFigure
 from server import clock
 from server.school.models import *
@@ -88,7 +93,8 @@ aircraft = Aircraft.objects.create(registration="QX-TST", card=LIGHT)
 place = Place.objects.create(name="P", place={"name": "P", "elevation_ft": 10, "block_top_ft": 6500})
 turn = PlannedFigure(id="f1", key="steep_turn", start_ft=5000)
 plan = PlanDocument(load=Load(front_lb=150, rear_lb=150), figures=(turn,))
-plan_sortie(people[0], student, aircraft, place, "free", clock.now(), plan)
+sortie = plan_sortie(people[0], student, aircraft, place, "free", clock.now(), plan)
+Sortie.objects.update(stage="briefed", brief={"checked": [item.key for item in BEFORE_FLIGHT]})
 """
 
 
@@ -121,15 +127,23 @@ def logged_in(port: int) -> Browser:
 
 
 def saves(browser: Browser, first_mark: int, saved: threading.Event) -> None:
-    """A stream of saves of debrief and attempts together, all of one save with one mark, until cut off."""
+    """A stream of saves of debrief and brief together, and of entries together, all of one save with one
+    mark, until cut off."""
     found = browser.send("GET", "/api/sorties/1")
     version = found["version"]
     for n in range(1, 1000):
         mark = str(first_mark + n % 7)
-        flown = [{"id": f"a{i}", "planned": found["plan"]["figures"][0], "note": mark} for i in range(12)]
-        body = {"version": version, "debrief": {"note": mark}, "attempts": flown}
+        checked = [item["key"] for item in found["brief_items"]]
+        body = {"version": version, "debrief": {"note": mark}, "brief": {"checked": checked, "note": mark}}
+        figure = found["plan"]["figures"][0]
+        noted = [
+            entry(f"a{i}", what, value, id=f"{first_mark}-{n}-{i}-{what}")
+            for i in range(12)
+            for what, value in (("figure", figure), ("note", mark))
+        ]
         try:
             version = browser.send("PUT", "/api/sorties/1", body)["version"]
+            browser.send("POST", "/api/sorties/1/entries", {"entries": noted})
         except (OSError, ValueError):
             return
         saved.set()
@@ -145,7 +159,8 @@ def killed(server: subprocess.Popen, port: int) -> None:
 
 
 def test_killed_while_saving_the_database_holds_the_old_state_or_the_new_one(data):
-    """SIGKILL at two moments during a stream of saves; after each restart debrief and attempts agree."""
+    """SIGKILL at two moments during a stream of saves; after each restart the sheets agree, and the attempts
+    are those of the entries."""
     port = free_port()
     server = start(data, port)
     for round_, moment in enumerate((0.02, 0.17), start=1):
@@ -162,8 +177,10 @@ def test_killed_while_saving_the_database_holds_the_old_state_or_the_new_one(dat
         server = start(data, port)
         try:
             kept = logged_in(port).send("GET", "/api/sorties/1")
-            assert {a["note"] for a in kept["attempts"]} == {kept["debrief"]["note"]}
-            assert len(kept["attempts"]) == 12
+            assert kept["brief"]["note"] == kept["debrief"]["note"]
+            added_up = attempts_of(Entry.model_validate(e) for e in kept["entries"])
+            assert [a["id"] for a in kept["attempts"]] == [a.id for a in added_up]
+            assert len(kept["entries"]) % 24 == 0 and len(kept["attempts"]) == 12
         except AssertionError:
             killed(server, port)
             raise

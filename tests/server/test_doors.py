@@ -79,6 +79,7 @@ DOORS = {
     ("POST", "/api/sorties/{sortie_id}/booking"): BOOK,
     ("POST", "/api/sorties/{sortie_id}/cancel"): BOOK,
     ("POST", "/api/sorties/{sortie_id}/sign"): {**EDIT, "bo": 422},  # nothing is debriefed yet
+    ("POST", "/api/sorties/{sortie_id}/entries"): {**EDIT, "bo": 403},  # nothing is briefed yet
     ("POST", "/api/sorties/{sortie_id}/corrections"): {
         None: 401,
         "chief": 403,
@@ -131,8 +132,10 @@ def body_for(method, path, school, sortie):
         ("POST", "/api/sorties/{sortie_id}/take-over"): {"version": sortie.version, "what": "place"},
         ("POST", "/api/sorties/{sortie_id}/booking"): {"version": sortie.version},
         ("POST", "/api/sorties/{sortie_id}/cancel"): {"version": sortie.version, "reason": "wind too strong"},
+        ("POST", "/api/sorties/{sortie_id}/entries"): {"entries": []},
         ("POST", "/api/sorties/{sortie_id}/sign"): {
             "version": sortie.version,
+            "noted": 0,
             "password": "a-long-enough-one",
         },
         ("POST", "/api/sorties/{sortie_id}/corrections"): {"reason": "misread it", "text": "it was so"},
@@ -223,7 +226,8 @@ def test_a_foreign_page_cannot_post(school, url):
 
 def test_log_in_and_out(school, as_):
     client = as_(None)
-    assert client.get("/api/session").json() == {"person": None, "zone": "UTC"}
+    nobody = client.get("/api/session").json()
+    assert (nobody["person"], nobody["zone"]) == (None, "UTC")
     found = post(client, "/api/session/login", {"username": "ana", "password": "a-long-enough-one"}).json()[
         "person"
     ]

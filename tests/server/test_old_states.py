@@ -18,6 +18,8 @@ OPEN_ALL = """
 import django; django.setup()
 from django.core.management import call_command
 from django.test import Client
+from keelturn.noting.adding_up import attempts_of
+from keelturn.noting.entry import Entry
 call_command("migrate", verbosity=0)
 call_command("verify")
 from server.school.models import Person, Sortie
@@ -28,6 +30,9 @@ for sortie in Sortie.objects.order_by("pk"):
         found = who.get(f"/api/sorties/{sortie.pk}{page}")
         assert found.status_code == 200, (sortie.pk, sortie.stage, page, found.content[:400])
     shown = who.get(f"/api/sorties/{sortie.pk}").json()
+    added_up = attempts_of(Entry.model_validate(entry) for entry in shown["entries"])
+    if sortie.stage != "signed":
+        assert [a.model_dump(mode="json") for a in added_up] == shown["attempts"]
     if sortie.stage == "signed":
         assert shown["signature"]["holds"], shown["signature"]
         said = {"reason": "misread it", "text": "it was so"}

@@ -6,7 +6,18 @@ import pytest
 
 from server.school.models import Aircraft, Place, Sortie, StageChange
 from tests.server.conftest import post, put
-from tests.server.sheets import REASON, below_the_floor, override, stored, the_check, url
+from tests.server.sheets import (
+    REASON,
+    below_the_floor,
+    correction,
+    entry,
+    figure_entry,
+    noted,
+    override,
+    stored,
+    the_check,
+    url,
+)
 
 # Overrides
 
@@ -167,24 +178,6 @@ def test_a_number_changed_by_hand_is_not_the_reports_any_more(school, as_, chang
 # Attempts and stages
 
 
-def test_an_attempt_is_of_the_figure_that_was_planned_whatever_is_sent(school, as_):
-    sortie, client = school.brought_to("briefed"), as_("bo")
-    spin = next(f for f in sortie.plan["figures"] if f["key"] == "spin")
-    lie = {**spin, "parameters": {"turns": 5}, "start_ft": 9000, "school": None}
-    sent = [{"id": "a1", "planned": lie, "start_ft": 5000, "lowest_ft": 4000}]
-    assert [a["planned"] for a in stored(client, sortie, attempts=sent)["attempts"]] == [spin]
-
-
-def test_an_attempt_of_a_figure_that_the_plan_does_not_have_is_refused(school, as_):
-    sortie = school.brought_to("briefed")
-    other = {**sortie.plan["figures"][0], "id": "f99"}
-    body = {"version": sortie.version, "attempts": [{"id": "a1", "planned": other, "skipped": True}]}
-    refused = put(as_("bo"), url(sortie), body)
-    assert refused.status_code == 422
-    assert refused.json()["problems"][0]["where"] == "attempts[0].planned"
-    assert sortie.attempts.count() == 0
-
-
 def test_a_save_that_takes_a_briefed_plan_back_is_on_the_record(school, as_):
     sortie = school.brought_to("briefed")
     plan = copy.deepcopy(sortie.plan)
@@ -216,10 +209,9 @@ def test_a_brief_unticked_before_the_flight_has_to_be_ticked_again(school, as_):
 
 
 @pytest.mark.parametrize("stage", ["flown", "debriefed"])
-@pytest.mark.parametrize("sheets", [{"attempts": []}, {"brief": {"checked": []}}])
-def test_what_was_needed_for_a_flown_sortie_stays_needed(school, as_, stage, sheets):
+def test_what_was_needed_for_a_flown_sortie_stays_needed(school, as_, stage):
     sortie = school.brought_to(stage)
-    refused = put(as_("bo"), url(sortie), {"version": sortie.version, **sheets})
+    refused = put(as_("bo"), url(sortie), {"version": sortie.version, "brief": {"checked": []}})
     assert refused.status_code == 422
     assert f"needed for a sortie that is {stage}" in refused.json()["problems"][0]["what"]
     kept = Sortie.objects.get(pk=sortie.pk)
@@ -233,9 +225,9 @@ def test_what_was_needed_for_a_flown_sortie_stays_needed(school, as_, stage, she
 
 def test_a_grade_taken_away_takes_the_debrief_back(school, as_):
     sortie = school.brought_to("debriefed")
-    attempts = [row.attempt for row in sortie.attempts.all()]
-    attempts[0]["grade"] = None
-    assert stored(as_("bo"), sortie, attempts=attempts)["stage"] == "flown"
+    first = sortie.attempts.all()[0].attempt["id"]
+    noted(as_("bo"), sortie, correction(sortie, first, "grade", None))
+    assert sortie.stage == "flown"
     assert StageChange.objects.filter(sortie=sortie).last().stage == "flown"
 
 
@@ -257,7 +249,6 @@ def test_a_brief_can_be_taken_back_by_hand(school, as_):
 
 def test_a_draft_in_which_something_was_noted_is_not_thrown_away(school, as_):
     sortie = school.brought_to("briefed")
-    sent = [{"id": "a1", "planned": sortie.plan["figures"][0], "start_ft": 5000}]
-    stored(as_("bo"), sortie, attempts=sent)
+    noted(as_("bo"), sortie, figure_entry(sortie), entry("f1", "start_ft", 5000))
     assert as_("bo").delete(url(sortie)).status_code == 403
     assert Sortie.objects.filter(pk=sortie.pk).exists()

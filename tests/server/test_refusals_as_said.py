@@ -4,8 +4,8 @@ import pytest
 
 from tests.cards import LIGHT
 from tests.said import held
-from tests.server.conftest import PASSWORD, post, put
-from tests.server.sheets import url
+from tests.server.conftest import post, put
+from tests.server.sheets import entry, to_sign, url
 
 TOO_HOT = "METAR XTST 011350Z 24014KT 9999 99/07 Q1009"
 FAR = "2030-01-01T10:00:00Z"
@@ -50,13 +50,13 @@ def test_what_the_chief_keeps(school, as_):
 def test_who_may_not_and_when_it_is_too_late(school, as_, stages):
     bo, ana, planned = as_("bo"), as_("ana"), stages["planned"]
     flown, done = stages["flown"], stages["debriefed"]
-    first = flown.plan["figures"][0]
-    noted = {"id": "a1", "planned": first}
-    stranger = {"id": "a1", "planned": {**first, "id": "zz"}}
     moved = {**flown.plan, "own_floor_ft": 3300}
 
     def save(sortie, **sheets):
         return words(put(bo, url(sortie), {"version": sortie.version, **sheets}))
+
+    def note(client, sortie, *entries):
+        return words(post(client, url(sortie, "/entries"), {"entries": entries}))
 
     def to(sortie, stage):
         return words(post(bo, url(sortie, "/stage"), {"version": sortie.version, "to": stage}))
@@ -70,20 +70,20 @@ def test_who_may_not_and_when_it_is_too_late(school, as_, stages):
             "about no figure": words(post(ana, url(planned, "/questions"), {"text": "why?", "figure": "zz"})),
             "no such question": words(post(bo, url(planned, "/questions/9"), {"text": "so"})),
             "planned after the flight": save(flown, plan=moved),
-            "twice the same": save(flown, attempts=[noted, noted]),
-            "not planned": save(flown, attempts=[stranger]),
-            "flown taken away": save(done, attempts=[]),
+            "noted too early": note(bo, planned, entry("f1", "feel", 7)),
+            "not a number": note(bo, flown, entry("f1", "feel", "well")),
+            "too high": note(bo, flown, entry("f1", "start_ft", 40000)),
+            "no such outcome": note(bo, flown, entry("f1", "outcome", "fine")),
+            "no such stop": note(bo, flown, entry("f1", "stop", 3000, "ceiling")),
+            "a fault of nothing": note(bo, flown, entry("f1", "fault", True)),
+            "signed without looking": words(post(bo, url(done, "/sign"), {**to_sign(done), "noted": 1})),
             "signed with a stage": to(done, "signed"),
             "a stage too far": to(planned, "flown"),
             "planned again": to(flown, "planned"),
             "not ready": to(planned, "briefed"),
             "thrown away": words(bo.delete(f"{url(flown)}?version={flown.version}")),
-            "not the password": words(
-                post(bo, url(done, "/sign"), {"version": done.version, "password": "wrong-wrong"})
-            ),
-            "signed too early": words(
-                post(bo, url(flown, "/sign"), {"version": flown.version, "password": PASSWORD})
-            ),
+            "not the password": words(post(bo, url(done, "/sign"), to_sign(done, "wrong-wrong"))),
+            "signed too early": words(post(bo, url(flown, "/sign"), to_sign(flown))),
             "corrected too early": words(
                 post(bo, url(flown, "/corrections"), {"reason": "I misread it", "text": "It was lower"})
             ),

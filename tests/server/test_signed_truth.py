@@ -12,8 +12,8 @@ from server import clock
 from server.school.models import BookingChange, Place, SchoolStandards, Signature, Sortie
 from server.school.operations.signing import digest_of
 from server.school.operations.verifying import first_that_does_not_hold
-from tests.server.conftest import PASSWORD, post, put
-from tests.server.sheets import url
+from tests.server.conftest import post, put
+from tests.server.sheets import to_sign, url
 
 
 @pytest.fixture
@@ -26,7 +26,7 @@ def signed(school, as_):
         sortie=sortie, what="instructor", before="Cy", after="Bo", by=school.people["bo"]
     )
     post(as_("ana"), url(sortie, "/questions"), {"text": "What was the third?"})
-    signing = post(as_("bo"), url(sortie, "/sign"), {"version": sortie.version, "password": PASSWORD})
+    signing = post(as_("bo"), url(sortie, "/sign"), to_sign(sortie))
     assert signing.status_code == 200, signing.content
     said = {"reason": "misread the altimeter", "text": "Lowest was 3,480 ft"}
     post(as_("bo"), url(sortie, "/corrections"), said)
@@ -262,6 +262,6 @@ def test_the_standards_may_rise_after_the_flight_without_locking_the_signature(s
     high = Standards().school_floor_ft.model_copy(update={"value": 6000})
     kept = Standards().model_copy(update={"school_floor_ft": high})
     SchoolStandards.objects.update(standards=kept.model_dump(mode="json"))
-    signing = post(as_("bo"), url(sortie, "/sign"), {"version": sortie.version, "password": PASSWORD})
+    signing = post(as_("bo"), url(sortie, "/sign"), to_sign(sortie))
     assert signing.status_code == 200
     assert signing.json()["answer"]["stops"] > 0

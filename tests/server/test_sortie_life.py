@@ -13,7 +13,8 @@ from django.db import DatabaseError, connection, transaction
 from server import clock
 from server.school.models import AttemptRow, Signature, Sortie, StageChange
 from server.school.operations import signing
-from tests.server.conftest import PASSWORD, post, put
+from tests.server.conftest import post, put
+from tests.server.sheets import to_sign
 
 
 def open_sortie(client, sortie):
@@ -229,9 +230,7 @@ def test_attempts_are_accounted_and_show_in_the_students_record(school, as_):
 
 def signed(school, as_):
     sortie = school.brought_to("debriefed")
-    response = post(
-        as_("bo"), f"/api/sorties/{sortie.pk}/sign", {"version": sortie.version, "password": PASSWORD}
-    )
+    response = post(as_("bo"), f"/api/sorties/{sortie.pk}/sign", to_sign(sortie))
     assert response.status_code == 200, response.content
     assert response.json()["version"] == sortie.version + 1
     return Sortie.objects.get(pk=sortie.pk)
@@ -239,9 +238,7 @@ def signed(school, as_):
 
 def test_signing_asks_for_the_password_again(school, as_):
     sortie = school.brought_to("debriefed")
-    response = post(
-        as_("bo"), f"/api/sorties/{sortie.pk}/sign", {"version": sortie.version, "password": "guess"}
-    )
+    response = post(as_("bo"), f"/api/sorties/{sortie.pk}/sign", to_sign(sortie, "guess"))
     assert response.status_code == 422
     assert "not your password" in response.json()["problems"][0]["what"]
     assert not Signature.objects.exists()

@@ -15,6 +15,7 @@ from server import clock
 from server.school.models import Sortie
 from tests.alterations import ODDITIES, altered, places_of
 from tests.server.conftest import post, put
+from tests.server.sheets import entry, figure_entry
 
 EXAMPLES = int(os.environ.get("KEELTURN_EXAMPLES", "40"))
 SPIN = {
@@ -67,13 +68,7 @@ def sortie(school):
 
 def doors(school, sortie):
     """What can be stored, and by whom: the document, and how it is sent."""
-    attempt = {
-        "id": "a",
-        "planned": sortie.plan["figures"][0],
-        "start_ft": 5500,
-        "lowest_ft": 4800,
-        "note": "n",
-    }
+    sent = [figure_entry(sortie), entry("f1", "start_ft", 5500), entry("f1", "note", "n")]
     one, mine = f"/api/sorties/{sortie.pk}", {"version": sortie.version}
     aircraft = {"version": 1, "registration": "QX-TST"}
     return {
@@ -94,7 +89,7 @@ def doors(school, sortie):
             {"checked": ["loose"], "note": "n"},
             lambda as_, d: put(as_("bo"), one, {**mine, "brief": d}),
         ),
-        "attempts": ([attempt], lambda as_, d: put(as_("bo"), one, {**mine, "attempts": d})),
+        "entries": (sent, lambda as_, d: post(as_("bo"), f"{one}/entries", {"entries": d})),
         "debrief": ({"note": "n", "next": "x"}, lambda as_, d: put(as_("bo"), one, {**mine, "debrief": d})),
     }
 

@@ -4,11 +4,12 @@ from datetime import timedelta
 
 import pytest
 
+from keelturn.noting.entry import Entry
 from server import clock
 from server.school.operations.comparing import differences
+from server.school.operations.noting import take_entries
 from server.school.operations.record import earlier_faults, faults_last_time
-from server.school.operations.saving import Sheets, save_sortie
-from tests.server.conftest import put
+from tests.server.sheets import entry
 
 ONE, TWO = {"id": "x", "ft": 1.0}, {"id": "y", "ft": 2.0}
 
@@ -51,17 +52,9 @@ def test_parachutes_due_are_noticed_in_time(school, as_, days, verdict):
 def flown_with(school, faults, days_ago):
     """A sortie flown some days ago with these faults in its first spin."""
     sortie = school.brought_to("flown")
-    attempts = [row.attempt for row in sortie.attempts.all()]
-    spin = next(a for a in attempts if a["planned"]["key"] == "spin")
-    spin["faults"] = faults
-    from keelturn.assess.attempts import Attempt
-
-    sortie = save_sortie(
-        school.people["bo"],
-        sortie.pk,
-        sortie.version,
-        Sheets(attempts=[Attempt.model_validate(a) for a in attempts]),
-    )
+    spin = sortie.attempts.filter(figure="spin")[0].attempt["id"]
+    sent = [Entry.model_validate(entry(spin, "fault", True, fault)) for fault in faults]
+    take_entries(school.people["bo"], sortie.pk, sent)
     sortie.planned_for = clock.now() - timedelta(days=days_ago)
     sortie.save()
     return sortie
@@ -88,21 +81,6 @@ def test_a_draft_is_no_part_of_the_record(school, as_):
     record = as_("bo").get(f"/api/students/{school.student('ana').pk}").json()
     assert (record["sorties"], record["attempts"], record["last_flew"]) == (0, [], None)
     assert len(record["record"]) == 1
-
-
-def test_attempts_are_replaced_as_a_whole(school, as_):
-    sortie = school.brought_to("flown")
-    attempts = [row.attempt for row in sortie.attempts.all()]
-    attempts[0]["lowest_ft"] = attempts[0]["start_ft"] + 500
-    response = put(as_("bo"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "attempts": attempts})
-    assert response.status_code == 422
-    assert "ft is above start, " in response.json()["problems"][0]["what"]
-    assert sortie.attempts.count() == 7
-    twice = [row.attempt for row in sortie.attempts.all()]
-    twice[1]["id"] = twice[0]["id"]
-    refused = put(as_("bo"), f"/api/sorties/{sortie.pk}", {"version": sortie.version, "attempts": twice})
-    assert "same id" in refused.json()["problems"][0]["what"]
-    assert sortie.attempts.count() == 7
 
 
 @pytest.mark.parametrize(

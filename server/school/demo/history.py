@@ -8,12 +8,12 @@ import random
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 
-from keelturn.assess.attempts import Attempt, Grade
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.faults import BY_KEY as FAULTS
 from keelturn.figures.planned import FlownBy, PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import fly_usual
+from keelturn.noting.attempt import Attempt, Grade
 
 
 @dataclass(frozen=True)

@@ -28,6 +28,7 @@ from server.school.models import (
     Student,
 )
 from server.school.operations.computing import conditions_for
+from server.school.operations.noting import note_attempts
 from server.school.operations.saving import Sheets, save_sortie
 from server.school.operations.showing import record_of
 from server.school.operations.signing import seal
@@ -114,10 +115,11 @@ def _past_lesson(past: Past, lesson: int, people: dict[str, Person], now: dateti
         Sheets(
             plan=plan,
             brief=ALL_CHECKED,
-            attempts=attempts,
             debrief=Debrief(note=words, next="Again, both ways"),
         ),
     )
+    _moved(sortie, person, "briefed")
+    note_attempts(person, sortie, attempts, "demo")
     _moved(sortie, person, "debriefed")
     signed_at = at + timedelta(hours=2)
     seal(person, sortie, record_of(sortie), signed_at)
@@ -144,7 +146,9 @@ def _todays_sorties(people: dict[str, Person], now: datetime) -> None:
         past, 1, plan.figures, conditions_for(flown, plan), random.Random("rhea yesterday")
     )
     ungraded = [attempt.model_copy(update={"grade": None}) for attempt in attempts]
-    flown = save_sortie(people["ilse"], flown.pk, flown.version, Sheets(brief=ALL_CHECKED, attempts=ungraded))
+    flown = save_sortie(people["ilse"], flown.pk, flown.version, Sheets(brief=ALL_CHECKED))
+    _moved(flown, people["ilse"], "briefed")
+    note_attempts(people["ilse"], flown, ungraded, "demo")
     _moved(flown, people["ilse"], "flown")
     briefed = _new(people, "jonah", "tam", "QX-ROE", 1, at_hour(now, 0, 14, 0))
     briefed = save_sortie(people["tam"], briefed.pk, briefed.version, Sheets(brief=ALL_CHECKED))

@@ -93,5 +93,10 @@ GUARDS: Guards = (
     *_of_signed_sorties("school_question"),
     *_of_signed_sorties("school_briefread"),
 )
+# Those of migration 0008.
+ENTRY_GUARDS: Guards = (
+    *_never_changed("school_entryrow", " OR ident = NEW.ident"),
+    ("signed_entryrow_insert", f"BEFORE INSERT ON school_entryrow WHEN {_signed('NEW.sortie_id')}"),
+)
 # That of migration 0007.
 BOOKING_GUARDS: Guards = _of_signed_sorties("school_bookingchange")

@@ -104,8 +104,23 @@ class BookingChange(models.Model):
         ordering = ("pk",)
 
 
+class EntryRow(models.Model):
+    """One thing noted: the core's Entry, under the identity that its device gave it. Rows are only ever
+    added: the database refuses everything else."""
+
+    sortie = models.ForeignKey(Sortie, on_delete=models.PROTECT, related_name="entries")
+    ident = models.CharField(max_length=40, unique=True)
+    entry = models.JSONField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    received_at = models.DateTimeField(default=clock.now)
+
+    class Meta:
+        ordering = ("pk",)
+
+
 class AttemptRow(models.Model):
-    """One attempt. `attempt` is the core's Attempt; the columns beside it are for lists and history."""
+    """One attempt, as the entries add up to it. `attempt` is the core's Attempt; the columns beside it are
+    for lists and history."""
 
     sortie = models.ForeignKey(Sortie, on_delete=models.CASCADE, related_name="attempts")
     order = models.PositiveSmallIntegerField()

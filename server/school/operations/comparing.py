@@ -62,13 +62,11 @@ def differences(
 
 
 def names_in(*sheets: Mapping[str, Any]) -> dict[str, str]:
-    """What the figures and attempts of these sheets are called, by their ids: '4 Two-turn spin, left'."""
+    """What the figures of these sheets are called, by their ids: '4 Two-turn spin, left'."""
     found: dict[str, str] = {}
     for sheet in sheets:
         for i, planned in enumerate(sheet.get("plan", {}).get("figures", ()), start=1):
             found[planned["id"]] = f"{i} {_title(planned)}"
-        for attempt in sheet.get("attempts", ()):
-            found[attempt["id"]] = f"of {_title(attempt['planned'])}"
     return found
 
 

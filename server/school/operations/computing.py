@@ -5,10 +5,12 @@ from dataclasses import dataclass, replace
 
 from django.utils import timezone
 
-from keelturn.assess.attempts import Attempt, LossAccount, loss_account
+from keelturn.assess.loss import LossAccount, loss_account
 from keelturn.document import Wrong
 from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import read_stored, refusal_of, refused
+from keelturn.noting.attempt import Attempt
+from keelturn.noting.entry import Entry
 from keelturn.plan.document import Override, PlanDocument, conditions_of
 from keelturn.plan.overrides import given_for, open_stops, overridden
 from keelturn.plan.sequence import PlanAnswer, compute_plan
@@ -88,6 +90,11 @@ def plan_of(sortie: Sortie) -> PlanDocument:
 def attempts_of(sortie: Sortie) -> list[Attempt]:
     """As they are stored. One query. Raises Unreadable."""
     return [read_stored(Attempt, row.attempt, f"attempts[{row.order}]") for row in sortie.attempts.all()]
+
+
+def entries_kept(sortie: Sortie) -> tuple[Entry, ...]:
+    """In the order in which they came. One query. Raises Unreadable."""
+    return tuple(read_stored(Entry, row.entry, f"entries[{row.ident}]") for row in sortie.entries.all())
 
 
 def answer_for(sortie: Sortie) -> SortieAnswer:

@@ -4,10 +4,10 @@ from collections import Counter
 from collections.abc import Sequence
 from itertools import groupby
 
-from keelturn.assess.attempts import Attempt
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
 from keelturn.formats.reading import Unreadable, read_stored
+from keelturn.noting.attempt import Attempt
 from server.school.models import AttemptRow, Sortie, Student
 
 FLOWN_STAGES = ("flown", "debriefed", "signed")

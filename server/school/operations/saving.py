@@ -4,15 +4,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from django.db import transaction
-
-from keelturn.assess.attempts import Attempt, loss_account
-from keelturn.flying.conditions import Conditions
-from keelturn.formats.reading import Problem, Refused, read_document, read_stored, refused
+from keelturn.formats.reading import Problem, Refused, read_stored
+from keelturn.noting.attempt import Attempt
 from keelturn.plan.briefing import Brief
 from keelturn.plan.document import Override, PlanDocument
 from keelturn.progress.stages import STAGES, Act, Debrief, Stage, missing_before, stage_held
-from server.school.models import Aircraft, AttemptRow, Person, Place, Sortie
+from server.school.models import Aircraft, Person, Place, Sortie
 from server.school.operations.comparing import differences, names_in
 from server.school.operations.computing import (
     attempts_of,
@@ -38,7 +35,6 @@ class Sheets:
 
     plan: PlanDocument | None = None
     brief: Brief | None = None
-    attempts: list[Attempt] | None = None
     debrief: Debrief | None = None
     aircraft: Aircraft | None = None
     place: Place | None = None
@@ -49,8 +45,6 @@ class Sheets:
             sheet = getattr(self, name)
             if sheet is not None:
                 found[name] = sheet.model_dump(mode="json")
-        if self.attempts is not None:
-            found["attempts"] = [a.model_dump(mode="json") for a in self.attempts]
         if self.aircraft is not None:
             found["aircraft"] = self.aircraft.registration
         if self.place is not None:
@@ -58,20 +52,12 @@ class Sheets:
         return found
 
 
-def _stored_form(
-    sortie: Sortie, like: dict[str, Any], attempts: list[Attempt] | None = None
-) -> dict[str, Any]:
-    """Of a sortie, what is named in `like`; attempts: those that stand beside it."""
-    noted = (
-        [row.attempt for row in sortie.attempts.all()]
-        if attempts is None
-        else [attempt.model_dump(mode="json") for attempt in attempts]
-    )
+def _stored_form(sortie: Sortie, like: dict[str, Any]) -> dict[str, Any]:
+    """Of a sortie, what is named in `like`."""
     everything = {
         "plan": sortie.plan,
         "brief": sortie.brief,
         "debrief": sortie.debrief,
-        "attempts": noted,
         "aircraft": sortie.aircraft.registration,
         "place": sortie.place.name,
     }
@@ -105,16 +91,11 @@ def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) ->
     try:
         sortie = sortie_to_change(person, sortie_id, version)
         stored, before, held = _stored_form(sortie, mine), standing_of(sortie), _held(sortie)
-        attempts = _put_into(sortie, sheets, person)
-        if _stored_form(sortie, mine, attempts) == stored:
+        _put_into(sortie, sheets, person)
+        if _stored_form(sortie, mine) == stored:
             return sortie
-        sortie.stage = _stage_after(sortie, held, _held(sortie, attempts))
-        rows = None if attempts is None else _rows(sortie, attempts)
-        with transaction.atomic():
-            stored_next(person, sortie, before)
-            if rows is not None:
-                sortie.attempts.all().delete()
-                AttemptRow.objects.bulk_create(rows)
+        sortie.stage = _stage_after(sortie, held, _held(sortie))
+        stored_next(person, sortie, before)
     except Overtaken as overtaken:
         now = Sortie.objects.select_related("aircraft", "place").get(pk=sortie_id)
         stored = _stored_form(now, mine)
@@ -123,17 +104,12 @@ def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) ->
     return sortie
 
 
-def _held(sortie: Sortie, attempts: list[Attempt] | None = None) -> _Held:
-    return _Held(
-        len(plan_of(sortie).figures),
-        read_stored(Brief, sortie.brief, "brief"),
-        attempts_of(sortie) if attempts is None else attempts,
-    )
+def _held(sortie: Sortie) -> _Held:
+    return _Held(len(plan_of(sortie).figures), read_stored(Brief, sortie.brief, "brief"), attempts_of(sortie))
 
 
-def _put_into(sortie: Sortie, sheets: Sheets, person: Person) -> list[Attempt] | None:
-    """The sheets as the server keeps them, into a sortie that is not stored yet; the attempts beside it.
-    Raises Denied, Refused."""
+def _put_into(sortie: Sortie, sheets: Sheets, person: Person) -> None:
+    """The sheets as the server keeps them, into a sortie that is not stored yet. Raises Denied, Refused."""
     was = sortie.aircraft_id, sortie.place_id
     if sheets.aircraft is not None and sheets.aircraft.pk != sortie.aircraft_id:
         sortie.aircraft = sheets.aircraft
@@ -152,7 +128,6 @@ def _put_into(sortie: Sortie, sheets: Sheets, person: Person) -> list[Attempt] |
         sortie.brief = sheets.brief.model_dump(mode="json")
     if sheets.debrief is not None:
         sortie.debrief = sheets.debrief.model_dump(mode="json")
-    return None if sheets.attempts is None else _of_the_plan(sortie, sheets.attempts)
 
 
 def _put_plan(
@@ -168,28 +143,6 @@ def _put_plan(
     return plan
 
 
-def _of_the_plan(sortie: Sortie, sent: list[Attempt]) -> list[Attempt]:
-    """Each attempt with its figure as it was planned when it was first noted, whatever the sender says of it.
-    Raises Refused."""
-    ids = [attempt.id for attempt in sent]
-    if len(set(ids)) != len(ids):
-        raise refused("attempts", "two attempts have the same id", "Give each its own.")
-    noted = {attempt.id: attempt.planned for attempt in attempts_of(sortie)}
-    figures = {figure.id: figure for figure in plan_of(sortie).figures}
-    found = []
-    for i, attempt in enumerate(sent):
-        planned = noted.get(attempt.id)
-        if planned is None or planned.id != attempt.planned.id:
-            planned = figures.get(attempt.planned.id)
-        if planned is None:
-            raise refused(
-                f"attempts[{i}].planned", "this figure is not in the plan", "Note one that was planned."
-            )
-        whole = {**attempt.model_dump(), "planned": planned.model_dump()}
-        found.append(attempt if planned == attempt.planned else read_document(Attempt, whole))
-    return found
-
-
 def _stage_after(sortie: Sortie, before: _Held, after: _Held) -> Stage:
     """Raises Refused where the save would take away what a flown sortie needed to be flown."""
     reached, flown = sortie.stage_reached, STAGES.index("flown")
@@ -203,20 +156,3 @@ def _stage_after(sortie: Sortie, before: _Held, after: _Held) -> Stage:
             [Problem("stage", words, "What was flown stays; correct it instead.") for words in lacks]
         )
     return STAGES[now]
-
-
-def _rows(sortie: Sortie, attempts: list[Attempt]) -> list[AttemptRow]:
-    conditions = conditions_for(sortie, plan_of(sortie))
-    return [_row(sortie, order, attempt, conditions) for order, attempt in enumerate(attempts)]
-
-
-def _row(sortie: Sortie, order: int, attempt: Attempt, conditions: Conditions) -> AttemptRow:
-    account = loss_account(attempt, conditions)
-    return AttemptRow(
-        sortie=sortie,
-        order=order,
-        attempt=attempt.model_dump(mode="json"),
-        figure=attempt.planned.key,
-        lost_ft=attempt.lost_ft,
-        briefed_ft=account.planned.value if account else None,
-    )

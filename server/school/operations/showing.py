@@ -13,7 +13,7 @@ from keelturn.progress.lessons import name_of
 from keelturn.progress.stages import Debrief
 from keelturn.school.place import Place
 from server.school.models import Signature, Sortie
-from server.school.operations.computing import answer_for
+from server.school.operations.computing import answer_for, entries_kept
 from server.school.operations.reading import plan_digest
 from server.school.operations.record import earlier_faults
 
@@ -72,6 +72,7 @@ def _open(sortie: Sortie) -> Record:
             for q in sortie.questions.select_related("by", "answered_by")
         ),
         attempts=tuple(found.attempts),
+        entries=entries_kept(sortie),
         debrief=read_stored(Debrief, sortie.debrief, "debrief"),
         stage_changes=tuple(
             StageChanged(c.stage, c.by.name, c.at) for c in sortie.stage_changes.select_related("by")

@@ -41,22 +41,34 @@ def flushed_to_disk() -> Iterator[None]:
             cursor.execute("PRAGMA synchronous=NORMAL")
 
 
-def sign_sortie(person: Person, sortie_id: int, version: int, password: str) -> Sortie:
-    """Raises Denied, Refused (wrong password, something missing), Overtaken. The commit is flushed to disk
-    before it returns."""
+def sign_sortie(person: Person, sortie_id: int, version: int, noted: int, password: str) -> Sortie:
+    """noted: how many entries the record had that was looked at. Raises Denied, Refused (wrong password,
+    something missing, more noted since), Overtaken. The commit is flushed to disk before it returns."""
     if not is_password_of(person, password):
         raise refused(
             "password", "this is not your password", "Type the password you log in with. Nothing was signed."
         )
     sortie = sortie_to_change(person, sortie_id, version)
     record = record_of(sortie)
+    _require_all_seen(noted, len(record.entries))
     missing = missing_for(record, sortie.stage_reached)["signed"]
     if missing:
         raise Refused([Problem("stage", words.rstrip("."), "Then sign.") for words in missing])
     with flushed_to_disk(), transaction.atomic():
         sortie_to_change(person, sortie_id, version)
+        _require_all_seen(noted, sortie.entries.count())
         seal(person, sortie, record, clock.now())
     return sortie
+
+
+def _require_all_seen(noted: int, now: int) -> None:
+    """Raises Refused where entries came in, from another device, that the signer has not seen."""
+    if now != noted:
+        raise refused(
+            "entries",
+            f"{now} entries are on the record now, {noted} when you looked",
+            "Look at what came in, then sign. Nothing was signed.",
+        )
 
 
 def seal(person: Person, sortie: Sortie, record: Record, at: datetime) -> None:

@@ -279,6 +279,6 @@ def discard_sortie(person: Person, sortie: Sortie) -> None:
     require_edit(person, sortie)
     if sortie.was_flown:
         raise Denied("a flown sortie stays on the record", "Mark what was not flown as skipped.")
-    if sortie.attempts.exists():
-        raise Denied("something was noted in flight: it stays on the record", "Take the notes back first.")
+    if sortie.entries.exists():
+        raise Denied("something was noted in flight: it stays on the record", "Cancel it, with a reason.")
     sortie.delete()

@@ -6,11 +6,11 @@ from typing import Any
 
 from django.db.models import QuerySet
 
-from keelturn.assess.attempts import Attempt
 from keelturn.formats.kept import filled
 from keelturn.formats.reading import Unreadable
 from keelturn.formats.signed import VERSION, Record
 from keelturn.formats.signed_before import in_todays_words
+from keelturn.noting.attempt import Attempt
 from keelturn.plan.briefing import Brief
 from keelturn.plan.document import PlanDocument
 from keelturn.progress.stages import Debrief
@@ -27,6 +27,7 @@ def signatures() -> QuerySet[Signature]:
             "sortie__attempts",
             "sortie__stage_changes",
             "sortie__booking_changes",
+            "sortie__entries",
             "sortie__corrections__by",
             "sortie__questions",
         )
@@ -109,6 +110,9 @@ def _since_version_3(signature: Signature, record: Record) -> Iterator[str]:
     booked = [(c.what, c.before, c.after, c.at) for c in sortie.booking_changes.all()]
     if booked != [(c.what, c.before, c.after, c.at) for c in record.rebooked]:
         yield "how it was booked differs from what was signed"
+    noted = [row.entry for row in sortie.entries.all()]
+    if noted != [entry.model_dump(mode="json") for entry in record.entries]:
+        yield "the entries differ from the signed ones"
     asked = [(question.id, question.text, question.answer) for question in sortie.questions.all()]
     if asked != [(question.id, question.text, question.answer) for question in record.questions]:
         yield "the questions differ from the signed ones"

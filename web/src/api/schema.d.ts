@@ -357,6 +357,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sorties/{sortie_id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note
+         * @description What was noted, on whatever device. Sent twice it is there once.
+         */
+        post: operations["server_api_sorties_note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sorties/{sortie_id}/booking": {
         parameters: {
             query?: never;
@@ -727,12 +747,17 @@ export interface components {
         };
         /**
          * SessionOut
-         * @description zone: the school's, in which every time is shown.
+         * @description zone: the school's, in which every time is shown. now: the server's clock.
          */
         SessionOut: {
             person: components["schemas"]["PersonOut"] | null;
             /** Zone */
             zone: string;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
         };
         /**
          * ProblemOut
@@ -825,7 +850,7 @@ export interface components {
          * @description Who has the controls: the words of plan, attempt and record alike.
          * @enum {string}
          */
-        FlownBy: "instructor shows" | "student with talk" | "student alone";
+        FlownBy: "instructor shows" | "student follows through" | "student with talk" | "student alone" | "student talks, instructor flies" | "student against an instructor who plays the student";
         /**
          * Load
          * @description What is put into the aircraft. Fuel in US gallons by tank name; a parachute's weight is 0 where none is
@@ -1752,7 +1777,8 @@ export interface components {
         };
         /**
          * Attempt
-         * @description Heights on QNH. Everything may be left out and filled in later, but what is there must agree.
+         * @description Heights on QNH. Everything may be left out and filled in later. Heights that do not agree with each
+         *     other are kept as they were noted, and said (disagreements).
          */
         Attempt: {
             /** Name */
@@ -1783,6 +1809,15 @@ export interface components {
              * @default []
              */
             faults: string[];
+            /** What became of it */
+            outcome?: components["schemas"]["Outcome"] | null;
+            /** Taken over */
+            taken_over_ft?: number | null;
+            /**
+             * Broken off
+             * @default
+             */
+            abandoned: string;
             /** Grade */
             grade?: ("Shown" | "Guided" | "Sound" | "Solo-ready") | null;
             /**
@@ -1795,6 +1830,16 @@ export interface components {
              * @default false
              */
             skipped: boolean;
+            /**
+             * Stops
+             * @default []
+             */
+            stops: components["schemas"]["StopNoted"][];
+            /**
+             * Noted otherwise
+             * @default []
+             */
+            otherwise: components["schemas"]["Otherwise"][];
         };
         /**
          * Balance
@@ -1960,6 +2005,55 @@ export interface components {
             yours: string;
         };
         /**
+         * Entry
+         * @description attempt: which go at which figure, by the name that its devices give it. about: the fault's key, the
+         *     stop's kind. value: null takes back what stood there. replaces: the entries at the same place that the
+         *     writer saw. at: by the device's clock; offset_s: the server's clock minus it, as it was measured last.
+         *     by: who noted it, as the server writes it.
+         */
+        Entry: {
+            /** Id */
+            id: string;
+            /** Attempt */
+            attempt: string;
+            what: components["schemas"]["What"];
+            /**
+             * About
+             * @default
+             */
+            about: string;
+            /** Value */
+            value?: components["schemas"]["PlannedFigure"] | boolean | number | string | null;
+            /**
+             * Replaces
+             * @default []
+             */
+            replaces: string[];
+            /** Device */
+            device: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Offset S
+             * @default 0
+             */
+            offset_s: number;
+            /**
+             * Source
+             * @default hand
+             * @enum {string}
+             */
+            source: "hand" | "recorder";
+            /**
+             * By
+             * @default
+             */
+            by: string;
+        };
+        /**
          * LandingField
          * @description Where a forced landing could go: from the middle of the place, true bearing; the direction and length
          *     to land in.
@@ -2041,6 +2135,36 @@ export interface components {
             /** Move */
             move: ("planned" | "briefed" | "flown" | "debriefed" | "signed") | null;
         };
+        /**
+         * Otherwise
+         * @description What somebody else, another device or the recorder noted at the same place, where it differs from what
+         *     counts. what: a field of Attempt, of a fault with its key in `about`.
+         */
+        Otherwise: {
+            /** What */
+            what: string;
+            /**
+             * About
+             * @default
+             */
+            about: string;
+            /** Value */
+            value: number | string | boolean;
+            /** By */
+            by: string;
+            /**
+             * Recorder
+             * @default false
+             */
+            recorder: boolean;
+        };
+        /**
+         * Outcome
+         * @description What became of it, apart from how well it was done; a take-over and what was broken off are noted
+         *     beside it.
+         * @enum {string}
+         */
+        Outcome: "as intended" | "did not spin, became a spiral" | "spun the other way" | "went flat or over the vertical" | "secondary stall";
         /**
          * Place
          * @description Where the figures are flown. Heights on QNH.
@@ -2240,6 +2364,15 @@ export interface components {
             brief_items: components["schemas"]["BriefItem"][];
             /** Attempts */
             attempts: components["schemas"]["Attempt"][];
+            /** Entries */
+            entries: components["schemas"]["Entry"][];
+            /**
+             * Doubts
+             * @description By the attempt's id: what cannot all be right
+             */
+            doubts: {
+                [key: string]: components["schemas"]["ProblemOut"][];
+            };
             /** Accounts */
             accounts: {
                 [key: string]: components["schemas"]["LossAccount"];
@@ -2435,6 +2568,21 @@ export interface components {
             /** Most */
             most_lb: number;
         };
+        /**
+         * StopKind
+         * @description Which limit was crossed (work.md, the limits that stop a figure).
+         * @enum {string}
+         */
+        StopKind: "floor" | "take-over height" | "g limit" | "g limit while rolling" | "Vne" | "feel" | "fuel reserve";
+        /**
+         * StopNoted
+         * @description A stop that came up in flight, and the number that crossed the line.
+         */
+        StopNoted: {
+            kind: components["schemas"]["StopKind"];
+            /** Value */
+            value: number;
+        };
         /** Tank */
         Tank: {
             /** Tank */
@@ -2446,6 +2594,12 @@ export interface components {
             /** for figures */
             feeds_aerobatics: boolean;
         };
+        /**
+         * What
+         * @description What an entry says of its attempt: a field of Attempt by its name, or one of the others.
+         * @enum {string}
+         */
+        What: "figure" | "start_ft" | "recover_ft" | "lowest_ft" | "level_ft" | "turns" | "most_g" | "feel" | "flown_by" | "fault" | "outcome" | "taken_over_ft" | "abandoned" | "grade" | "note" | "skipped" | "stop";
         /** NewQuestion */
         NewQuestion: {
             /** Text */
@@ -2641,13 +2795,40 @@ export interface components {
             version: number;
             plan?: components["schemas"]["PlanDocument"] | null;
             brief?: components["schemas"]["Brief"] | null;
-            /** Attempts */
-            attempts?: components["schemas"]["Attempt"][] | null;
             debrief?: components["schemas"]["Debrief"] | null;
             /** Aircraft Id */
             aircraft_id?: number | null;
             /** Place Id */
             place_id?: number | null;
+        };
+        /**
+         * EntriesTaken
+         * @description known: those of the sent that the server has. noted: how many the sortie has in all. now: the server's
+         *     clock.
+         */
+        EntriesTaken: {
+            /** Noted */
+            noted: number;
+            /** Known */
+            known: string[];
+            /** Refused */
+            refused: components["schemas"]["NotTakenOut"][];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+        };
+        /** NotTakenOut */
+        NotTakenOut: {
+            /** Id */
+            id: string;
+            problem: components["schemas"]["ProblemOut"];
+        };
+        /** NewEntries */
+        NewEntries: {
+            /** Entries */
+            entries: components["schemas"]["Entry"][];
         };
         /**
          * Book
@@ -2691,10 +2872,15 @@ export interface components {
              */
             what: "aircraft" | "place";
         };
-        /** Sign */
+        /**
+         * Sign
+         * @description noted: how many entries the record had that was looked at.
+         */
         Sign: {
             /** Version */
             version: number;
+            /** Noted */
+            noted: number;
             /** Password */
             password: string;
         };
@@ -5170,6 +5356,104 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_sorties_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewEntries"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntriesTaken"];
+                };
             };
             /** @description Bad Request */
             400: {

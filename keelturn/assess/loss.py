@@ -1,81 +1,18 @@
-"""One attempt as noted in the air or after landing, and where its height went against the plan."""
+"""Where the height of an attempt went against the plan."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import Literal
 
-from pydantic import field_validator, model_validator
-
-from keelturn.document import HIGHEST_FT, Document, Wrong, told
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
-from keelturn.figures.planned import FlownBy, PlannedFigure
+from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import fly_usual
+from keelturn.noting.attempt import Attempt
 from keelturn.working import Answer, Source, given, in_words, worked
 
-Grade = Literal["Shown", "Guided", "Sound", "Solo-ready"]
-GRADES: tuple[Grade, ...] = ("Shown", "Guided", "Sound", "Solo-ready")
 NOTED = Source("flown", "noted by hand")
-
-
-class Attempt(Document):
-    """Heights on QNH. Everything may be left out and filled in later, but what is there must agree."""
-
-    id: str = told("Name", hidden=True, min_length=1, max_length=40)
-    planned: PlannedFigure = told("Figure", hidden=True)
-    start_ft: float | None = told("Start", "ft", None, ge=0, le=HIGHEST_FT)
-    recover_ft: float | None = told("Recover", "ft", None, ge=0, le=HIGHEST_FT)
-    lowest_ft: float | None = told("Lowest", "ft", None, ge=0, le=HIGHEST_FT)
-    level_ft: float | None = told("Level", "ft", None, ge=0, le=HIGHEST_FT)
-    turns: float | None = told("Turns", "", None, ge=0, le=20)
-    most_g: float | None = told("Most g", "", None, ge=-10, le=12)
-    feel: int | None = told("Feel", "", None, ge=0, le=10)
-    flown_by: FlownBy = told("Who flew", "", FlownBy.WITH_TALK, hidden=True)
-    faults: tuple[str, ...] = told("Faults", "", ())
-    grade: Grade | None = told("Grade", "", None)
-    note: str = told("Note", "", "", max_length=1000)
-    skipped: bool = told("Skipped", "", False)
-
-    @field_validator("flown_by", mode="before")
-    @classmethod
-    def earlier_words(cls, flown_by: object) -> object:
-        """Attempts stored before plan and attempt had the same words for it."""
-        return {"instructor": FlownBy.SHOWN, "student": FlownBy.ALONE}.get(str(flown_by), flown_by)
-
-    @model_validator(mode="after")
-    def heights_come_down(self) -> "Attempt":
-        steps = [("start_ft", self.start_ft), ("recover_ft", self.recover_ft), ("lowest_ft", self.lowest_ft)]
-        there = [(name, value) for name, value in steps if value is not None]
-        for (high_name, high), (low_name, low) in zip(there, there[1:], strict=False):
-            if low > high:
-                raise _disagree(low_name, low, "above", high_name, high)
-        if self.level_ft is not None and self.lowest_ft is not None and self.level_ft < self.lowest_ft:
-            raise _disagree("level_ft", self.level_ft, "below", "lowest_ft", self.lowest_ft)
-        figure = figure_of(self.planned.key)
-        for key in self.faults:
-            if fault_of(figure, key) is None:
-                raise Wrong(
-                    ("faults", f"a {figure.name} has no fault '{key}'", "Choose one that this figure has.")
-                )
-        return self
-
-    @property
-    def says_something(self) -> bool:
-        """Whether it can stand for a figure flown, or left out on purpose."""
-        return self.lost_ft is not None or self.skipped
-
-    @property
-    def lost_ft(self) -> float | None:
-        """Start to lowest, when both are noted."""
-        return None if self.start_ft is None or self.lowest_ft is None else self.start_ft - self.lowest_ft
-
-
-def _disagree(name: str, height: float, side: str, other_name: str, other: float) -> Wrong:
-    """Of two heights of an attempt; said where the first stands."""
-    label = str(Attempt.model_fields[other_name].title).lower()
-    return Wrong((name, f"{height:,.0f} ft is {side} {label}, {other:,.0f} ft", "Correct one of the two."))
 
 
 class Cause(StrEnum):
