@@ -8,7 +8,7 @@ from pydantic import field_validator, model_validator
 
 from keelturn.document import HIGHEST_FT, Document, Trouble, Wrong, told
 from keelturn.figures.catalogue import figure_of
-from keelturn.figures.figure import fault_of
+from keelturn.figures.figure import Family, Figure, fault_of
 from keelturn.figures.planned import FlownBy, PlannedFigure
 
 Grade = Literal["Shown", "Guided", "Sound", "Solo-ready"]
@@ -24,6 +24,15 @@ class Outcome(StrEnum):
     OTHER_WAY = "spun the other way"
     FLAT = "went flat or over the vertical"
     SECONDARY_STALL = "secondary stall"
+
+
+# What can become of a figure, by its family (common practice, no published source).
+OF_ANY = (Outcome.AS_INTENDED, Outcome.SECONDARY_STALL)
+OUTCOMES: Mapping[Family, tuple[Outcome, ...]] = {Family.SPINS: tuple(Outcome)}
+
+
+def outcomes_of(figure: Figure) -> tuple[Outcome, ...]:
+    return OUTCOMES.get(figure.family, OF_ANY)
 
 
 class StopKind(StrEnum):

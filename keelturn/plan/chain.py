@@ -119,6 +119,11 @@ class Exposure:
     passes_limit_at: str | None
 
 
+def comfort_of(planned: PlannedFigure) -> float:
+    """What a figure adds to the comfort load: who flies it is less upset by it."""
+    return figure_of(planned.key).unsettles * (0.5 if planned.flown_by.by_student else 1.0)
+
+
 def is_push(flown: Flown) -> bool:
     """Whether it is flown at clearly less than no g."""
     return flown.least_g < PUSH_G - 0.05
@@ -140,7 +145,7 @@ def exposure(
     )
     load, passes = 0.0, None
     for planned, _ in figures:
-        load += figure_of(planned.key).unsettles * (0.5 if planned.flown_by.by_student else 1.0)
+        load += comfort_of(planned)
         if load > allowed and passes is None:
             passes = planned.id
     return Exposure(pushes, load, allowed, passes)

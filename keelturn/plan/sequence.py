@@ -33,6 +33,7 @@ from keelturn.plan.document import PlanDocument
 from keelturn.plan.figure_answer import FigureAnswer, figure_answer, joined_by, usual_flight
 from keelturn.plan.flight_checks import Flight, flight_checks
 from keelturn.plan.ground import Drift, Moved, drift
+from keelturn.plan.in_flight import InFlight, in_flight
 from keelturn.plan.overrides import open_stops, overridden
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, worked
@@ -60,6 +61,7 @@ class PlanAnswer:
     titles: dict[str, str]
     stops: int
     minds: int
+    flight: InFlight | None = None
 
 
 def climb_today(conditions: Conditions, height_ft: float) -> Answer:
@@ -207,6 +209,7 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
         titles=titles,
         stops=open_stops(everything),
         minds=sum(c.verdict == Verdict.MIND for c in everything),
+        flight=in_flight(figures, chain.answers, points, people.comfort_limit, conditions),
     )
 
 

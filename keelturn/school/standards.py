@@ -70,6 +70,11 @@ class Standards(Document):
         "",
         Standard(value=5, ref="school standards: stop when the student feels below this, 0 to 10"),
     )
+    feel_drop: Standard = told(
+        "Most drop of the number at once",
+        "",
+        Standard(value=3, ref="school standards: pause when the number falls by more than this at once"),
+    )
     reserve_min: Standard = told(
         "Fuel kept",
         "min",

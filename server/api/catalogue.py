@@ -7,6 +7,7 @@ from ninja import Router
 from keelturn.figures.catalogue import FIGURES
 from keelturn.figures.planned import FlownBy
 from keelturn.formats.fields import DOCUMENTS, fields_of
+from keelturn.noting.attempt import outcomes_of
 from keelturn.progress.lessons import FREE, LESSONS
 from keelturn.recoveries.schools import schools_for
 from server.api.doors import REFUSALS, asking
@@ -25,6 +26,8 @@ def catalogue(request: HttpRequest) -> Catalogue:
             family=f.family,
             purpose=f.purpose,
             has_sides=f.has_sides,
+            faults=list(f.faults),
+            outcomes=list(outcomes_of(f)),
             parameters=[
                 ParameterOut(
                     name=n,

@@ -10,13 +10,14 @@ from pydantic import Field
 from keelturn.aircraft.card import Card
 from keelturn.assess.loss import LossAccount
 from keelturn.document import Moment, Sentence
+from keelturn.figures.figure import Fault
 from keelturn.figures.figure import Stage as StudentStage
 from keelturn.figures.planned import FlownBy
 from keelturn.flying.spin import FitLine
 from keelturn.formats.fields import FieldSpec
 from keelturn.formats.signed import Asked, BriefWasRead, Rebooked, StageChanged
 from keelturn.margins.checks import Verdict
-from keelturn.noting.attempt import Attempt
+from keelturn.noting.attempt import Attempt, Outcome
 from keelturn.noting.entry import Entry
 from keelturn.plan.briefing import Brief, BriefItem, BriefPage
 from keelturn.plan.document import PlanDocument
@@ -164,6 +165,7 @@ class SortieOut(SortieLine):
     brief_items: list[BriefItem]
     attempts: list[Attempt]
     entries: list[Entry]
+    attempt_titles: dict[str, str] = Field(description="By the attempt's id: the figure as it was flown")
     doubts: dict[str, list[ProblemOut]] = Field(description="By the attempt's id: what cannot all be right")
     accounts: dict[str, LossAccount]
     debrief: Debrief
@@ -371,6 +373,8 @@ class FigureOut(Schema):
     family: str
     purpose: str
     has_sides: bool
+    faults: list[Fault]
+    outcomes: list[Outcome]
     parameters: list[ParameterOut]
     schools: list[SchoolOut]
 

@@ -106,6 +106,7 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
         brief_items=list(record.brief_items),
         attempts=list(record.attempts),
         entries=list(record.entries),
+        attempt_titles={attempt.id: attempt.planned.title for attempt in record.attempts},
         doubts=_doubts(record.attempts),
         accounts=record.accounts,
         debrief=record.debrief,

@@ -1,5 +1,7 @@
 /** Small answers for tests of components. */
+import { BLANK } from "./notes/addUp";
 import type {
+  Attempt,
   Working,
   CloserLook,
   FigureAnswer,
@@ -185,11 +187,16 @@ export function draft(figures: PlannedFigure[]) {
   return {
     plan,
     brief: { checked: [], note: "" },
-    attempts: [],
     debrief: { note: "", next: "" },
     aircraft_id: 1,
     place_id: 1,
   };
+}
+
+/** An attempt at a figure of which only this is noted. */
+export function attempt(of: PlannedFigure, over: Partial<Attempt> = {}): Attempt {
+  const noted = { ...over, flown_by: over.flown_by ?? of.flown_by };
+  return { ...BLANK, id: of.id, planned: of, ...noted };
 }
 
 const STAGES: Stage[] = ["planned", "briefed", "flown", "debriefed", "signed"];
@@ -265,6 +272,10 @@ export function sortie(over: Partial<Sortie> = {}): Sortie {
     reached: STAGES.slice(1, STAGES.indexOf(over.stage ?? "planned") + 1),
     answer: { ...answers, titles: { f1: "Spin f1", f2: "Spin f2" } },
     brief_items: [],
+    attempts: [],
+    entries: [],
+    attempt_titles: {},
+    doubts: {},
     accounts: {},
     missing: {},
     card: CARD,

@@ -1,8 +1,4 @@
 import { inOneLine } from "./api/client";
-import { figureAnswer } from "./fixtures";
-import { preset } from "./sortie/fly/noting";
-import { newAttempt } from "./sortie/edits";
-import { planned } from "./fixtures";
 import { outside, readNumber, written } from "./forms/numbers";
 import { sourceWords } from "./why/source";
 
@@ -84,19 +80,5 @@ describe("sources", () => {
     expect(sourceWords({ source: "flight manual", ref: "manual 5.2" })).toBe("manual 5.2");
     expect(sourceWords({ kind: "school", words: "school standards" })).toBe("school standards");
     expect(sourceWords({ kind: "measured here", words: "timed" })).toBe("measured here: timed");
-  });
-});
-
-describe("what Fly offers before a height is noted", () => {
-  const figure = figureAnswer("f1", 5000);
-  it("is the plan's", () => {
-    expect(preset(figure, null, "start_ft")).toBe(5000);
-    expect(preset(figure, null, "recover_ft")).toBe(4600);
-    expect(preset(figure, null, "lowest_ft")).toBe(4000);
-  });
-  it("follows what was flown", () => {
-    const attempt = { ...newAttempt(planned("f1"), []), start_ft: 5300, lowest_ft: 4100 };
-    expect(preset(figure, attempt, "recover_ft")).toBe(4900);
-    expect(preset(figure, attempt, "level_ft")).toBe(4100);
   });
 });

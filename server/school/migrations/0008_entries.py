@@ -20,7 +20,7 @@ def entries_of_what_was_noted(apps, schema_editor):
     for row in rows.select_related("sortie__changed_by"):
         sortie = row.sortie
         attempt = Attempt.model_validate(in_todays_words(row.attempt))
-        at = sortie.changed_at + timedelta(microseconds=row.order)
+        at = sortie.changed_at + timedelta(milliseconds=row.order)
         for entry in entries_of(attempt, f"sortie {sortie.pk}", at, sortie.changed_by.name):
             entry_row.objects.create(
                 sortie=sortie, ident=entry.id, entry=entry.model_dump(mode="json"), by=sortie.changed_by

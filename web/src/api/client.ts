@@ -111,6 +111,13 @@ export const server = createClient<paths>({
 });
 server.use(failures, sessions, csrf);
 
+/** For what is sent by itself while somebody flies: it asks for no log-in and disturbs nobody. */
+export const quiet = createClient<paths>({
+  baseUrl: window.location.origin,
+  fetch: (r: Request) => globalThis.fetch(r),
+});
+quiet.use(failures, csrf);
+
 /** Questions that are asked again and kept, by their address. */
 export const api = createQueries(server);
 

@@ -1077,6 +1077,19 @@ export interface components {
             shown: string;
         };
         /**
+         * After
+         * @description Minutes from a gate to the end of this figure, climbs and lookouts between included, and the comfort
+         *     load of all up to it.
+         */
+        After: {
+            /** Id */
+            id: string;
+            /** Minutes */
+            minutes: number;
+            /** Comfort */
+            comfort: number;
+        };
+        /**
          * Answer
          * @description number: the value as a pilot reads it, without its unit; shown: with it. The rest is its working;
          *     pilot: the numbers of the pilot who flew it.
@@ -1354,6 +1367,21 @@ export interface components {
             closes_with?: components["schemas"]["Answer"] | null;
         };
         /**
+         * FigureInFlight
+         * @description other_side: what it is called to the other side, null where it has none. lines: those of this figure,
+         *     the lowest last. then: itself and those planned after it, in order.
+         */
+        FigureInFlight: {
+            /** Id */
+            id: string;
+            /** Other Side */
+            other_side: string | null;
+            /** Lines */
+            lines: components["schemas"]["Line"][];
+            /** Then */
+            then: components["schemas"]["After"][];
+        };
+        /**
          * Hill
          * @description How many pilots came out where: counts (N,) by equal steps from `least`, all in the answer's unit.
          *     usual: where the usual pilot stands; beyond: how many never got out and stand nowhere.
@@ -1369,6 +1397,34 @@ export interface components {
             usual: number;
             /** Beyond */
             beyond: number;
+        };
+        /**
+         * InFlight
+         * @description fuel_usgal: in the tanks that feed aerobatics, by the minute since the first figure began, at the
+         *     card's burn. reserve_at_min: when the reserve is reached, by the same clock. light_ends: null where the
+         *     place has no position. climb_min: (height ft, minutes from the lowest height of the table at today's best
+         *     rate). lookout_min: before each figure. lines: those of the whole flight.
+         */
+        InFlight: {
+            /** Fuel Usgal */
+            fuel_usgal: number[];
+            /** Reserve At Min */
+            reserve_at_min: number;
+            /** Light Ends */
+            light_ends: string | null;
+            /** Climb Min */
+            climb_min: [
+                number,
+                number
+            ][];
+            /** Lookout Min */
+            lookout_min: number;
+            /** Comfort Limit */
+            comfort_limit: number;
+            /** Lines */
+            lines: components["schemas"]["Line"][];
+            /** Figures */
+            figures: components["schemas"]["FigureInFlight"][];
         };
         /**
          * Joined
@@ -1396,6 +1452,28 @@ export interface components {
             effect: number;
             /** Shown */
             shown: string;
+        };
+        /**
+         * Line
+         * @description A limit in flight: what crosses it, on which side, what that is called, the one thing to do then.
+         */
+        Line: {
+            kind: components["schemas"]["StopKind"];
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "height" | "most_g" | "rolling_g" | "ias" | "feel" | "feel_drop" | "minutes";
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "below" | "above";
+            limit: components["schemas"]["Answer"];
+            /** Words */
+            words: string;
+            /** Do */
+            do: string;
         };
         /**
          * LoadPoint
@@ -1458,6 +1536,7 @@ export interface components {
             stops: number;
             /** Minds */
             minds: number;
+            flight?: components["schemas"]["InFlight"] | null;
         };
         /**
          * Shortfall
@@ -1485,6 +1564,12 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * StopKind
+         * @description Which limit was crossed (work.md, the limits that stop a figure).
+         * @enum {string}
+         */
+        StopKind: "floor" | "take-over height" | "g limit" | "g limit while rolling" | "Vne" | "feel" | "fuel reserve";
         /**
          * Verdict
          * @enum {string}
@@ -2367,6 +2452,13 @@ export interface components {
             /** Entries */
             entries: components["schemas"]["Entry"][];
             /**
+             * Attempt Titles
+             * @description By the attempt's id: the figure as it was flown
+             */
+            attempt_titles: {
+                [key: string]: string;
+            };
+            /**
              * Doubts
              * @description By the attempt's id: what cannot all be right
              */
@@ -2568,12 +2660,6 @@ export interface components {
             /** Most */
             most_lb: number;
         };
-        /**
-         * StopKind
-         * @description Which limit was crossed (work.md, the limits that stop a figure).
-         * @enum {string}
-         */
-        StopKind: "floor" | "take-over height" | "g limit" | "g limit while rolling" | "Vne" | "feel" | "fuel reserve";
         /**
          * StopNoted
          * @description A stop that came up in flight, and the number that crossed the line.
@@ -3223,6 +3309,15 @@ export interface components {
              */
             feel_least: components["schemas"]["Standard"];
             /**
+             * Most drop of the number at once
+             * @default {
+             *       "value": 3,
+             *       "source": "school",
+             *       "ref": "school standards: pause when the number falls by more than this at once"
+             *     }
+             */
+            feel_drop: components["schemas"]["Standard"];
+            /**
              * Fuel kept
              * @default {
              *       "value": 30,
@@ -3339,6 +3434,10 @@ export interface components {
             purpose: string;
             /** Has Sides */
             has_sides: boolean;
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+            /** Outcomes */
+            outcomes: components["schemas"]["Outcome"][];
             /** Parameters */
             parameters: components["schemas"]["ParameterOut"][];
             /** Schools */

@@ -126,6 +126,16 @@ const SAVE_WORDS = {
   overtaken: "Not stored: choose",
 } as const;
 
+/** What is to be said of the entries; null where there is nothing. */
+function noteWords({ notes }: SortieWork): string | null {
+  if (notes.full) return "This device is full: not kept here";
+  if (notes.waiting === 0) return null;
+  const entries = `${notes.waiting} ${notes.waiting === 1 ? "entry" : "entries"}`;
+  if (notes.link === "offline") return `Offline: ${entries} kept here`;
+  if (notes.link === "logged out") return `Logged out: ${entries} kept here`;
+  return `Sending ${entries}`;
+}
+
 interface SaveProps {
   work: SortieWork;
   undo: () => void;
@@ -140,7 +150,7 @@ function SaveWords({ work, undo, redo, typed, onConflict }: SaveProps) {
     ? `Not stored: ${wrong.label}`
     : typed.length > 0
       ? `Not stored yet: ${typed[0]?.label}`
-      : SAVE_WORDS[work.save];
+      : (noteWords(work) ?? SAVE_WORDS[work.save]);
   if (!work.sortie.may.save)
     return (
       <Typography sx={{ fontSize: 13, color: tokens.slate }}>

@@ -73,14 +73,14 @@ function OneSortie({ first }: { first: Sortie }) {
   // A student comes to read the brief.
   const [opens] = useState(() => (first.may.read ? "brief" : OPENS_AT[first.stage]));
   const stage = STAGES.find((s) => s === params.stage) ?? opens;
-  const work = useSortie(first, stage);
+  const work = useSortie(first, stage, person.id);
   const { sortie, draft } = work;
   const { typed, tell } = useTyping();
   useTitle(`${STAGE_WORDS[stage]}: ${sortie.lesson_name}, ${sortie.student}`);
   useEffect(() => STAGE_PARTS.forEach((part) => void part.load()), []);
   const heading = useRef<HTMLHeadingElement>(null);
   const openFirst = () =>
-    draft.plan.figures.find((f) => !draft.attempts.some((a) => a.planned.id === f.id))?.id ?? null;
+    draft.plan.figures.find((f) => !work.notes.attempts.some((a) => a.planned.id === f.id))?.id ?? null;
   const [chosen, select] = useState<string | null>(() => (stage === "fly" ? openFirst() : null));
   const ids = draft.plan.figures.map((f) => f.id);
   const selected = chosen && ids.includes(chosen) ? chosen : (ids[0] ?? null);
@@ -168,6 +168,7 @@ function OneSortie({ first }: { first: Sortie }) {
           ))}
         </Alert>
       )}
+      {work.notes.refused.length > 0 && <NotTaken notes={work.notes} />}
       {missing.length > 0 && (
         <Alert severity="warning" sx={{ borderRadius: 0 }} onClose={() => setMissing([])}>
           Still to do:{" "}
@@ -204,6 +205,28 @@ function OneSortie({ first }: { first: Sortie }) {
         />
       )}
     </Box>
+  );
+}
+
+/** What the server will not have stays here, with why. */
+function NotTaken({ notes }: { notes: SortieWork["notes"] }) {
+  const why = [...new Set(notes.refused.map((k) => (k.why ? inOneLine(k.why) : "")))];
+  return (
+    <Alert
+      severity="error"
+      sx={{ borderRadius: 0 }}
+      action={
+        <Button color="inherit" onClick={notes.sendRefused}>
+          Send again
+        </Button>
+      }
+    >
+      {notes.refused.length} {notes.refused.length === 1 ? "entry was" : "entries were"} not taken by the
+      server, and {notes.refused.length === 1 ? "is" : "are"} kept on this device.
+      {why.map((line) => (
+        <div key={line}>{line}</div>
+      ))}
+    </Alert>
   );
 }
 

@@ -1,5 +1,4 @@
 import { draft, planned } from "../fixtures";
-import type { Attempt } from "../api/types";
 import {
   begin,
   changed,
@@ -14,18 +13,20 @@ import {
   type Draft,
   type History,
 } from "./draft";
-import {
-  addFigure,
-  editAttempt,
-  editFigure,
-  freshId,
-  newAttempt,
-  placeFigure,
-  removeFigure,
-  withAttempt,
-} from "./edits";
+import { addFigure, editFigure, freshId, placeFigure, removeFigure } from "./edits";
 import { forget, keep, kept } from "./kept";
 
+const LOOP = {
+  key: "loop",
+  name: "Loop",
+  family: "looping",
+  purpose: "",
+  has_sides: false,
+  faults: [],
+  outcomes: [],
+  parameters: [],
+  schools: [],
+};
 const first: Draft = draft([planned("f1"), planned("f2")]);
 const start = (d: Draft, id = "f1") => d.plan.figures.find((f) => f.id === id)?.start_ft;
 
@@ -82,44 +83,36 @@ describe("undo", () => {
 });
 
 describe("what is right of a draft that was refused", () => {
-  const planned_f1 = planned("f1");
-  const noted = (id: string, over: Partial<Attempt> = {}): Attempt => ({
-    ...newAttempt(planned_f1, []),
-    id,
-    ...over,
-  });
-  const wrong = (where: string) => [{ where }];
-  const stored = { ...first, attempts: [noted("a1", { start_ft: 5000 })] };
+  const wrong = (...where: string[]) => where.map((one) => ({ where: one }));
+  const higher = editFigure("f1", { start_ft: 9, entry_ias: 70 })(first);
 
   it("is everything but the place that is wrong, which stays as it is stored", () => {
-    const now = { ...stored, attempts: [noted("a1", { start_ft: 5000, lowest_ft: 5200, feel: 7 })] };
-    const right = withoutWrong(stored, now, wrong("attempts[0].lowest_ft"));
-    expect(right?.attempts[0]).toEqual(noted("a1", { start_ft: 5000, feel: 7 }));
-    expect(now.attempts[0]?.lowest_ft).toBe(5200);
-    const day = { ...now, plan: { ...now.plan, day: { ...now.plan.day, qnh_hpa: 2000 } } };
-    expect(withoutWrong(stored, day, wrong("plan.day.qnh_hpa"))?.plan).toEqual(stored.plan);
+    const right = withoutWrong(first, higher, wrong("plan.figures[0].start_ft"));
+    expect(right?.plan.figures[0]).toEqual({ ...first.plan.figures[0], entry_ias: 70 });
+    expect(start(higher)).toBe(9);
+    const day = { ...higher, plan: { ...higher.plan, day: { ...first.plan.day, qnh_hpa: 2000 } } };
+    expect(withoutWrong(first, day, wrong("plan.day.qnh_hpa"))?.plan.day).toEqual(first.plan.day);
   });
   it("is everything but the entries that are wrong, where that was not enough", () => {
-    const now = {
-      ...stored,
-      attempts: [noted("a1", { start_ft: 100 }), noted("a2"), noted("a3", { feel: 3 }), noted("a4")],
-    };
+    const added = addFigure(LOOP, "f1", "f3")(editFigure("f2", { start_ft: 1 })(higher));
     const found = withoutWrong(
-      stored,
-      now,
-      [{ where: "attempts[0].start_ft" }, { where: "attempts[1].feel" }, { where: "attempts[3]" }],
+      first,
+      added,
+      wrong("plan.figures[0].start_ft", "plan.figures[1].side", "plan.figures[2]"),
       true,
     );
-    expect(found?.attempts).toEqual([stored.attempts[0], noted("a3", { feel: 3 })]);
-    const figures = editFigure("f2", { start_ft: 1 })(editFigure("f1", { start_ft: 9 })(stored));
-    const kept = withoutWrong(stored, figures, wrong("plan.figures[1].start_ft"), true);
-    expect(kept?.plan.figures.map((f) => f.start_ft)).toEqual([9, 5000]);
+    expect(found).toBeNull();
+    const kept = withoutWrong(first, added, wrong("plan.figures[1].start_ft"), true);
+    expect(kept?.plan.figures.map((f) => [f.id, f.start_ft])).toEqual([
+      ["f1", 9],
+      ["f2", 1],
+    ]);
   });
   it("is nothing where nothing is left, or where the place is not one of ours", () => {
-    const now = { ...stored, attempts: [noted("a1", { start_ft: 100 })] };
-    expect(withoutWrong(stored, now, wrong("attempts[0].start_ft"))).toBeNull();
-    expect(withoutWrong(stored, now, wrong("stage"))).toBeNull();
-    expect(withoutWrong(stored, now, wrong("attempts[7].start_ft"))).toBeNull();
+    const one = editFigure("f1", { start_ft: 9 })(first);
+    expect(withoutWrong(first, one, wrong("plan.figures[0].start_ft"))).toBeNull();
+    expect(withoutWrong(first, one, wrong("stage"))).toBeNull();
+    expect(withoutWrong(first, one, wrong("plan.figures[7].start_ft"))).toBeNull();
   });
 });
 
@@ -135,11 +128,7 @@ describe("what a save sends", () => {
 describe("edits", () => {
   it("adds after the chosen figure, from its height, with an id of its own", () => {
     const id = freshId(["f1", "f2"], "f");
-    const made = addFigure(
-      { key: "nose_low", name: "", family: "", purpose: "", has_sides: true, parameters: [], schools: [] },
-      "f1",
-      id,
-    )(first);
+    const made = addFigure(LOOP, "f1", id)(first);
     expect(made.plan.figures.map((f) => f.id)).toEqual(["f1", "f3", "f2"]);
     expect(made.plan.figures[1]?.start_ft).toBe(5000);
     expect(freshId(["f1", "f3"], "f")).toBe("f4");
@@ -148,16 +137,6 @@ describe("edits", () => {
     expect(placeFigure("f1", 1)(first).plan.figures.map((f) => f.id)).toEqual(["f2", "f1"]);
     expect(placeFigure("f1", -1)(first).plan.figures).toEqual(first.plan.figures);
     expect(removeFigure("f1")(first).plan.figures.map((f) => f.id)).toEqual(["f2"]);
-  });
-  it("makes an attempt once and keeps attempts in the order of the plan", () => {
-    const second = withAttempt(first, planned("f2"));
-    const both = withAttempt(second.draft, planned("f1", { flown_by: "instructor shows" }));
-    expect(both.draft.attempts.map((a) => [a.planned.id, a.flown_by])).toEqual([
-      ["f1", "instructor shows"],
-      ["f2", "student with talk"],
-    ]);
-    expect(withAttempt(both.draft, planned("f2")).attempt.id).toBe(second.attempt.id);
-    expect(editAttempt(second.attempt.id, { feel: 7 })(both.draft).attempts[1]?.feel).toBe(7);
   });
 });
 

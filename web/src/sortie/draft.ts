@@ -1,10 +1,9 @@
 /** The sheets of a sortie while they are edited, with undo. Pure: no network, no storage. */
-import type { Attempt, Brief, Debrief, PlanDocument, Sortie } from "../api/types";
+import type { Brief, Debrief, PlanDocument, Sortie } from "../api/types";
 
 export interface Draft {
   plan: PlanDocument;
   brief: Brief;
-  attempts: Attempt[];
   debrief: Debrief;
   aircraft_id: number;
   place_id: number;
@@ -14,6 +13,7 @@ export interface Draft {
 interface Step {
   draft: Draft;
   stage: string;
+  /** When it was made, in ms. */ at: number;
   /** Whose version was taken, when the change was not made here. */ from: string;
 }
 
@@ -30,8 +30,8 @@ const DEEPEST = 200;
 const ONE_GESTURE_MS = 1500;
 
 export function draftOf(sortie: Sortie): Draft {
-  const { plan, brief, attempts, debrief, aircraft_id, place_id } = sortie;
-  return { plan, brief, attempts, debrief, aircraft_id, place_id };
+  const { plan, brief, debrief, aircraft_id, place_id } = sortie;
+  return { plan, brief, debrief, aircraft_id, place_id };
 }
 
 export function begin(draft: Draft): History {
@@ -53,7 +53,7 @@ export function changed(history: History, now: Draft, change: Change = {}): Hist
     gesture === history.gesture &&
     (gesture.startsWith("held ") || at - history.at < ONE_GESTURE_MS);
   if (goes_on) return { ...history, now, future: [], at };
-  const past = [...history.past, { draft: history.now, stage, from }].slice(-DEEPEST);
+  const past = [...history.past, { draft: history.now, stage, from, at }].slice(-DEEPEST);
   return { past, now, future: [], gesture, at };
 }
 
@@ -112,7 +112,7 @@ export function withoutWrong(
   const next = structuredClone(now);
   const places = problems.map(({ where }) => {
     const path = where.replace(/\[(\d+)\]/g, ".$1").split(".");
-    const entry = path[0] === "attempts" ? 2 : path[1] === "figures" ? 3 : 2;
+    const entry = path[1] === "figures" ? 3 : 2;
     return (whole ? path.slice(0, entry) : path).join(".");
   });
   // The last first: what is taken out of a list moves what stands behind it.

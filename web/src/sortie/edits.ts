@@ -1,5 +1,5 @@
 /** Edits of a draft, named after what people do. */
-import type { Attempt, Difference, Figure, PlanDocument, PlannedFigure } from "../api/types";
+import type { Difference, Figure, PlanDocument, PlannedFigure } from "../api/types";
 import type { Draft } from "./draft";
 
 export function editPlan(edit: (plan: PlanDocument) => PlanDocument) {
@@ -13,7 +13,7 @@ export function editFigure(id: string, edit: Partial<PlannedFigure>) {
   }));
 }
 
-/** An id that no figure or attempt of the draft has. */
+/** An id that no figure of the draft has. */
 export function freshId(taken: string[], letter: string): string {
   let n = taken.length + 1;
   while (taken.includes(`${letter}${n}`)) n += 1;
@@ -89,37 +89,4 @@ export function acceptFit(proposal: PlanDocument, chosen: readonly Difference[])
     }
     return { ...plan, figures, load: takes("load", null) ? proposal.load : plan.load };
   });
-}
-
-export function editAttempt(id: string, edit: Partial<Attempt>) {
-  return (draft: Draft): Draft => ({
-    ...draft,
-    attempts: draft.attempts.map((a) => (a.id === id ? { ...a, ...edit } : a)),
-  });
-}
-
-export function newAttempt(planned: PlannedFigure, taken: string[]): Attempt {
-  return {
-    id: freshId(taken, "a"),
-    planned,
-    flown_by: planned.flown_by,
-    faults: [],
-    note: "",
-    skipped: false,
-  };
-}
-
-/** The attempt of a figure that is being noted: the last one, or a new one. */
-export function withAttempt(draft: Draft, planned: PlannedFigure): { draft: Draft; attempt: Attempt } {
-  const there = draft.attempts.filter((a) => a.planned.id === planned.id).at(-1);
-  if (there) return { draft, attempt: there };
-  const attempt = newAttempt(
-    planned,
-    draft.attempts.map((a) => a.id),
-  );
-  const order = draft.plan.figures.map((f) => f.id);
-  const attempts = [...draft.attempts, attempt].sort(
-    (a, b) => order.indexOf(a.planned.id) - order.indexOf(b.planned.id),
-  );
-  return { draft: { ...draft, attempts }, attempt };
 }

@@ -1,6 +1,6 @@
 /** What the five stages have in common. */
 import { Alert } from "@mui/material";
-import type { Attempt, Problem, Stage } from "../api/types";
+import type { Stage } from "../api/types";
 import { tokens } from "../theme";
 import type { SortieWork } from "./useSortie";
 
@@ -46,12 +46,6 @@ export interface StageProps {
   select: (id: string) => void;
   go: (stage: StageName) => void;
   move: (to: Exclude<Stage, "signed">, then: StageName) => void;
-}
-
-/** What the server found wrong with an attempt, to be said where it is noted. */
-export function wrongWith(work: SortieWork, attempt: Attempt | null): Problem[] {
-  const at = attempt ? work.draft.attempts.findIndex((a) => a.id === attempt.id) : -1;
-  return work.problems.filter((p) => p.where.startsWith(`attempts[${at}]`));
 }
 
 /** What is said when a stage is opened before its time. */

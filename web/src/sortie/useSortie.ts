@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
-import { answered, server } from "../api/client";
+import { answered, Failed, problemAt, server } from "../api/client";
 import type { Sortie, Stage } from "../api/types";
 import {
   begin,
@@ -12,6 +12,7 @@ import {
   undone,
   type Draft,
 } from "./draft";
+import { useNotes } from "../notes/useNotes";
 import { kept } from "./kept";
 import { differs, merged, type Choice, type Clash } from "./merge";
 import { useComputed } from "./useComputed";
@@ -27,16 +28,22 @@ export interface Told {
 /** Another time or instructor; or a reason to cancel it, null to put it back. */
 export type Booking = { planned_for: string; instructor_id: number } | { reason: string | null };
 
-/** One sortie being worked on: the draft with undo, stored by itself, and its plan computed as it changes. stage: where
- * the person works; undo takes back only what was done there. */
-export function useSortie(first: Sortie, stage = "plan") {
+const REFRESH_MS = 400;
+
+/** One sortie being worked on: the draft with undo, stored by itself, its plan computed as it changes, and what is noted
+ * of it. stage: where the person works; undo takes back only what was done there. person: who works, by number. */
+export function useSortie(first: Sortie, stage = "plan", person = 0) {
   const [history, setHistory] = useState(() => {
     const here = kept(first.id);
     const start = begin(draftOf(first));
     return here && first.may.save ? changed(start, here.draft, { stage }) : start;
   });
   const draft = history.now;
-  const { sortie, save, problems, meanwhile, accept, buildOn, afterStoring } = useStoring(first, draft);
+  const { sortie, save, problems, meanwhile, accept, buildOn, afterStoring, refresh } = useStoring(
+    first,
+    draft,
+  );
+  const notes = useNotes(person, sortie, stage);
   const { answer, refusal, stale } = useComputed(sortie, draft, sortie.may.save);
   const [told, setTold] = useState<Told | null>(null);
 
@@ -45,8 +52,6 @@ export function useSortie(first: Sortie, stage = "plan") {
       setHistory((h) => changed(h, edit(h.now), { gesture, stage })),
     [stage],
   );
-  const redo = useCallback(() => setHistory((h) => redone(h, stage)), [stage]);
-  const undo = useCallback(() => setHistory((h) => undone(h, stage)), [stage]);
 
   // What only one of the two changed stands beside what the other did; what both changed is asked for.
   const clashes: Clash[] = useMemo(
@@ -74,14 +79,27 @@ export function useSortie(first: Sortie, stage = "plan") {
   }, [meanwhile, clashes, putTogether]);
 
   const path = useMemo(() => ({ path: { sortie_id: first.id } }), [first.id]);
+  /** The server is asked when it has all that was noted. */
+  const { flush, count } = notes;
+  const allSent = useCallback(async () => {
+    if (!(await flush()))
+      throw new Failed(0, [
+        problemAt(
+          "Entries",
+          "some of what was noted is not sent yet",
+          "Try again when there is a connection.",
+        ),
+      ]);
+  }, [flush]);
   const moveTo = useCallback(
     (to: Exclude<Stage, "signed">) =>
-      afterStoring(
-        (version) =>
-          answered(server.POST("/api/sorties/{sortie_id}/stage", { params: path, body: { version, to } })),
-        "Mend what is wrong above, then try again.",
-      ),
-    [afterStoring, path],
+      afterStoring(async (version) => {
+        await allSent();
+        return answered(
+          server.POST("/api/sorties/{sortie_id}/stage", { params: path, body: { version, to } }),
+        );
+      }, "Mend what is wrong above, then try again."),
+    [afterStoring, allSent, path],
   );
   /** What the server made of it is what is worked on next. */
   const goOnWith = useCallback(
@@ -126,21 +144,38 @@ export function useSortie(first: Sortie, stage = "plan") {
   );
   const sign = useCallback(
     (password: string) =>
-      afterStoring(
-        (version) =>
-          answered(
-            server.POST("/api/sorties/{sortie_id}/sign", { params: path, body: { version, password } }),
-          ),
-        "Mend what is wrong, then sign.",
-      ),
-    [afterStoring, path],
+      afterStoring(async (version) => {
+        await allSent();
+        const body = { version, noted: count, password };
+        return answered(server.POST("/api/sorties/{sortie_id}/sign", { params: path, body }));
+      }, "Mend what is wrong, then sign."),
+    [afterStoring, allSent, count, path],
   );
+  // What was noted changes what the server makes of it: accounts, doubts, what is missing. In the air nobody reads those.
+  const unread = notes.waiting === 0 && notes.count > sortie.entries.length && stage !== "fly";
+  useEffect(() => {
+    if (!unread) return;
+    const soon = setTimeout(() => void refresh(), REFRESH_MS);
+    return () => clearTimeout(soon);
+  }, [unread, refresh, notes.count]);
 
   const last = undoable(history, stage),
     next = redoable(history, stage);
-  const canUndo = last !== null,
-    canRedo = next !== null,
-    undoesTheirs = last?.from ?? "";
+  // Of what was noted and what was changed on the sheets, the later is taken back first.
+  const undoesNote = notes.undoAt > (last?.at ?? 0),
+    redoesNote = notes.redoAt > 0 && notes.redoAt < (next?.at ?? Infinity);
+  const canUndo = last !== null || undoesNote,
+    canRedo = next !== null || redoesNote,
+    undoesTheirs = undoesNote ? "" : (last?.from ?? "");
+  const { undo: undoNote, redo: redoNote } = notes;
+  const undo = useCallback(
+    () => (undoesNote ? undoNote() : setHistory((h) => undone(h, stage))),
+    [undoesNote, undoNote, stage],
+  );
+  const redo = useCallback(
+    () => (redoesNote ? redoNote() : setHistory((h) => redone(h, stage))),
+    [redoesNote, redoNote, stage],
+  );
   const undoShows = useMemo(() => last && figureThatDiffers(history.now, last.draft), [history.now, last]);
   const redoShows = useMemo(() => next && figureThatDiffers(history.now, next.draft), [history.now, next]);
   const heard = useCallback(() => setTold(null), []);
@@ -149,6 +184,7 @@ export function useSortie(first: Sortie, stage = "plan") {
     () => ({
       sortie,
       draft,
+      notes,
       answer,
       refusal,
       stale,
@@ -176,6 +212,7 @@ export function useSortie(first: Sortie, stage = "plan") {
     [
       sortie,
       draft,
+      notes,
       answer,
       refusal,
       stale,

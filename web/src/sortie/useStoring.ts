@@ -96,6 +96,22 @@ export function useStoring(first: Sortie, draft: Draft) {
     [first.id],
   );
 
+  /** The sortie as the server has it now. Where somebody stored meanwhile, that is put together with ours. */
+  const refresh = useCallback(
+    () =>
+      inTurn(async () => {
+        const next = await answered(
+          server.GET("/api/sorties/{sortie_id}", { params: { path: { sortie_id: first.id } } }),
+        ).catch(() => null);
+        if (!next) return;
+        if (next.version === version.current) return accept(next);
+        const conflict = { by: next.changed_by, at: next.changed_at, version: next.version, differences: [] };
+        setMeanwhile({ conflict, base: stored.current, theirs: known(next) });
+        setPhase("overtaken");
+      }),
+    [accept, first.id, inTurn],
+  );
+
   /** Store what has changed now. True when everything is stored. */
   const storeNow = useCallback(
     async (now: Draft): Promise<boolean> => {
@@ -198,7 +214,7 @@ export function useStoring(first: Sortie, draft: Draft) {
     [accept, draft, inTurn, readTheirs, storeNow],
   );
 
-  return { sortie, save, problems, meanwhile, accept, buildOn, afterStoring };
+  return { sortie, save, problems, meanwhile, accept, buildOn, afterStoring, refresh };
 }
 
 /** What is right of a draft that was refused: without the places that are wrong, else without the parts around them. What

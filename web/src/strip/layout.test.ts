@@ -1,7 +1,6 @@
 import { figureAnswer, planAnswer } from "../fixtures";
 import { heights, LEFT, marks, notedStroke, RIGHT, slots, stroke } from "./layout";
-import { newAttempt } from "../sortie/edits";
-import { planned } from "../fixtures";
+import { attempt, planned } from "../fixtures";
 
 const size = { width: 700, height: 400 };
 const answer = planAnswer([
@@ -18,7 +17,7 @@ describe("the height strip", () => {
     expect(up.feet(up.y(4321))).toBeCloseTo(4321, 6);
   });
   it("makes room for what was flown above the block", () => {
-    const high = { ...newAttempt(planned("a"), []), start_ft: 7400 };
+    const high = attempt(planned("a"), { start_ft: 7400 });
     expect(heights(answer, [high], size).y(7400)).toBeGreaterThan(0);
   });
   it("lays slots in order inside the picture, with more room for the longer climb", () => {
@@ -54,7 +53,7 @@ describe("the height strip", () => {
   });
   it("draws only what was noted, and nothing from one height", () => {
     const slot = { id: "a", left: 0, right: 100 };
-    const noted = { ...newAttempt(planned("a"), []), start_ft: 5000 };
+    const noted = attempt(planned("a"), { start_ft: 5000 });
     expect(notedStroke(noted, slot, (ft) => ft)).toBeNull();
     expect(notedStroke({ ...noted, lowest_ft: 4000 }, slot, (ft) => ft)).toBe("M6.0,5000.0L82.0,4000.0");
   });

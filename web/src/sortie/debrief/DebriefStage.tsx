@@ -15,10 +15,11 @@ import { Key } from "../../frame/Key";
 import { useCommands, type CommandName } from "../../frame/commands";
 import { HeightStrip } from "../../strip/HeightStrip";
 import { narrow, tokens } from "../../theme";
-import { editAttempt } from "../edits";
+import type { Edits } from "../../notes/entry";
 import { useBounds } from "../../forms/bounds";
+import { LateText } from "../../forms/LateText";
 import { NumberField } from "../../forms/NumberField";
-import { column, NotYet, wrongWith, type StageProps } from "../stage";
+import { column, NotYet, type StageProps } from "../stage";
 
 const styles = {
   page: {
@@ -79,13 +80,12 @@ const GRADES: [Grade, CommandName][] = [
 export default function DebriefStage({ work, select, move }: StageProps) {
   const { answer, draft, sortie, change } = work;
   const [chosen, setChosen] = useState<string | null>(null);
-  const attempts = draft.attempts;
+  const { attempts, note } = work.notes;
   const attempt = attempts.find((a) => a.id === chosen) ?? attempts[0] ?? null;
   const editable = sortie.may.grade;
   const bounds = useBounds("attempt");
-  const wrong = wrongWith(work, attempt);
-  const edit = (edits: Partial<Attempt>, gesture?: string) =>
-    attempt && change(editAttempt(attempt.id, edits), gesture);
+  const wrong = (attempt && sortie.doubts[attempt.id]) ?? [];
+  const edit = (edits: Edits) => attempt && note(attempt, edits);
   const step = (by: number) => {
     const next = attempts[attempts.findIndex((a) => a.id === attempt?.id) + by];
     if (next) {
@@ -230,14 +230,12 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                     key={name}
                     label={words}
                     {...bounds(name)}
-                    problem={
-                      wrong.filter((p) => p.where.endsWith(`.${name}`)).map((p) => `${p.what}. ${p.do}`)[0]
-                    }
+                    problem={wrong.filter((p) => p.where === name).map((p) => `${p.what}. ${p.do}`)[0]}
                     value={attempt[name] ?? null}
                     optional
                     step={name === "turns" ? 0.5 : name === "most_g" ? 0.1 : 20}
                     disabled={!editable}
-                    onValue={(v) => edit({ [name]: v }, `type ${attempt.id} ${name}`)}
+                    onValue={(v) => edit({ [name]: v })}
                   />
                 ))}
               </Box>
@@ -248,13 +246,14 @@ export default function DebriefStage({ work, select, move }: StageProps) {
               </Typography>
             )}
             <FaultTicks attempt={attempt} work={work} editable={editable} edit={edit} />
-            <TextField
+            <LateText
+              key={`note ${attempt.id}`}
               label="Note on this attempt"
               multiline
               minRows={1}
-              value={attempt.note}
+              value={attempt.note ?? ""}
               disabled={!editable}
-              onChange={(e) => edit({ note: e.target.value }, `type ${attempt.id} note`)}
+              onValue={(note) => edit({ note })}
             />
           </>
         )}
@@ -348,7 +347,7 @@ function FaultTicks({
   attempt: Attempt;
   work: StageProps["work"];
   editable: boolean;
-  edit: (change: Partial<Attempt>) => void;
+  edit: (change: Edits) => void;
 }) {
   const [all, setAll] = useState(false);
   const figure = work.answer.figures.find((f) => f.key === attempt.planned.key);
@@ -368,13 +367,7 @@ function FaultTicks({
             selected={attempt.faults.includes(key)}
             disabled={!editable}
             sx={styles.fault}
-            onChange={() =>
-              edit({
-                faults: attempt.faults.includes(key)
-                  ? attempt.faults.filter((k) => k !== key)
-                  : [...attempt.faults, key],
-              })
-            }
+            onChange={() => edit({ fault: { [key]: !attempt.faults.includes(key) } })}
           >
             {words}
           </ToggleButton>

@@ -1,156 +1,314 @@
-import { Box, Button, Typography } from "@mui/material";
-import { useState } from "react";
-import { inOneLine } from "../../api/client";
-import type { Attempt } from "../../api/types";
+import { Box, Button } from "@mui/material";
+import { useMemo, useState } from "react";
+import type { PlannedFigure } from "../../api/types";
+import { useCatalogue } from "../../api/questions";
 import { Empty } from "../../frame/states";
-import { tokens } from "../../theme";
-import { editAttempt, newAttempt, withAttempt } from "../edits";
-import { NotYet, wrongWith, type StageProps } from "../stage";
-import { Briefed } from "./Briefed";
-import { Faults } from "./Faults";
-import { FeelKeys, HeightKeys, StepKeys, TurnKeys, WhoKeys } from "./Keys";
-import { HEIGHTS, preset, type HeightName, type Noting } from "./noting";
+import { lastGo, nextGo, type Edits, type Go } from "../../notes/entry";
+import { ONE_COLUMN, tokens } from "../../theme";
+import { NotYet, type StageProps } from "../stage";
+import { budgetOf } from "./budget";
+import { BudgetLine } from "./BudgetLine";
+import { FigureList } from "./FigureList";
+import { flyFigures, mirrored, titleOf, type FlyFigure } from "./figures";
+import { beganAt, soFar } from "./flown";
+import { Gate } from "./Gate";
+import { HeightKey } from "./HeightKey";
+import { MorePanel } from "./MorePanel";
+import { FeelPad, WentPad } from "./Pads";
+import { StepBar } from "./StepBar";
+import { heightAt, isHeight, nextStep, preset, STEP_WORDS, type Step } from "./steps";
+import { Stops } from "./Stops";
 import { Tape } from "./Tape";
+import { useMinute } from "./useMinute";
+import { WhoKey } from "./WhoKey";
 
 const styles = {
-  sheet: {
-    maxWidth: 1180,
-    mx: "auto",
-    minHeight: "100%",
+  // On a phone and an upright tablet there is nothing on the screen but the flight.
+  whole: {
+    height: "100%",
     bgcolor: tokens.sheet,
-    p: { xs: 1.2, sm: 2 },
-    display: "flex",
-    flexDirection: "column",
-    gap: 1.2,
+    [`@media ${ONE_COLUMN}`]: { position: "fixed", inset: 0, zIndex: 1200 },
   },
-  halves: {
+  page: {
+    height: "100%",
+    maxWidth: 1240,
+    mx: "auto",
+    p: { xs: 1.25, sm: 2 },
+    boxSizing: "border-box",
     display: "grid",
-    gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) minmax(0, 1fr)" },
-    gap: 2,
-    flex: 1,
-  },
-  noting: { display: "grid", gridTemplateColumns: "104px minmax(0, 1fr)", gap: 1.2, minWidth: 0 },
-  keys: { display: "flex", flexDirection: "column", gap: 1, minWidth: 0 },
-  onward: {
-    display: "grid",
-    gridTemplateColumns: { xs: "1fr 1fr", sm: "1fr auto auto 1fr auto" },
     gap: 1,
-    mt: "auto",
-    pt: 1,
-    borderTop: `2px solid ${tokens.ink}`,
-    "& .MuiButton-root": { minHeight: 64, fontSize: 17 },
+    gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) minmax(0, 1.15fr)" },
+    gridTemplateRows: {
+      xs: "auto auto auto minmax(0, 1fr) auto auto",
+      md: "auto auto minmax(0, 1fr) auto auto",
+    },
+    columnGap: 3,
   },
-  wrong: { color: tokens.stop, fontWeight: 650, fontSize: 15 },
-  alarm: { color: tokens.stop, fontWeight: 760, fontSize: 20 },
+  budget: { gridColumn: "1 / -1" },
+  gate: { gridRow: { md: "2 / -1" }, gridColumn: { md: 1 }, minHeight: 0, overflow: { md: "auto" } },
+  right: { gridColumn: { md: 2 }, minWidth: 0, minHeight: 0 },
+  main: { display: "grid", gridTemplateColumns: "92px minmax(0, 1fr)", gap: 1.25 },
+  keys: { display: "grid", gridTemplateColumns: "1.25fr 1fr", gap: 1.25 },
+  mine: {
+    minHeight: 84,
+    border: `4px solid ${tokens.mind}`,
+    bgcolor: tokens.mindPale,
+    color: tokens.ink,
+    fontSize: 22,
+    lineHeight: 1.1,
+    flexDirection: "column",
+    "&:hover": { bgcolor: tokens.mindPale },
+  },
+  next: {
+    minHeight: 84,
+    border: `3px solid ${tokens.ink}`,
+    color: tokens.ink,
+    fontSize: 22,
+    lineHeight: 1.1,
+    flexDirection: "column",
+  },
+  small: { fontSize: 14, fontWeight: 560, color: tokens.slate },
+  bottom: {
+    display: "grid",
+    gridTemplateColumns: "0.6fr 0.8fr 1fr 0.8fr 0.7fr 1.5fr",
+    "& .MuiButton-root": { minHeight: 64, minWidth: 0, px: 0.5, fontSize: 15.5, lineHeight: 1.1 },
+  },
 } as const;
 
 /** In the air: one figure, one hand, ten seconds. */
 export default function FlyStage(props: StageProps) {
-  const { work, selected, select, move } = props;
-  const figures = work.answer.figures;
+  const { work, selected, select, move, go } = props;
+  const { attempts, entries, note } = work.notes;
+  const catalogue = useCatalogue().data;
+  const [added, setAdded] = useState<PlannedFigure[]>([]);
+  const [besides, setBesides] = useState<string | null>(null);
+  const [goes, setGoes] = useState<Record<string, Go>>({});
+  const [chosen, setChosen] = useState<{ of: string; step: Step } | null>(null);
+  const [sliding, setSliding] = useState<number | null>(null);
+  const [more, setMore] = useState(false);
+  const now = useMinute();
+  const began = useMemo(() => beganAt(entries), [entries]);
+  const figures = useMemo(() => {
+    const found = flyFigures(work.draft.plan.figures, work.answer, attempts, catalogue);
+    const there = new Set(found.map((f) => f.planned.id));
+    const open = added.filter((p) => !there.has(p.id)).map((p) => emptyAttempt(p));
+    return [...found, ...flyFigures([], work.answer, open, catalogue)];
+  }, [work.draft.plan.figures, work.answer, attempts, catalogue, added]);
   const at = Math.max(
     0,
-    figures.findIndex((f) => f.id === selected),
+    figures.findIndex((f) => f.planned.id === (besides ?? selected)),
   );
   const figure = figures[at];
-  const planned = work.draft.plan.figures.find((f) => f.id === figure?.id);
-  const attempt = work.draft.attempts.filter((a) => a.planned.id === figure?.id).at(-1) ?? null;
-  const [active, setActive] = useState<HeightName>("start_ft");
-  const editable = work.sortie.may.note;
-  if (!figure || !planned) return <Empty>There is nothing to fly in this plan.</Empty>;
+  if (!figure) return <Empty>There is nothing to fly in this plan.</Empty>;
 
-  const edit = (change: Partial<Attempt>, gesture?: string) =>
-    work.change((draft) => {
-      const made = withAttempt(draft, planned);
-      return editAttempt(made.attempt.id, change)(made.draft);
-    }, gesture);
-  const again = () =>
-    work.change((d) => {
-      const made = newAttempt(
-        planned,
-        d.attempts.map((a) => a.id),
-      );
-      const last = d.attempts.map((a) => a.planned.id).lastIndexOf(planned.id);
-      return { ...d, attempts: [...d.attempts.slice(0, last + 1), made, ...d.attempts.slice(last + 1)] };
-    });
-  const turn = (by: number) => {
-    const next = figures[at + by];
-    if (next) {
-      select(next.id);
-      setActive("start_ft");
-    }
+  const editable = work.sortie.may.note;
+  const current = goes[figure.planned.id] ?? lastGo(attempts, figure.planned);
+  const attempt = attempts.find((a) => a.id === current.id) ?? null;
+  const flown = attempt?.planned ?? current.planned;
+  const active = chosen?.of === current.id ? chosen.step : nextStep(attempt);
+  const edit = (edits: Edits) => note({ ...current, planned: flown }, edits);
+  const stepTo = (step: Step | null) => {
+    setChosen(step && { of: current.id, step });
+    setSliding(null);
   };
-  const noting: Noting = { figure, attempt, editable, edit };
-  const noted = work.draft.attempts.filter((a) => a.lowest_ft != null).length;
-  const below = attempt?.lowest_ft != null && attempt.lowest_ft < figure.floor.value;
-  const alarm = below ? { bgcolor: tokens.stop, p: "6px" } : { bgcolor: tokens.sheet };
+  const choose = (id: string) => {
+    setBesides(id);
+    select(id);
+    stepTo(null);
+  };
+  /** Noted, and on to the next key. */
+  const take = (edits: Edits) => {
+    edit(edits);
+    stepTo(null);
+  };
+  const other = (planned: PlannedFigure) => {
+    const next = attempt ? nextGo(attempts, figure.planned) : current;
+    setGoes((all) => ({ ...all, [figure.planned.id]: { ...next, planned } }));
+    stepTo(null);
+  };
+  const next = figures[at + 1];
+  const planned = work.draft.plan.figures.length;
+  const title = titleOf(figure, flown);
+  const number = goNumber(attempts, current, figure);
+  const budget = budgetOf(work.answer, attempts, figure.planned.id, began, now);
+  const stands = isHeight(active) ? heightAt(attempt, active) : null;
+  const noted = stands !== null;
+  const height = sliding ?? stands ?? (isHeight(active) ? preset(figure, attempt, active) : 0);
   return (
-    <Box sx={{ height: "100%", overflow: "auto", ...alarm }}>
-      <Box sx={styles.sheet}>
-        {!work.sortie.reached.includes("briefed") && (
-          <NotYet work={work} stage="briefed" words="Not briefed yet. Before anything can be noted here:" />
-        )}
-        {below && (
-          <Typography role="alert" sx={styles.alarm}>
-            Below the floor of {figure.floor.shown}.
-          </Typography>
-        )}
-        <Box sx={styles.halves}>
-          <Briefed figure={figure} n={at + 1} of={figures.length} />
-          <Box sx={styles.noting}>
-            <Tape
-              value={attempt?.[active] ?? null}
-              preset={preset(figure, attempt, active)}
-              floor={figure.floor.value}
-              top={work.answer.block_top.value}
-              takeOver={figure.take_over.value}
-              label={HEIGHTS.find(([name]) => name === active)?.[1] ?? ""}
-              disabled={!editable}
-              onValue={(ft, gesture) => edit({ [active]: ft }, gesture)}
-            />
-            <Box sx={styles.keys}>
-              {wrongWith(work, attempt).map((p) => (
-                <Typography key={p.where + p.what} role="alert" sx={styles.wrong}>
-                  Not stored: {inOneLine(p)}
-                </Typography>
-              ))}
-              <HeightKeys {...noting} active={active} onActive={setActive} />
-              <StepKeys {...noting} active={active} />
-              {figure.turns_allowed && <TurnKeys {...noting} planned={planned.parameters?.turns ?? 1} />}
-              <FeelKeys {...noting} />
-            </Box>
+    <Box sx={styles.whole}>
+      <Box sx={styles.page}>
+        <Box sx={styles.budget}>
+          {!work.sortie.reached.includes("briefed") && (
+            <NotYet work={work} stage="briefed" words="Not briefed yet. Before anything can be noted here:" />
+          )}
+          <BudgetLine
+            budget={budget}
+            soFar={soFar(attempts)}
+            waiting={work.notes.waiting}
+            sent={work.notes.count - work.notes.waiting}
+          />
+        </Box>
+        <Box sx={styles.gate}>
+          <Gate
+            figure={figure}
+            title={number > 1 ? `${title}, go ${number}` : title}
+            n={at < planned ? at + 1 : 0}
+            of={planned}
+          />
+          <Box sx={{ display: { xs: "none", md: "block" }, mt: 1.5 }}>
+            <FigureList figures={figures} attempts={attempts} current={figure.planned.id} onChoose={choose} />
           </Box>
         </Box>
-        <WhoKeys {...noting} />
-        <Faults {...noting} first={work.sortie.earlier_faults[figure.key] ?? []} />
-        <Box sx={styles.onward}>
+        <Box sx={styles.right}>
+          <StepBar attempt={attempt} active={active} onStep={stepTo} />
+        </Box>
+        <Box sx={{ ...styles.right, ...(isHeight(active) && styles.main) }}>
+          {isHeight(active) && (
+            <>
+              <Tape
+                at={height}
+                noted={noted}
+                start={active === "start_ft" ? null : (attempt?.start_ft ?? null)}
+                planned={preset(figure, attempt, "lowest_ft")}
+                floor={(figure.answer?.floor ?? work.answer.floor).value}
+                takeOver={(figure.answer?.take_over ?? work.answer.floor).value}
+                top={work.answer.block_top.value}
+                label={STEP_WORDS[active]}
+                disabled={!editable}
+                onSlide={setSliding}
+                onTake={(ft) => take({ [active]: ft })}
+              />
+              <HeightKey
+                step={active}
+                ft={height}
+                noted={noted && sliding === null}
+                disabled={!editable}
+                onSlide={setSliding}
+                onTake={(ft) => take({ [active]: ft })}
+              />
+            </>
+          )}
+          {active === "feel" && <FeelPad attempt={attempt} disabled={!editable} edit={take} />}
+          {active === "went" && (
+            <WentPad
+              key={current.id}
+              figure={figure}
+              usual={work.sortie.earlier_faults[figure.planned.key] ?? []}
+              attempt={attempt}
+              disabled={!editable}
+              edit={edit}
+            />
+          )}
+        </Box>
+        <Box sx={{ ...styles.right, ...styles.keys }}>
           <Button
-            disabled={at === 0}
-            onClick={() => turn(-1)}
-            sx={{ justifyContent: "flex-start", minWidth: 0 }}
+            disabled={!editable}
+            sx={styles.mine}
+            onClick={() => {
+              if (attempt?.taken_over_ft == null)
+                edit({ taken_over_ft: preset(figure, attempt, "taken_over_ft") });
+              stepTo("taken_over_ft");
+            }}
           >
-            ‹ {at > 0 ? `${at} ${figures[at - 1]?.title}` : "First"}
+            My controls
+            <Box component="span" sx={styles.small}>
+              {attempt?.taken_over_ft == null
+                ? "taken over now"
+                : `at ${attempt.taken_over_ft.toLocaleString("en")}`}
+            </Box>
           </Button>
-          <Button disabled={!editable || !attempt} onClick={again}>
-            Again
-          </Button>
-          <Button disabled={!editable} onClick={() => edit({ skipped: !attempt?.skipped })}>
-            {attempt?.skipped ? "Not skipped" : "Skip"}
-          </Button>
-          <Button
-            disabled={at === figures.length - 1}
-            onClick={() => turn(1)}
-            sx={{ justifyContent: "flex-end", minWidth: 0 }}
-          >
-            {at < figures.length - 1 ? `${at + 2} ${figures[at + 1]?.title}` : "Last"} ›
-          </Button>
-          {work.sortie.may.move === "flown" && (
-            <Button variant="contained" onClick={() => move("flown", "debrief")}>
-              Landed: {noted} noted
+          {next ? (
+            <Button sx={styles.next} onClick={() => choose(next.planned.id)}>
+              Next ›
+              <Box component="span" sx={styles.small}>
+                {next.title}
+              </Box>
+            </Button>
+          ) : (
+            <Button
+              sx={styles.next}
+              disabled={work.sortie.may.move !== "flown"}
+              onClick={() => move("flown", "debrief")}
+            >
+              Landed ›
+              <Box component="span" sx={styles.small}>
+                {attempts.length} noted
+              </Box>
             </Button>
           )}
         </Box>
+        <Box sx={{ ...styles.right, ...styles.bottom }}>
+          <Button
+            disabled={at === 0}
+            onClick={() => choose(figures[at - 1]?.planned.id ?? "")}
+            aria-label={`Back to ${figures[at - 1]?.title ?? "the first"}`}
+          >
+            ‹ {at > 0 ? at : ""}
+          </Button>
+          <Button disabled={!editable || !attempt} onClick={() => other(figure.planned)}>
+            Again
+          </Button>
+          <Button
+            disabled={!editable || figure.otherSide === null}
+            onClick={() => other(mirrored(attempt ? flown : current.planned))}
+          >
+            Other side
+          </Button>
+          <Button disabled={!work.canUndo} onClick={work.undo}>
+            Undo
+          </Button>
+          <Button onClick={() => setMore(true)}>List</Button>
+          <WhoKey
+            who={attempt?.flown_by ?? flown.flown_by}
+            all={catalogue?.flown_by ?? [flown.flown_by]}
+            disabled={!editable}
+            onWho={(flown_by) => edit({ flown_by })}
+          />
+        </Box>
       </Box>
+      <MorePanel
+        open={more}
+        figures={figures}
+        current={figure}
+        title={title}
+        attempt={attempt}
+        attempts={attempts}
+        catalogue={catalogue}
+        editable={editable}
+        canLand={work.sortie.may.move === "flown"}
+        onClose={() => setMore(false)}
+        onChoose={choose}
+        onAdd={(one) => {
+          setAdded((all) => [...all, one]);
+          choose(one.id);
+        }}
+        onLeave={() => go("brief")}
+        onLand={() => move("flown", "debrief")}
+        edit={edit}
+      />
+      {work.sortie.stage === "briefed" && (
+        <Stops
+          key={current.id}
+          figures={figures}
+          notes={work.notes}
+          minutes={budget?.minutes ?? null}
+          onWrong={(attempt, step) => {
+            choose(attempt.planned.id);
+            setGoes((all) => ({ ...all, [attempt.planned.id]: attempt }));
+            setChosen({ of: attempt.id, step });
+          }}
+        />
+      )}
     </Box>
   );
+}
+
+/** Which go at its figure this is, from 1. */
+function goNumber(attempts: StageProps["work"]["notes"]["attempts"], current: Go, figure: FlyFigure): number {
+  const of = attempts.filter((a) => a.planned.id === figure.planned.id).map((a) => a.id);
+  return of.includes(current.id) ? of.indexOf(current.id) + 1 : of.length + 1;
+}
+
+function emptyAttempt(planned: PlannedFigure) {
+  return { planned } as StageProps["work"]["notes"]["attempts"][number];
 }

@@ -2,38 +2,45 @@ import { Box } from "@mui/material";
 import { scaleLinear } from "d3-scale";
 import { useRef } from "react";
 import { narrow, tokens } from "../../theme";
+import { NOTCH_FT } from "./steps";
 
 interface Props {
-  value: number | null;
-  preset: number;
+  /** The height that the next key has, and whether it is noted. */ at: number;
+  noted: boolean;
+  /** Where the figure began; null before it did. */ start: number | null;
+  /** Down to where it is planned to go. */ planned: number;
   floor: number;
   takeOver: number;
   top: number;
   label: string;
   disabled: boolean;
-  onValue: (feet: number, gesture: string) => void;
+  onSlide: (ft: number | null) => void;
+  onTake: (ft: number) => void;
 }
 
-const W = 104,
-  H = 430;
+const W = 92,
+  H = 460,
+  LEFT = 46,
+  RIGHT = 86;
 
-/** A height is set by dragging the tape; it moves by 20 ft. */
-export function Tape({ value, preset, floor, takeOver, top, label, disabled, onValue }: Props) {
+/** The block as a tape, with floor and take-over band: the height of the next key can be drawn along it. */
+export function Tape(props: Props) {
+  const { at, noted, start, planned, floor, takeOver, top, label, disabled, onSlide, onTake } = props;
   const box = useRef<SVGSVGElement>(null);
-  const gesture = useRef("");
+  const held = useRef<number | null>(null);
+  const high = Math.max(top, start ?? 0, at) + 200;
   const y = scaleLinear()
-    .domain([floor - 300, top + 200])
-    .range([H - 12, 12]);
-  const at = value ?? preset;
-  const step = (top - floor) / 6 > 300 ? 500 : 200;
+    .domain([Math.min(floor, at) - 250, high])
+    .range([H - 4, 4]);
+  const step = (high - floor) / 6 > 300 ? 500 : 200;
   const marks: number[] = [];
-  for (let ft = Math.ceil(floor / step) * step; ft <= top; ft += step) marks.push(ft);
+  for (let ft = Math.ceil(floor / step) * step; ft <= high; ft += step) marks.push(ft);
   const feet = (e: React.PointerEvent) => {
     const rect = box.current?.getBoundingClientRect();
-    return rect
-      ? Math.max(0, Math.round(y.invert(((e.clientY - rect.top) * H) / rect.height) / 20) * 20)
-      : at;
+    const ft = rect ? y.invert(((e.clientY - rect.top) * H) / rect.height) : at;
+    return Math.max(0, Math.round(ft / NOTCH_FT) * NOTCH_FT);
   };
+  const middle = (LEFT + RIGHT) / 2;
   return (
     <Box
       component="svg"
@@ -43,10 +50,9 @@ export function Tape({ value, preset, floor, takeOver, top, label, disabled, onV
       sx={{
         width: W,
         height: "100%",
-        minHeight: 300,
-        maxHeight: 560,
+        minHeight: 150,
         ...narrow,
-        fontSize: 14,
+        fontSize: 14.5,
         fontWeight: 660,
         touchAction: "none",
         cursor: disabled ? "default" : "ns-resize",
@@ -58,54 +64,84 @@ export function Tape({ value, preset, floor, takeOver, top, label, disabled, onV
       aria-valuemin={0}
       aria-valuemax={30000}
       aria-valuenow={at}
+      aria-valuetext={`${at.toLocaleString("en")} ft`}
       aria-disabled={disabled}
       onPointerDown={(e: React.PointerEvent<SVGSVGElement>) => {
         if (disabled) return;
         e.currentTarget.setPointerCapture(e.pointerId);
-        gesture.current = `held tape ${e.timeStamp}`;
-        onValue(feet(e), gesture.current);
+        held.current = feet(e);
+        onSlide(held.current);
       }}
-      onPointerMove={(e: React.PointerEvent<SVGSVGElement>) => {
-        if (!disabled && e.currentTarget.hasPointerCapture(e.pointerId)) onValue(feet(e), gesture.current);
+      onPointerMove={(e: React.PointerEvent) => {
+        if (held.current === null) return;
+        held.current = feet(e);
+        onSlide(held.current);
+      }}
+      onPointerUp={() => {
+        const ft = held.current;
+        held.current = null;
+        if (ft !== null) onTake(ft);
+      }}
+      onPointerCancel={() => {
+        held.current = null;
+        onSlide(null);
       }}
       onKeyDown={(e: React.KeyboardEvent) => {
-        if (disabled || !["ArrowUp", "ArrowDown"].includes(e.key)) return;
+        if (disabled) return;
+        if (e.key === "Enter") return onTake(at);
+        if (e.key !== "ArrowUp" && e.key !== "ArrowDown") return;
         e.preventDefault();
-        onValue(at + (e.key === "ArrowUp" ? 20 : -20), `tape keys ${label}`);
+        onSlide(Math.max(0, at + (e.key === "ArrowUp" ? NOTCH_FT : -NOTCH_FT)));
       }}
     >
-      <rect x={50} y={2} width={50} height={H - 4} fill={tokens.sheet} stroke={tokens.ink} strokeWidth="3" />
       <rect
-        x={52}
+        x={LEFT}
+        y={2}
+        width={RIGHT - LEFT}
+        height={H - 4}
+        fill={tokens.sheet}
+        stroke={tokens.ink}
+        strokeWidth="3"
+      />
+      <rect
+        x={LEFT + 2}
         y={y(takeOver)}
-        width={46}
+        width={RIGHT - LEFT - 4}
         height={Math.max(0, y(floor) - y(takeOver))}
         fill={tokens.mindPale}
       />
-      <rect x={52} y={y(floor)} width={46} height={Math.max(0, H - 4 - y(floor))} fill={tokens.stopPale} />
-      <path d={`M50 ${y(floor)}H100`} stroke={tokens.stop} strokeWidth="4" />
-      <path d={`M50 ${y(top)}H100`} stroke={tokens.ink} strokeWidth="3" />
+      <rect
+        x={LEFT + 2}
+        y={y(floor)}
+        width={RIGHT - LEFT - 4}
+        height={Math.max(0, H - 4 - y(floor))}
+        fill={tokens.stopPale}
+      />
+      <path d={`M${LEFT} ${y(takeOver)}H${RIGHT}`} stroke={tokens.mind} strokeWidth="3" />
+      <path d={`M${LEFT} ${y(floor)}H${RIGHT}`} stroke={tokens.stop} strokeWidth="5" />
+      <path d={`M${LEFT} ${y(top)}H${RIGHT}`} stroke={tokens.ink} strokeWidth="3" />
       {marks.map((ft) => (
         <g key={ft}>
-          <path d={`M50 ${y(ft)}h10`} stroke={tokens.ink} strokeWidth="2" />
-          <text x={45} y={y(ft) + 5} textAnchor="end">
+          <path d={`M${LEFT} ${y(ft)}h8`} stroke={tokens.ink} strokeWidth="2" />
+          <text x={LEFT - 5} y={y(ft) + 5} textAnchor="end" fill={tokens.ink}>
             {ft.toLocaleString("en")}
           </text>
         </g>
       ))}
       <path
-        d={`M52 ${y(at)}H98`}
-        stroke={value === null ? tokens.slate : tokens.flown}
-        strokeWidth="4"
-        strokeDasharray={value === null ? "4 3" : undefined}
+        d={`M${middle} ${y(start ?? at)}V${y(Math.min(planned, start ?? at))}`}
+        stroke={tokens.plan}
+        strokeWidth="5"
+        strokeDasharray="8 6"
       />
+      {start !== null && <path d={`M${middle} ${y(start)}V${y(at)}`} stroke={tokens.flown} strokeWidth="8" />}
       <circle
-        cx={75}
+        cx={middle}
         cy={y(at)}
-        r={12}
-        fill={value === null ? tokens.sheet : tokens.flown}
-        stroke={value === null ? tokens.slate : tokens.flown}
-        strokeWidth="3"
+        r={13}
+        fill={noted ? tokens.flown : tokens.sheet}
+        stroke={tokens.flown}
+        strokeWidth="5"
       />
     </Box>
   );

@@ -47,6 +47,7 @@ const styles = {
 /** What is signed is read first, then signed with the password; a signed record is corrected beside it, never changed. */
 export default function SignStage({ work }: StageProps) {
   const { sortie, answer, draft } = work;
+  const { attempts } = work.notes;
   const signed = sortie.signature;
   return (
     <Box sx={styles.page} tabIndex={0}>
@@ -70,7 +71,7 @@ export default function SignStage({ work }: StageProps) {
               </TableRow>
             </TableHead>
             <TableBody>
-              {draft.attempts.map((a) => {
+              {attempts.map((a) => {
                 const account = sortie.accounts[a.id];
                 const words =
                   answer.figures
@@ -94,7 +95,7 @@ export default function SignStage({ work }: StageProps) {
                   </TableRow>
                 );
               })}
-              {draft.attempts.length === 0 && (
+              {attempts.length === 0 && (
                 <TableRow>
                   <TableCell colSpan={8}>Nothing has been noted.</TableCell>
                 </TableRow>
@@ -103,7 +104,7 @@ export default function SignStage({ work }: StageProps) {
           </Table>
         </Paper>
         <Box sx={{ height: 270, mt: 2 }}>
-          <HeightStrip answer={answer} attempts={draft.attempts.filter((a) => !a.skipped)} />
+          <HeightStrip answer={answer} attempts={attempts.filter((a) => !a.skipped)} />
         </Box>
         {draft.debrief.note && <Typography sx={{ mt: 2, fontSize: 17 }}>{draft.debrief.note}</Typography>}
         {draft.debrief.next && (

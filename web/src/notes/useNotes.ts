@@ -1,0 +1,179 @@
+/** What is noted of one sortie, and the attempts that it adds up to: here and at the server together. */
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import type { Attempt, Entry, Sortie } from "../api/types";
+import type { KeptEntry } from "../device/database";
+import { addUp, standingAt } from "./addUp";
+import { entriesFor, type Edits, type Go } from "./entry";
+import { Outbox, type Link } from "./outbox";
+import { storeOf, type NoteStore } from "./store";
+
+export interface Notes {
+  attempts: Attempt[];
+  entries: readonly Entry[];
+  /** How many entries the record has, those that only this device has included. */ count: number;
+  waiting: number;
+  refused: readonly KeptEntry[];
+  link: Link;
+  /** The device did not take what was noted: it is in this page only. */ full: boolean;
+  note: (go: Go, edits: Edits) => void;
+  noteRecorded: (go: Go, edits: Edits) => void;
+  /** Sends what waits. True when nothing waits any more. */ flush: () => Promise<boolean>;
+  /** What was refused is sent once more. */ sendRefused: () => void;
+  undo: () => void;
+  redo: () => void;
+  /** When the step was made that undo and redo are about, in ms; 0 for none. */ undoAt: number;
+  redoAt: number;
+}
+
+interface Step {
+  go: Go;
+  before: Edits;
+  after: Edits;
+  at: number;
+  stage: string;
+}
+
+const outboxes = new WeakMap<NoteStore, Outbox>();
+export function outboxOf(store: NoteStore): Outbox {
+  const there = outboxes.get(store);
+  if (there) return there;
+  const made = new Outbox(store);
+  outboxes.set(store, made);
+  return made;
+}
+
+/** stage: where the person works; undo takes back only what was noted there. */
+export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
+  const store = useMemo(() => storeOf(person), [person]);
+  const outbox = outboxOf(store);
+  const mine = useSyncExternalStore(store.subscribe, () => store.of(sortie.id));
+  const link = useSyncExternalStore(outbox.subscribe, () => outbox.link);
+  const [past, setPast] = useState<Step[]>([]);
+  const [future, setFuture] = useState<Step[]>([]);
+
+  useEffect(() => {
+    void store.load(sortie.id).then(outbox.send);
+    const look = () => {
+      if (document.visibilityState === "visible") void store.read(sortie.id).then(outbox.send);
+    };
+    document.addEventListener("visibilitychange", look);
+    return () => document.removeEventListener("visibilitychange", look);
+  }, [store, outbox, sortie.id]);
+
+  const entries = useMemo(() => {
+    const there = new Set(sortie.entries.map((e) => e.id));
+    return [...sortie.entries, ...mine.filter((k) => !there.has(k.id)).map((k) => k.entry)];
+  }, [sortie.entries, mine]);
+  const attempts = useMemo(
+    () => (entries.length === sortie.entries.length ? sortie.attempts : addUp(entries)),
+    [entries, sortie],
+  );
+  const latest = useRef(entries);
+  useEffect(() => {
+    latest.current = entries;
+  }, [entries]);
+
+  const write = useCallback(
+    (go: Go, edits: Edits, source: Entry["source"] = "hand") => {
+      const made = entriesFor(latest.current, go, edits, source);
+      latest.current = [...latest.current, ...made];
+      void store.add(sortie.id, made).then(outbox.send);
+    },
+    [store, outbox, sortie.id],
+  );
+  const note = useCallback(
+    (go: Go, edits: Edits) => {
+      const before = standing(latest.current, go, edits);
+      write(go, edits);
+      setPast((steps) => [...steps, { go, before, after: edits, at: Date.now(), stage }].slice(-200));
+      setFuture([]);
+    },
+    [write, stage],
+  );
+  const noteRecorded = useCallback((go: Go, edits: Edits) => write(go, edits, "recorder"), [write]);
+  const last = past.at(-1),
+    next = future.at(-1);
+  const undoable = last?.stage === stage ? last : null,
+    redoable = next?.stage === stage ? next : null;
+  const undo = useCallback(() => {
+    if (!undoable) return;
+    write(undoable.go, undoable.before);
+    setPast((steps) => steps.slice(0, -1));
+    setFuture((steps) => [...steps, undoable]);
+  }, [undoable, write]);
+  const redo = useCallback(() => {
+    if (!redoable) return;
+    write(redoable.go, redoable.after);
+    setFuture((steps) => steps.slice(0, -1));
+    setPast((steps) => [...steps, redoable]);
+  }, [redoable, write]);
+  const flush = useCallback(async () => {
+    await outbox.send();
+    return !store.of(sortie.id).some((k) => k.state === "waiting");
+  }, [outbox, store, sortie.id]);
+
+  const sendRefused = useCallback(() => {
+    const again = new Set(
+      store
+        .of(sortie.id)
+        .filter((k) => k.state === "refused")
+        .map((k) => k.id),
+    );
+    void store.mark(sortie.id, again, "waiting").then(outbox.send);
+  }, [outbox, store, sortie.id]);
+
+  const waiting = mine.filter((k) => k.state === "waiting").length;
+  const refused = useMemo(() => mine.filter((k) => k.state === "refused"), [mine]);
+  const full = mine.some((k) => store.unstored.has(k.id));
+  return useMemo(
+    () => ({
+      attempts,
+      entries,
+      count: entries.length,
+      waiting,
+      refused,
+      link,
+      full,
+      note,
+      noteRecorded,
+      flush,
+      sendRefused,
+      undo,
+      redo,
+      undoAt: undoable?.at ?? 0,
+      redoAt: redoable?.at ?? 0,
+    }),
+    [
+      attempts,
+      entries,
+      waiting,
+      refused,
+      link,
+      full,
+      note,
+      noteRecorded,
+      flush,
+      sendRefused,
+      undo,
+      redo,
+      undoable,
+      redoable,
+    ],
+  );
+}
+
+/** What a hand had noted at the places of these edits, so that they can be taken back. */
+function standing(entries: readonly Entry[], go: Go, edits: Edits): Edits {
+  const value = (what: string, about: string) =>
+    standingAt(entries, go.id, what as Entry["what"], about)
+      .filter((e) => e.source === "hand")
+      .at(-1)?.value ?? null;
+  const { fault, stop, ...plain } = edits;
+  const before: Record<string, unknown> = Object.fromEntries(
+    Object.keys(plain).map((what) => [what, value(what, "")]),
+  );
+  if (fault)
+    before.fault = Object.fromEntries(Object.keys(fault).map((key) => [key, value("fault", key) === true]));
+  if (stop) before.stop = Object.fromEntries(Object.keys(stop).map((kind) => [kind, value("stop", kind)]));
+  return before;
+}

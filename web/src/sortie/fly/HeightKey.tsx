@@ -1,0 +1,135 @@
+import { Box } from "@mui/material";
+import { useRef } from "react";
+import { narrow, tokens } from "../../theme";
+import { slid, type Slide } from "./slide";
+import { FAST_NOTCH_FT, KEY_WORDS, NOTCH_FT, type HeightStep } from "./steps";
+
+const styles = {
+  key: {
+    border: 0,
+    borderRadius: "14px",
+    bgcolor: tokens.plan,
+    color: tokens.onPlan,
+    font: "inherit",
+    width: "100%",
+    height: "100%",
+    minHeight: 150,
+    display: "grid",
+    placeContent: "center",
+    gap: 0.5,
+    textAlign: "center",
+    cursor: "pointer",
+    touchAction: "none",
+    userSelect: "none",
+    position: "relative",
+    "&:disabled": { bgcolor: tokens.hairline, color: tokens.slate, cursor: "default" },
+    "&[data-noted]": {
+      bgcolor: tokens.sheet,
+      color: tokens.ink,
+      boxShadow: `inset 0 0 0 4px ${tokens.flown}`,
+    },
+  },
+  word: { fontSize: "clamp(30px, 10vw, 52px)", fontWeight: 780, lineHeight: 1 },
+  feet: { ...narrow, fontSize: "clamp(44px, 15vw, 84px)", fontWeight: 780, lineHeight: 1 },
+  how: { fontSize: 15 },
+  arrows: {
+    position: "absolute",
+    right: 16,
+    top: 0,
+    bottom: 0,
+    display: "grid",
+    alignContent: "center",
+    gap: 4,
+    fontSize: 24,
+    opacity: 0.8,
+  },
+} as const;
+
+const BOUNCE_MS = 300;
+
+interface Props {
+  step: HeightStep;
+  /** What stands on the key: where the thumb is, what is noted, or what is offered. */ ft: number;
+  noted: boolean;
+  disabled: boolean;
+  /** Where the thumb is; null when it is lifted without taking anything. */ onSlide: (
+    ft: number | null,
+  ) => void;
+  onTake: (ft: number) => void;
+}
+
+/** The next key: a tap takes the height on it, a slide of the thumb up or down corrects it. */
+export function HeightKey({ step, ft, noted, disabled, onSlide, onTake }: Props) {
+  const held = useRef<{ slide: Slide; y: number; at: number } | null>(null);
+  /** A lifted thumb that slid is followed by a click, which is none. */ const slidNow = useRef(false);
+  /** When a height was taken: a bounce of the thumb does not take the next one. */ const taken =
+    useRef(-1e9);
+  const take = (height: number) => {
+    taken.current = performance.now();
+    onTake(height);
+  };
+  return (
+    <Box
+      component="button"
+      type="button"
+      disabled={disabled}
+      data-noted={noted ? "" : undefined}
+      aria-label={`${KEY_WORDS[step]} ${ft.toLocaleString("en")}${noted ? "" : ", not noted"}`}
+      aria-description={`Up and down arrows: ${NOTCH_FT} ft; page up and down: ${FAST_NOTCH_FT} ft`}
+      sx={styles.key}
+      onPointerDown={(e: React.PointerEvent<HTMLButtonElement>) => {
+        if (disabled || !e.isPrimary) return;
+        slidNow.current = false;
+        e.currentTarget.setPointerCapture?.(e.pointerId);
+        held.current = { slide: { ft, rest: 0, moved: false }, y: e.clientY, at: e.timeStamp };
+      }}
+      onPointerMove={(e: React.PointerEvent) => {
+        const was = held.current;
+        if (!was) return;
+        const next = slid(was.slide, was.y - e.clientY, e.timeStamp - was.at);
+        held.current = { slide: next, y: e.clientY, at: e.timeStamp };
+        if (next.moved) onSlide(next.ft);
+      }}
+      onPointerUp={() => {
+        const slide = held.current?.slide;
+        held.current = null;
+        slidNow.current = slide?.moved ?? false;
+        if (slide?.moved) take(slide.ft);
+      }}
+      onPointerCancel={() => {
+        held.current = null;
+        onSlide(null);
+      }}
+      onClick={() => {
+        const bounced = performance.now() - taken.current < BOUNCE_MS;
+        if (!slidNow.current && !bounced) take(ft);
+        slidNow.current = false;
+      }}
+      onKeyDown={(e: React.KeyboardEvent) => {
+        const by = {
+          ArrowUp: NOTCH_FT,
+          ArrowDown: -NOTCH_FT,
+          PageUp: FAST_NOTCH_FT,
+          PageDown: -FAST_NOTCH_FT,
+        }[e.key];
+        if (by === undefined) return;
+        e.preventDefault();
+        onSlide(Math.max(0, ft + by));
+      }}
+    >
+      <Box component="span" sx={styles.word}>
+        {KEY_WORDS[step]}
+      </Box>
+      <Box component="span" sx={styles.feet}>
+        {ft.toLocaleString("en")}
+      </Box>
+      <Box component="span" sx={styles.how}>
+        {noted ? "noted · slide to correct" : "tap as you call it · slide to correct"}
+      </Box>
+      <Box component="span" aria-hidden sx={styles.arrows}>
+        <span>▲</span>
+        <span>▼</span>
+      </Box>
+    </Box>
+  );
+}

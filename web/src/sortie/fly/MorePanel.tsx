@@ -1,0 +1,127 @@
+import { Alert, Box, Button, Drawer, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import { LateText } from "../../forms/LateText";
+import type { Edits } from "../../notes/entry";
+import { tokens } from "../../theme";
+import type { Attempt, Catalogue, PlannedFigure } from "../../api/types";
+import { AddFigure, FigureList } from "./FigureList";
+import type { FlyFigure } from "./figures";
+
+const styles = {
+  panel: { p: 1.5, display: "grid", gap: 1.5, maxWidth: 620, mx: "auto", width: "100%" },
+  row: { display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 },
+  key: { minHeight: 64, fontSize: 17 },
+} as const;
+
+interface Props {
+  open: boolean;
+  figures: readonly FlyFigure[];
+  current: FlyFigure;
+  title: string;
+  attempt: Attempt | null;
+  attempts: readonly Attempt[];
+  catalogue: Catalogue | undefined;
+  editable: boolean;
+  canLand: boolean;
+  onClose: () => void;
+  onChoose: (id: string) => void;
+  onAdd: (planned: PlannedFigure) => void;
+  onLeave: () => void;
+  onLand: () => void;
+  edit: (edits: Edits) => void;
+}
+
+/** Everything that is not needed in ten seconds: the list, leaving out, breaking off, a note, landing. */
+export function MorePanel(props: Props) {
+  const { open, figures, current, title, attempt, attempts, catalogue, editable, canLand } = props;
+  const { onClose, onChoose, onAdd, onLeave, onLand, edit } = props;
+  const [reason, setReason] = useState("");
+  const choose = (id: string) => {
+    onChoose(id);
+    onClose();
+  };
+  return (
+    <Drawer
+      anchor="bottom"
+      open={open}
+      onClose={onClose}
+      slotProps={{ paper: { sx: { maxHeight: "92dvh" }, "aria-label": "List" } }}
+    >
+      <Box sx={styles.panel}>
+        <Box sx={styles.row}>
+          <Button variant="outlined" sx={styles.key} onClick={onLeave}>
+            ‹ Leave Fly
+          </Button>
+          <Button variant="outlined" sx={styles.key} onClick={onClose}>
+            Back to the figure
+          </Button>
+        </Box>
+        <FigureList figures={figures} attempts={attempts} current={current.planned.id} onChoose={choose} />
+        {editable && (
+          <>
+            <AddFigure
+              catalogue={catalogue}
+              start_ft={attempts.at(-1)?.level_ft ?? current.planned.start_ft}
+              onAdd={(planned) => {
+                onAdd(planned);
+                onClose();
+              }}
+            />
+            <Typography variant="h2">{title}</Typography>
+            <LateText
+              key={`note ${attempt?.id ?? current.planned.id}`}
+              label="Note"
+              multiline
+              value={attempt?.note ?? ""}
+              onValue={(note) => edit({ note: note || null })}
+            />
+            {attempt?.abandoned ? (
+              <Alert
+                severity="info"
+                action={
+                  <Button color="inherit" onClick={() => edit({ abandoned: null })}>
+                    Take back
+                  </Button>
+                }
+              >
+                Broken off: {attempt.abandoned}
+              </Alert>
+            ) : (
+              <Box sx={{ display: "grid", gridTemplateColumns: "1fr auto", gap: 1 }}>
+                <TextField
+                  label="Broken off: why"
+                  value={reason}
+                  onChange={(e) => setReason(e.target.value)}
+                  fullWidth
+                />
+                <Button
+                  variant="outlined"
+                  sx={styles.key}
+                  disabled={reason.trim() === ""}
+                  onClick={() => {
+                    edit({ abandoned: reason.trim() });
+                    setReason("");
+                  }}
+                >
+                  Broken off
+                </Button>
+              </Box>
+            )}
+            <Button
+              variant="outlined"
+              sx={styles.key}
+              onClick={() => edit({ skipped: attempt?.skipped ? null : true })}
+            >
+              {attempt?.skipped ? "Not skipped after all" : "Skip this figure"}
+            </Button>
+          </>
+        )}
+        {canLand && (
+          <Button variant="contained" sx={{ ...styles.key, color: tokens.onPlan }} onClick={onLand}>
+            Landed
+          </Button>
+        )}
+      </Box>
+    </Drawer>
+  );
+}
