@@ -1,8 +1,41 @@
 import react from "@vitejs/plugin-react";
+import { VitePWA } from "vite-plugin-pwa";
 import { defineConfig } from "vitest/config";
 
 export default defineConfig({
-  plugins: [react()],
+  plugins: [
+    react(),
+    VitePWA({
+      strategies: "injectManifest",
+      srcDir: "src",
+      filename: "sw.ts",
+      registerType: "prompt",
+      injectRegister: false,
+      injectManifest: {
+        globPatterns: ["**/*.{js,css,html,woff2,svg,png}"],
+        // The page is served by the server at "/", with the nonce of its own style sheets.
+        manifestTransforms: [
+          (entries) => ({
+            manifest: entries.map((e) => (e.url === "index.html" ? { ...e, url: "/" } : e)),
+          }),
+        ],
+      },
+      manifest: {
+        name: "Keel Turn",
+        short_name: "Keel Turn",
+        description: "Height is the budget: plan, brief, fly, debrief and sign.",
+        theme_color: "#EBF0F2",
+        background_color: "#EBF0F2",
+        display: "standalone",
+        orientation: "any",
+        start_url: "/",
+        icons: [
+          { src: "/icon-192.png", sizes: "192x192", type: "image/png" },
+          { src: "/icon-512.png", sizes: "512x512", type: "image/png", purpose: "any" },
+        ],
+      },
+    }),
+  ],
   build: {
     target: "es2022",
     chunkSizeWarningLimit: 600,

@@ -7,7 +7,7 @@ import { Frame } from "./frame/Frame";
 import { lazily } from "./frame/lazily";
 import { Loading, Trouble } from "./frame/states";
 import { LogIn } from "./session/LogIn";
-import { useSession } from "./session/useSession";
+import { useLoggedOutAway, useSession } from "./session/useSession";
 
 const Today = lazily(() => import("./today/Today"), "today");
 const SortiePage = lazily(() => import("./sortie/SortiePage"), "the sortie");
@@ -29,10 +29,11 @@ const PAGES = [
 
 export function App() {
   const session = useSession();
+  const out = useLoggedOutAway(session.data?.person ?? null);
   if (session.isPending) return <Loading what="your session" />;
   if (session.isError) return <Trouble error={session.error} again={() => void session.refetch()} />;
   inZone(session.data.zone);
-  if (!session.data.person) return <LogIn />;
+  if (out || !session.data.person) return <LogIn />;
   return <School person={session.data.person} />;
 }
 

@@ -1,6 +1,7 @@
 /** Talking to the server: typed calls, and every failure as problems that say what, where and what to do. */
 import createClient, { type Middleware } from "openapi-fetch";
 import createQueries from "openapi-react-query";
+import { fromDevice } from "../device/fromDevice";
 import { loggedInAgain } from "../session/again";
 import type { paths } from "./schema";
 import type { Conflict, Problem } from "./types";
@@ -109,14 +110,14 @@ export const server = createClient<paths>({
   baseUrl: window.location.origin,
   fetch: (r: Request) => globalThis.fetch(r),
 });
-server.use(failures, sessions, csrf);
+server.use(failures, sessions, csrf, fromDevice);
 
 /** For what is sent by itself while somebody flies: it asks for no log-in and disturbs nobody. */
 export const quiet = createClient<paths>({
   baseUrl: window.location.origin,
   fetch: (r: Request) => globalThis.fetch(r),
 });
-quiet.use(failures, csrf);
+quiet.use(failures, csrf, fromDevice);
 
 /** Questions that are asked again and kept, by their address. */
 export const api = createQueries(server);

@@ -1,7 +1,8 @@
 /** Who is logged in on this device, for when there is no server to ask: until they log out, or for fourteen days. */
 import type { Session } from "../api/types";
 
-const WHO = "keelturn.who";
+const WHO = "keelturn.who",
+  OUT = "keelturn.log-out";
 export const DAYS = 14;
 const MOST_MS = DAYS * 24 * 3600 * 1000;
 
@@ -27,6 +28,17 @@ export function whoWasHere(now = Date.now()): Session | null {
   }
 }
 
-export function forgetWho() {
+/** Logged out. told: the server knows; where it does not, it is told when it answers. */
+export function forgetWho(told: boolean) {
   localStorage.removeItem(WHO);
+  if (told) localStorage.removeItem(OUT);
+  else localStorage.setItem(OUT, "1");
+}
+
+export function loggedIn() {
+  localStorage.removeItem(OUT);
+}
+
+export function isStillToBeLoggedOut(): boolean {
+  return localStorage.getItem(OUT) !== null;
 }

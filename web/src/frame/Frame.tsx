@@ -1,9 +1,11 @@
 import { Box, Button } from "@mui/material";
 import { useMemo, useState } from "react";
-import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
+import { NavLink, Outlet, useLocation } from "react-router";
 import type { Answer, Person } from "../api/types";
 import { LogInAgain } from "../session/LogInAgain";
-import { useLogOut } from "../session/useSession";
+import { DeviceBar } from "../device/DeviceBar";
+import { useKeeping } from "../device/keeping";
+import { LogOut } from "../session/LogOut";
 import { narrow, tokens } from "../theme";
 import { WhyPanel } from "../why/WhyPanel";
 import { AskedContext, onPage, WhyContext } from "../why/why";
@@ -82,9 +84,9 @@ export function Frame({ person }: { person: Person }) {
   const [label, setLabel] = useState("");
   const [finding, setFinding] = useState(false);
   const [helping, setHelping] = useState(false);
-  const navigate = useNavigate();
-  const inSortie = useLocation().pathname.startsWith("/sorties/");
-  const logOut = useLogOut();
+  const { pathname } = useLocation();
+  const inSortie = pathname.startsWith("/sorties/");
+  useKeeping(person.id);
   const whys = useMemo(
     () => ({
       open: (answer: Answer, id: string) =>
@@ -156,14 +158,9 @@ export function Frame({ person }: { person: Person }) {
           <Box sx={styles.person}>
             {person.name} · times in {zoneName()}
           </Box>
-          <Button
-            size="small"
-            onClick={() => logOut.mutate(undefined, { onSuccess: () => void navigate("/") })}
-            sx={{ whiteSpace: "nowrap" }}
-          >
-            Log out
-          </Button>
+          <LogOut person={person} />
         </Box>
+        <DeviceBar flying={/^\/sorties\/\d+\/fly$/.test(pathname)} />
         <Box sx={styles.beside} data-why-open={why ? "" : undefined}>
           <Box sx={styles.content}>
             <AskedContext value={asked}>

@@ -1,5 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { api } from "../api/client";
+import { useEffect } from "react";
+import { answered, api, server } from "../api/client";
+import type { Person, Session } from "../api/types";
+import { forgetAllBut } from "../device/database";
+import { forgetWho, isStillToBeLoggedOut, loggedIn } from "../device/who";
 
 const SESSION = api.queryOptions("get", "/api/session").queryKey;
 
@@ -7,20 +11,41 @@ export function useSession() {
   return api.useQuery("get", "/api/session", undefined, { staleTime: 60_000 });
 }
 
+/** Whether this person logged out while there was no server to tell; it is told now. */
+export function useLoggedOutAway(person: Person | null): boolean {
+  const queries = useQueryClient();
+  const out = person !== null && isStillToBeLoggedOut();
+  useEffect(() => {
+    if (!out) return;
+    void answered(server.POST("/api/session/logout")).then((session) => {
+      forgetWho(true);
+      queries.setQueryData(SESSION, session);
+    });
+  }, [out, queries]);
+  return out;
+}
+
 export function useLogIn() {
   const queries = useQueryClient();
   return api.useMutation("post", "/api/session/login", {
-    onSuccess: (session) => queries.setQueryData(SESSION, session),
+    onSuccess: (session) => {
+      loggedIn();
+      queries.setQueryData(SESSION, session);
+    },
   });
 }
 
-export function useLogOut() {
+export function useLogOut(person: Person) {
   const queries = useQueryClient();
   return api.useMutation("post", "/api/session/logout", {
-    onSuccess: () => {
-      queries.setQueryData(SESSION, (before: { zone: string } | undefined) => ({
+    onSettled: (_, error) => {
+      // Without a network too: what is on the device goes, and the server is told when it answers again.
+      forgetWho(error === null);
+      void forgetAllBut(person.id).catch(() => undefined);
+      queries.setQueryData(SESSION, (before: Session | undefined) => ({
         person: null,
         zone: before?.zone ?? "UTC",
+        now: before?.now ?? new Date().toISOString(),
       }));
       queries.removeQueries({ predicate: (query) => query.queryKey[1] !== SESSION[1] });
     },

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link, useOutletContext } from "react-router";
 import { useToday } from "../api/questions";
 import type { ComingSortie, Person, SortieLine, Stage } from "../api/types";
+import { useKept } from "../device/keeping";
 import { day, time } from "../frame/dates";
 import { Key } from "../frame/Key";
 import { useCommands } from "../frame/commands";
@@ -60,6 +61,7 @@ export default function Today() {
   const person = useOutletContext<Person>();
   const [planningFor, setPlanningFor] = useState<number | null>(null);
   const found = useToday();
+  const kept = useKept(person.id);
   const teaches = person.role !== "student";
   useCommands({ newSortie: () => teaches && setPlanningFor(ANYBODY) });
   if (found.isPending) return <Loading what="today" />;
@@ -96,7 +98,7 @@ export default function Today() {
             {coming
               .filter((s) => day(s.planned_for) === d)
               .map((s) => (
-                <Coming key={s.id} sortie={s} />
+                <Coming key={s.id} sortie={s} kept={kept.get(s.id)} />
               ))}
           </Box>
         ))}
@@ -106,7 +108,7 @@ export default function Today() {
               Left open: {leftOver.length} of earlier days, not signed
             </Typography>
             {leftOver.map((s) => (
-              <Coming key={s.id} sortie={s} />
+              <Coming key={s.id} sortie={s} kept={kept.get(s.id)} />
             ))}
           </Box>
         )}
@@ -169,7 +171,7 @@ function bySubject(signed: SortieLine[]) {
   return [...found].flatMap(([key, days]) => (days[0] ? [{ key, first: days[0], days }] : []));
 }
 
-function Coming({ sortie }: { sortie: ComingSortie }) {
+function Coming({ sortie, kept }: { sortie: ComingSortie; kept: number | undefined }) {
   const at = STEPS.indexOf(sortie.stage);
   return (
     <Paper sx={styles.sortie}>
@@ -223,7 +225,10 @@ function Coming({ sortie }: { sortie: ComingSortie }) {
           {STEPS.map((step, i) => (
             <Box key={step} sx={{ width: 34, height: 5, bgcolor: i <= at ? tokens.plan : tokens.hairline }} />
           ))}
-          <Typography sx={styles.stage}>{sortie.stage}</Typography>
+          <Typography sx={styles.stage}>
+            {sortie.stage}
+            {kept !== undefined && `, on this device since ${time(new Date(kept).toISOString())}`}
+          </Typography>
         </Box>
       </Box>
       {!sortie.trouble && (

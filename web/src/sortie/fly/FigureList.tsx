@@ -9,7 +9,7 @@ const styles = {
   list: { listStyle: "none", m: 0, p: 0, display: "grid", gap: 0.5 },
   one: {
     width: "100%",
-    minHeight: 64,
+    minHeight: { xs: 64, md: 46 },
     px: 1.5,
     justifyContent: "space-between",
     textAlign: "left",

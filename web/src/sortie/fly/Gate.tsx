@@ -66,7 +66,7 @@ export function Gate({ figure, title, n, of }: { figure: FlyFigure; title: strin
           <Typography sx={styles.stop}>
             {its.stop_words[0]}{" "}
             <Box component="span" sx={{ color: tokens.slate }}>
-              Power {its.power}; mine if {its.take_over_words}.
+              To {its.most_g.shown}; power {its.power}; mine if {its.take_over_words}.
             </Box>
           </Typography>
         </>

@@ -29,20 +29,10 @@ const styles = {
       boxShadow: `inset 0 0 0 4px ${tokens.flown}`,
     },
   },
-  word: { fontSize: "clamp(30px, 10vw, 52px)", fontWeight: 780, lineHeight: 1 },
+  word: { fontSize: "clamp(30px, 9.5vw, 52px)", fontWeight: 780, lineHeight: 1 },
   feet: { ...narrow, fontSize: "clamp(44px, 15vw, 84px)", fontWeight: 780, lineHeight: 1 },
   how: { fontSize: 15 },
-  arrows: {
-    position: "absolute",
-    right: 16,
-    top: 0,
-    bottom: 0,
-    display: "grid",
-    alignContent: "center",
-    gap: 4,
-    fontSize: 24,
-    opacity: 0.8,
-  },
+  arrow: { fontSize: 22, opacity: 0.8, lineHeight: 1 },
 } as const;
 
 const BOUNCE_MS = 300;
@@ -117,6 +107,9 @@ export function HeightKey({ step, ft, noted, disabled, onSlide, onTake }: Props)
         onSlide(Math.max(0, ft + by));
       }}
     >
+      <Box component="span" aria-hidden sx={styles.arrow}>
+        ▲
+      </Box>
       <Box component="span" sx={styles.word}>
         {KEY_WORDS[step]}
       </Box>
@@ -126,9 +119,8 @@ export function HeightKey({ step, ft, noted, disabled, onSlide, onTake }: Props)
       <Box component="span" sx={styles.how}>
         {noted ? "noted · slide to correct" : "tap as you call it · slide to correct"}
       </Box>
-      <Box component="span" aria-hidden sx={styles.arrows}>
-        <span>▲</span>
-        <span>▼</span>
+      <Box component="span" aria-hidden sx={styles.arrow}>
+        ▼
       </Box>
     </Box>
   );

@@ -1,6 +1,7 @@
 import { Box } from "@mui/material";
 import { scaleLinear } from "d3-scale";
 import { useRef } from "react";
+import { useSize } from "../../frame/useSize";
 import { narrow, tokens } from "../../theme";
 import { NOTCH_FT } from "./steps";
 
@@ -19,7 +20,6 @@ interface Props {
 }
 
 const W = 92,
-  H = 460,
   LEFT = 46,
   RIGHT = 86;
 
@@ -27,6 +27,8 @@ const W = 92,
 export function Tape(props: Props) {
   const { at, noted, start, planned, floor, takeOver, top, label, disabled, onSlide, onTake } = props;
   const box = useRef<SVGSVGElement>(null);
+  const { frame, size } = useSize<HTMLDivElement>({ width: W, height: 400 });
+  const H = Math.max(120, size.height);
   const held = useRef<number | null>(null);
   const high = Math.max(top, start ?? 0, at) + 200;
   const y = scaleLinear()
@@ -42,107 +44,110 @@ export function Tape(props: Props) {
   };
   const middle = (LEFT + RIGHT) / 2;
   return (
-    <Box
-      component="svg"
-      ref={box}
-      viewBox={`0 0 ${W} ${H}`}
-      preserveAspectRatio="none"
-      sx={{
-        width: W,
-        height: "100%",
-        minHeight: 150,
-        ...narrow,
-        fontSize: 14.5,
-        fontWeight: 660,
-        touchAction: "none",
-        cursor: disabled ? "default" : "ns-resize",
-      }}
-      role="slider"
-      tabIndex={disabled ? -1 : 0}
-      aria-label={`${label} height`}
-      aria-orientation="vertical"
-      aria-valuemin={0}
-      aria-valuemax={30000}
-      aria-valuenow={at}
-      aria-valuetext={`${at.toLocaleString("en")} ft`}
-      aria-disabled={disabled}
-      onPointerDown={(e: React.PointerEvent<SVGSVGElement>) => {
-        if (disabled) return;
-        e.currentTarget.setPointerCapture(e.pointerId);
-        held.current = feet(e);
-        onSlide(held.current);
-      }}
-      onPointerMove={(e: React.PointerEvent) => {
-        if (held.current === null) return;
-        held.current = feet(e);
-        onSlide(held.current);
-      }}
-      onPointerUp={() => {
-        const ft = held.current;
-        held.current = null;
-        if (ft !== null) onTake(ft);
-      }}
-      onPointerCancel={() => {
-        held.current = null;
-        onSlide(null);
-      }}
-      onKeyDown={(e: React.KeyboardEvent) => {
-        if (disabled) return;
-        if (e.key === "Enter") return onTake(at);
-        if (e.key !== "ArrowUp" && e.key !== "ArrowDown") return;
-        e.preventDefault();
-        onSlide(Math.max(0, at + (e.key === "ArrowUp" ? NOTCH_FT : -NOTCH_FT)));
-      }}
-    >
-      <rect
-        x={LEFT}
-        y={2}
-        width={RIGHT - LEFT}
-        height={H - 4}
-        fill={tokens.sheet}
-        stroke={tokens.ink}
-        strokeWidth="3"
-      />
-      <rect
-        x={LEFT + 2}
-        y={y(takeOver)}
-        width={RIGHT - LEFT - 4}
-        height={Math.max(0, y(floor) - y(takeOver))}
-        fill={tokens.mindPale}
-      />
-      <rect
-        x={LEFT + 2}
-        y={y(floor)}
-        width={RIGHT - LEFT - 4}
-        height={Math.max(0, H - 4 - y(floor))}
-        fill={tokens.stopPale}
-      />
-      <path d={`M${LEFT} ${y(takeOver)}H${RIGHT}`} stroke={tokens.mind} strokeWidth="3" />
-      <path d={`M${LEFT} ${y(floor)}H${RIGHT}`} stroke={tokens.stop} strokeWidth="5" />
-      <path d={`M${LEFT} ${y(top)}H${RIGHT}`} stroke={tokens.ink} strokeWidth="3" />
-      {marks.map((ft) => (
-        <g key={ft}>
-          <path d={`M${LEFT} ${y(ft)}h8`} stroke={tokens.ink} strokeWidth="2" />
-          <text x={LEFT - 5} y={y(ft) + 5} textAnchor="end" fill={tokens.ink}>
-            {ft.toLocaleString("en")}
-          </text>
-        </g>
-      ))}
-      <path
-        d={`M${middle} ${y(start ?? at)}V${y(Math.min(planned, start ?? at))}`}
-        stroke={tokens.plan}
-        strokeWidth="5"
-        strokeDasharray="8 6"
-      />
-      {start !== null && <path d={`M${middle} ${y(start)}V${y(at)}`} stroke={tokens.flown} strokeWidth="8" />}
-      <circle
-        cx={middle}
-        cy={y(at)}
-        r={13}
-        fill={noted ? tokens.flown : tokens.sheet}
-        stroke={tokens.flown}
-        strokeWidth="5"
-      />
+    <Box ref={frame} sx={{ width: W, height: "100%", minHeight: 150 }}>
+      <Box
+        component="svg"
+        ref={box}
+        viewBox={`0 0 ${W} ${H}`}
+        sx={{
+          width: W,
+          height: H,
+          display: "block",
+          ...narrow,
+          fontSize: 14.5,
+          fontWeight: 660,
+          touchAction: "none",
+          cursor: disabled ? "default" : "ns-resize",
+        }}
+        role="slider"
+        tabIndex={disabled ? -1 : 0}
+        aria-label={`${label} height`}
+        aria-orientation="vertical"
+        aria-valuemin={0}
+        aria-valuemax={30000}
+        aria-valuenow={at}
+        aria-valuetext={`${at.toLocaleString("en")} ft`}
+        aria-disabled={disabled}
+        onPointerDown={(e: React.PointerEvent<SVGSVGElement>) => {
+          if (disabled) return;
+          e.currentTarget.setPointerCapture(e.pointerId);
+          held.current = feet(e);
+          onSlide(held.current);
+        }}
+        onPointerMove={(e: React.PointerEvent) => {
+          if (held.current === null) return;
+          held.current = feet(e);
+          onSlide(held.current);
+        }}
+        onPointerUp={() => {
+          const ft = held.current;
+          held.current = null;
+          if (ft !== null) onTake(ft);
+        }}
+        onPointerCancel={() => {
+          held.current = null;
+          onSlide(null);
+        }}
+        onKeyDown={(e: React.KeyboardEvent) => {
+          if (disabled) return;
+          if (e.key === "Enter") return onTake(at);
+          if (e.key !== "ArrowUp" && e.key !== "ArrowDown") return;
+          e.preventDefault();
+          onSlide(Math.max(0, at + (e.key === "ArrowUp" ? NOTCH_FT : -NOTCH_FT)));
+        }}
+      >
+        <rect
+          x={LEFT}
+          y={2}
+          width={RIGHT - LEFT}
+          height={H - 4}
+          fill={tokens.sheet}
+          stroke={tokens.ink}
+          strokeWidth="3"
+        />
+        <rect
+          x={LEFT + 2}
+          y={y(takeOver)}
+          width={RIGHT - LEFT - 4}
+          height={Math.max(0, y(floor) - y(takeOver))}
+          fill={tokens.mindPale}
+        />
+        <rect
+          x={LEFT + 2}
+          y={y(floor)}
+          width={RIGHT - LEFT - 4}
+          height={Math.max(0, H - 4 - y(floor))}
+          fill={tokens.stopPale}
+        />
+        <path d={`M${LEFT} ${y(takeOver)}H${RIGHT}`} stroke={tokens.mind} strokeWidth="3" />
+        <path d={`M${LEFT} ${y(floor)}H${RIGHT}`} stroke={tokens.stop} strokeWidth="5" />
+        <path d={`M${LEFT} ${y(top)}H${RIGHT}`} stroke={tokens.ink} strokeWidth="3" />
+        {marks.map((ft) => (
+          <g key={ft}>
+            <path d={`M${LEFT} ${y(ft)}h8`} stroke={tokens.ink} strokeWidth="2" />
+            <text x={LEFT - 5} y={y(ft) + 5} textAnchor="end" fill={tokens.ink}>
+              {ft.toLocaleString("en")}
+            </text>
+          </g>
+        ))}
+        <path
+          d={`M${middle} ${y(start ?? at)}V${y(Math.min(planned, start ?? at))}`}
+          stroke={tokens.plan}
+          strokeWidth="5"
+          strokeDasharray="8 6"
+        />
+        {start !== null && (
+          <path d={`M${middle} ${y(start)}V${y(at)}`} stroke={tokens.flown} strokeWidth="8" />
+        )}
+        <circle
+          cx={middle}
+          cy={y(at)}
+          r={13}
+          fill={noted ? tokens.flown : tokens.sheet}
+          stroke={tokens.flown}
+          strokeWidth="5"
+        />
+      </Box>
     </Box>
   );
 }
