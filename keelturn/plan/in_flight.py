@@ -22,8 +22,8 @@ from keelturn.working import Answer, Source, given, in_words
 
 # How far the table of fuel goes, and how fine that of climbs is.
 LONGEST_MIN, CLIMB_STEP_FT = 180, 100.0
-# What crosses a line: a height (noted lowest, or as it is flown), or one of the others.
-Crosses = Literal["height", "most_g", "rolling_g", "ias", "feel", "feel_drop", "minutes"]
+# What crosses a line: the lowest height, that at which the recovery was called, or one of the others.
+Crosses = Literal["height", "recover", "most_g", "rolling_g", "ias", "feel", "feel_drop", "minutes"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -154,10 +154,10 @@ def _of_the_figure(figure: FigureAnswer) -> tuple[Line, ...]:
     return (
         Line(
             StopKind.TAKE_OVER,
-            "height",
+            "recover",
             "below",
             figure.take_over,
-            f"Below {figure.take_over.shown}, where the instructor takes over",
+            f"Not recovering at {figure.take_over.shown}, where the instructor takes over",
             "My controls. Climb before anything else.",
         ),
         Line(

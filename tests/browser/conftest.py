@@ -15,6 +15,7 @@ from pathlib import Path
 import pytest
 from selenium import webdriver
 
+from server.school.demo.people import PEOPLE
 from tests.browser.person import Person
 from tools.bench_browser import Caller
 from tools.chromium import open_chromium
@@ -24,11 +25,13 @@ BASE = Path(__file__).resolve().parents[2]
 
 @dataclass(frozen=True)
 class Served:
-    """The application running, its database, and that database as the demo left it."""
+    """The application running, its database, that database as the demo left it, and a session of each of its
+    people by their log-in."""
 
     url: str
     database: Path
     fresh: Path
+    sessions: dict[str, str]
 
 
 @pytest.fixture(scope="session")
@@ -53,8 +56,10 @@ def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
         assert server.poll() is None, (data / "server.log").read_text()
         time.sleep(0.1)
     warmed(f"http://127.0.0.1:{port}")
+    url = f"http://127.0.0.1:{port}"
+    sessions = {name: session_of(url, name) for name, *_ in PEOPLE}
     copied(data / "keelturn.sqlite3", data / "fresh.sqlite3")
-    yield Served(f"http://127.0.0.1:{port}", data / "keelturn.sqlite3", data / "fresh.sqlite3")
+    yield Served(url, data / "keelturn.sqlite3", data / "fresh.sqlite3", sessions)
     server.terminate()
     server.wait()
 
@@ -70,6 +75,10 @@ def warmed(url: str) -> None:
         caller.call("POST", "/api/sorties/proposal", {"student_id": student, "aircraft_id": aircraft})
 
 
+def session_of(url: str, name: str) -> str:
+    return next(str(c.value) for c in Caller(url, name).jar if c.name == "sessionid")
+
+
 def copied(source: Path, target: Path) -> None:
     """All of one database into another, in one transaction of the other: who reads it then reads this."""
     with closing(sqlite3.connect(source)) as have, closing(sqlite3.connect(target, timeout=20)) as get:
@@ -80,6 +89,19 @@ def renumbered(fresh: Path) -> None:
     """Sorties that a save of the test before, still under way, cannot be meant for."""
     with closing(sqlite3.connect(fresh)) as database, database:
         database.execute("UPDATE school_sortie SET version = version + 100 WHERE stage <> 'signed'")
+
+
+# Nothing of an earlier test on the device but the application itself.
+NOTHING_KEPT = """
+const done = arguments[0];
+localStorage.clear();
+indexedDB.databases()
+  .then((all) => Promise.all(all.map(({name}) => new Promise((gone) => {
+    const asked = indexedDB.deleteDatabase(name);
+    asked.onsuccess = asked.onerror = asked.onblocked = gone;
+  }))))
+  .then(done);
+"""
 
 
 @pytest.fixture(scope="session")
@@ -98,9 +120,9 @@ def person(chromium: webdriver.Chrome, served: Served) -> Iterator[Person]:
     copied(served.fresh, served.database)
     chromium.get(served.url)
     chromium.delete_all_cookies()
-    chromium.execute_script("localStorage.clear()")
+    chromium.execute_async_script(NOTHING_KEPT)
     chromium.get_log("browser")
-    someone = Person(chromium, served.url)
+    someone = Person(chromium, served.url, served.sessions)
     someone.viewport(1280, 800)
     someone.scheme("light")
     yield someone

@@ -1,6 +1,7 @@
 """What a person does at the screen: finds things by role and label, and waits until they are there."""
 
-from collections.abc import Callable
+import time
+from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any
 
@@ -28,8 +29,11 @@ def _innermost(words: str) -> str:
 
 
 class Person:
-    def __init__(self, browser: webdriver.Chrome, url: str) -> None:
-        self.browser, self.url = browser, url
+    def __init__(
+        self, browser: webdriver.Chrome, url: str, sessions: Mapping[str, str] | None = None
+    ) -> None:
+        """sessions: of those who can be logged in without typing, by their log-in."""
+        self.browser, self.url, self.sessions = browser, url, sessions or {}
 
     def until(self, what: Callable[[], Any]) -> Any:
         """Wait until something is true, looking again when the page changes under our eyes."""
@@ -50,6 +54,16 @@ class Person:
         self.browser.get(self.url + path)
 
     def log_in(self, username: str) -> None:
+        """With a session that was begun before, where there is one: the form has tests of its own."""
+        if username not in self.sessions:
+            return self.log_in_by_form(username)
+        self.browser.delete_all_cookies()
+        self.browser.add_cookie({"name": "sessionid", "value": self.sessions[username], "path": "/"})
+        self.go("/")
+        self.until(lambda: self.all("//button[.='Log out']"))
+        return None
+
+    def log_in_by_form(self, username: str) -> None:
         self.go("/")
         self.type("Name to log in", username)
         self.type("Password", PASSWORD)
@@ -91,6 +105,13 @@ class Person:
             return True
 
         self.until(click)
+
+    def take(self, words: str, *keys: str) -> None:
+        """The big key of Fly, after these keys on it; a thumb does not come again at once."""
+        key = self.button(words)
+        key.send_keys(*keys) if keys else None
+        time.sleep(0.35)
+        key.send_keys(Keys.ENTER)
 
     def field(self, label: str) -> WebElement:
         """The field that this label belongs to."""

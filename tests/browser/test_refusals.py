@@ -181,22 +181,22 @@ def test_a_session_that_ends_is_taken_up_again_inside_the_page(planning):
     assert stored(person, number)["plan"]["figures"][0]["start_ft"] == 4300
 
 
-def test_one_wrong_entry_does_not_keep_the_others_from_being_stored(person):
-    """A lowest height above the start, which only the server can see."""
+def test_heights_that_cannot_be_are_kept_and_said(person):
+    """A lowest height above the start: what was noted stays, and Debrief says what is wrong with it."""
     person.log_in("tam")
     href = person.one("//p[contains(., 'Jonah Achterby')]/ancestor::*[.//a][1]//a").get_attribute("href")
     number = href.split("/sorties/")[1].split("/")[0]
     person.go(f"/sorties/{number}/fly")
-    person.press("Start")
-    person.press("Lowest")
-    for _ in range(14):
-        person.press("+100")
-    person.sees("ft is above start")
+    person.take("At the gate")
+    person.press("lowest")
+    person.take("Lowest", *[Keys.PAGE_UP] * 14)
+    person.press("feel")
     person.press("Feel 7")
     person.until(lambda: [a["feel"] for a in stored(person, number)["attempts"]] == [7])
     noted = stored(person, number)["attempts"][0]
-    assert noted["start_ft"] is not None and (noted["lowest_ft"] or 0) < noted["start_ft"]
-    person.sees("Not stored: Attempt 1: Lowest:")
+    assert noted["lowest_ft"] > noted["start_ft"]
+    person.keys("4")
+    person.sees("ft is above start")
 
 
 def test_a_stop_is_overridden_only_with_a_reason_that_stays(planning):

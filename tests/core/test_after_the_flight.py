@@ -4,7 +4,7 @@ import pytest
 
 from keelturn.assess.loss import loss_account
 from keelturn.flying.costs import fly_usual
-from keelturn.noting.attempt import Attempt
+from keelturn.noting.attempt import Attempt, shown_by
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 from keelturn.progress.habits import fault_trends, standards_reached
 from keelturn.progress.stages import missing_before
@@ -124,3 +124,56 @@ def test_demonstrations_by_the_instructor_do_not_count():
 def test_the_standard_reached_is_the_best_of_the_latest_lesson():
     flown = [[attempt(grade="Solo-ready")], [attempt(grade="Guided"), attempt(grade="Sound")]]
     assert [(r.figure, r.grade, r.attempts) for r in standards_reached(flown)] == [("spin", "Sound", 3)]
+
+
+# What became of it
+
+
+@pytest.mark.parametrize(
+    ("fields", "shows"),
+    [
+        ({}, "Solo-ready"),
+        ({"outcome": "as intended"}, "Solo-ready"),
+        ({"outcome": "secondary stall"}, "Guided"),
+        ({"outcome": "secondary stall", "grade": "Shown"}, "Shown"),
+        ({"outcome": "did not spin, became a spiral"}, None),
+        ({"outcome": "spun the other way"}, None),
+        ({"outcome": "went flat or over the vertical"}, None),
+        ({"taken_over_ft": 3700}, "Guided"),
+        ({"taken_over_ft": 3700, "grade": "Shown"}, "Shown"),
+        ({"abandoned": "cloud below us"}, None),
+        ({"skipped": True}, None),
+        ({"grade": None}, None),
+    ],
+)
+def test_a_grade_shows_no_more_than_what_became_of_the_attempt(fields, shows):
+    flown = attempt(**{"grade": "Solo-ready", **fields})
+    assert shown_by(flown) == shows
+    assert [r.grade for r in standards_reached([[flown]])] == ([] if shows is None else [shows])
+
+
+def test_what_the_student_did_not_fly_or_not_to_the_end_is_no_chance_for_a_fault():
+    def lesson(**fields):
+        return [attempt(faults=["stick_late"], **fields)]
+
+    others = ({"flown_by": "student follows through"}, {"abandoned": "cloud"}, {"skipped": True})
+    assert fault_trends([lesson(**fields) for fields in others]) == ()
+    (trend,) = fault_trends([lesson(flown_by="student against an instructor who plays the student")])
+    assert (trend.last, trend.last_of) == (1, 1)
+
+
+def test_what_was_broken_off_is_not_graded_and_stands_for_a_figure():
+    broken = attempt(abandoned="the stick was not back")
+    ready = Brief(checked=tuple(item.key for item in BEFORE_FLIGHT))
+    assert missing_before("flown", 1, 0, ready, [broken], "briefed") == []
+    assert missing_before("debriefed", 1, 0, ready, [broken], "flown") == []
+    taken = attempt(taken_over_ft=3700)
+    assert missing_before("flown", 1, 0, ready, [taken], "briefed") == []
+    assert missing_before("debriefed", 1, 0, ready, [taken], "flown") == ["Grade 1 attempt."]
+
+
+def test_heights_that_disagree_are_corrected_before_the_debrief_is_done_and_account_for_nothing():
+    wrong = attempt(start_ft=4000, lowest_ft=4200, grade="Sound")
+    assert loss_account(wrong, conditions()) is None
+    (words,) = missing_before("debriefed", 1, 0, Brief(), [wrong], "flown")
+    assert words == f"{SPIN.title}: 4,200 ft is above start, 4,000 ft. Correct one of the two."

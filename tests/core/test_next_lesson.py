@@ -10,7 +10,13 @@ from keelturn.plan.proposal import differences, propose
 from keelturn.plan.sequence import compute_plan
 from keelturn.progress.habits import FaultTrend
 from keelturn.progress.lessons import LESSONS, laid_out, lesson_of
-from keelturn.progress.next_lesson import ended_badly, next_lesson, not_yet, sequence_for
+from keelturn.progress.next_lesson import (
+    ended_badly,
+    next_lesson,
+    not_yet,
+    sequence_for,
+    taken_over_in,
+)
 from keelturn.school.place import Place
 from tests.flights import HEAVY, NO_SPINS, TRAINER, conditions, figure, plan
 
@@ -44,6 +50,35 @@ def test_a_lesson_the_aircraft_may_not_fly_is_passed_over_and_it_is_said():
 def test_when_everything_has_been_shown_the_last_lesson_comes_again():
     everything = sound(*(lesson.key for lesson in LESSONS))
     assert next_lesson(everything, "ready to fly it alone", HEAVY).lesson.key == "mixed"
+
+
+def test_what_the_instructor_took_over_in_is_flown_once_more():
+    figures, why = sequence_for(SPINS, 5000, [], unsettled=False, taken_over=("spin",))
+    again = next(f for f in figures if f.id.endswith("b"))
+    assert again.key == "spin" and again.flown_by.by_student
+    assert len(figures) == len(SPINS.figures) + 1
+    assert "took over in it last time" in why[0]
+    assert sequence_for(SPINS, 5000, [], unsettled=False, taken_over=("loop",))[1] == ()
+
+
+def test_a_figure_is_not_flown_three_times_for_two_reasons():
+    late = FaultTrend("rudder_late", "Rudder half or late", "not going away", 5, 9, 4, 9, "")
+    figures, _ = sequence_for(SPINS, 5000, [late], unsettled=False)
+    twice = next(f.key for f in figures if f.id.endswith("b"))
+    both, why = sequence_for(SPINS, 5000, [late], unsettled=False, taken_over=(twice,))
+    assert len(both) == len(figures) and len(why) == 1
+
+
+def test_taken_over_in_is_of_the_last_lesson_and_of_what_the_student_flew():
+    def flown(key, who="student with talk", at=3700):
+        return Attempt.model_validate(
+            {"id": key, "planned": figure(key).model_dump(), "flown_by": who, "taken_over_ft": at}
+        )
+
+    assert taken_over_in([]) == ()
+    last = [flown("spin"), flown("spin"), flown("loop", at=None)]
+    assert taken_over_in([[flown("loop")], last]) == ("spin",)
+    assert taken_over_in([[flown("spin", "student talks, instructor flies")]]) == ()
 
 
 def test_a_fault_that_stays_has_its_figure_flown_once_more():

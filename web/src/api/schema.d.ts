@@ -1463,7 +1463,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "height" | "most_g" | "rolling_g" | "ias" | "feel" | "feel_drop" | "minutes";
+            of: "height" | "recover" | "most_g" | "rolling_g" | "ias" | "feel" | "feel_drop" | "minutes";
             /**
              * Side
              * @enum {string}

@@ -1,5 +1,6 @@
 import { Alert, Button } from "@mui/material";
 import { time } from "../frame/dates";
+import { serverTime } from "./clock";
 import { useOfflineSince } from "./online";
 import { useNewVersion } from "./version";
 
@@ -13,8 +14,8 @@ export function DeviceBar({ flying }: { flying: boolean }) {
     <>
       {away !== null && (
         <Alert severity="warning" sx={{ borderRadius: 0, py: 0 }}>
-          No network since {time(new Date(away).toISOString())}: what is on this device can be briefed and
-          flown; what is noted is kept here.
+          No network since {time(serverTime(away))}: what is on this device can be briefed and flown; what is
+          noted is kept here.
         </Alert>
       )}
       {renew && (

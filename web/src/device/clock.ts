@@ -17,6 +17,11 @@ export function clockOffset(): number {
   return Number(localStorage.getItem(OFFSET) ?? "0") || 0;
 }
 
+/** A moment of this device's clock, in ms, as the server's clock had it: ISO. */
+export function serverTime(at: number): string {
+  return new Date(at + clockOffset() * 1000).toISOString();
+}
+
 /** now: by the server, in an answer that was asked for at `asked` and came just now. */
 export function measureClock(now: string, asked: number, came = Date.now()) {
   const offset = (Date.parse(now) - (asked + came) / 2) / 1000;

@@ -12,6 +12,8 @@ const SESSION = "/api/session";
 const KEPT_AS_THEY_ARE = ["/api/today", "/api/catalogue", "/api/forms", "/api/aircraft", "/api/places"];
 const SORTIE = /^\/api\/sorties\/(\d+)$/;
 
+const FROM_HERE = "X-From-Device";
+
 const asked = new Map<string, number>();
 
 export const fromDevice: Middleware = {
@@ -19,6 +21,8 @@ export const fromDevice: Middleware = {
     asked.set(id, Date.now());
   },
   async onResponse({ request, response, id }) {
+    // What was given from here says nothing of the server, its clock or who is logged in there.
+    if (response.headers.has(FROM_HERE)) return;
     setOnline(true);
     const at = asked.get(id) ?? Date.now();
     asked.delete(id);
@@ -42,7 +46,9 @@ export const fromDevice: Middleware = {
     if (request.method !== "GET") return;
     const body = await kept(new URL(request.url).pathname).catch(() => undefined);
     if (body === undefined) return;
-    return new Response(JSON.stringify(body), { headers: { "Content-Type": "application/json" } });
+    return new Response(JSON.stringify(body), {
+      headers: { "Content-Type": "application/json", [FROM_HERE]: "1" },
+    });
   },
 };
 

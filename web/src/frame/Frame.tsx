@@ -17,7 +17,7 @@ import { useCommands } from "./commands";
 import { Wordmark } from "./Wordmark";
 
 const styles = {
-  page: { height: "100vh", display: "flex", flexDirection: "column", "@media print": { height: "auto" } },
+  page: { height: "100dvh", display: "flex", flexDirection: "column", "@media print": { height: "auto" } },
   places: {
     display: "flex",
     gap: 0.5,

@@ -3,6 +3,7 @@
 import { answered, Failed, quiet } from "../api/client";
 import type { Problem } from "../api/types";
 import { measureClock } from "../device/clock";
+import { whoWasHere } from "../device/who";
 import type { KeptEntry } from "../device/database";
 import type { NoteStore } from "./store";
 
@@ -66,6 +67,8 @@ export class Outbox {
       const waiting = this.store.of(sortie).filter((k) => k.state === "waiting");
       const batch = waiting.slice(0, AT_ONCE);
       if (batch.length === 0) return "idle";
+      // Somebody else, or nobody, is logged in here now: what this person noted is not sent in another's name.
+      if (whoWasHere()?.person?.id !== this.store.person) return "logged out";
       this.say("sending");
       try {
         await this.sendBatch(sortie, batch);

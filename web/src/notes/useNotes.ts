@@ -8,6 +8,7 @@ import { Outbox, type Link } from "./outbox";
 import { storeOf, type NoteStore } from "./store";
 
 export interface Notes {
+  /** What this device has is there. */ loaded: boolean;
   attempts: Attempt[];
   entries: readonly Entry[];
   /** How many entries the record has, those that only this device has included. */ count: number;
@@ -50,9 +51,13 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
   const link = useSyncExternalStore(outbox.subscribe, () => outbox.link);
   const [past, setPast] = useState<Step[]>([]);
   const [future, setFuture] = useState<Step[]>([]);
+  const [loaded, setLoaded] = useState(false);
 
   useEffect(() => {
-    void store.load(sortie.id).then(outbox.send);
+    void store.load(sortie.id).then(() => {
+      setLoaded(true);
+      return outbox.send();
+    });
     const look = () => {
       if (document.visibilityState === "visible") void store.read(sortie.id).then(outbox.send);
     };
@@ -127,6 +132,7 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
   const full = mine.some((k) => store.unstored.has(k.id));
   return useMemo(
     () => ({
+      loaded,
       attempts,
       entries,
       count: entries.length,
@@ -144,6 +150,7 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
       redoAt: redoable?.at ?? 0,
     }),
     [
+      loaded,
       attempts,
       entries,
       waiting,

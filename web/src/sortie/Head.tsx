@@ -63,8 +63,14 @@ export const Head = memo(function Head({
 }: HeadProps) {
   const { sortie } = work;
   return (
-    // The card of the brief has a head of its own.
-    <Box sx={{ ...styles.head, "@media print": { display: stage === "brief" ? "none" : "flex" } }}>
+    // The card of the brief has a head of its own. In Fly a phone and an upright tablet show the flight and nothing else.
+    <Box
+      sx={{
+        ...styles.head,
+        display: { xs: stage === "fly" ? "none" : "flex", md: "flex" },
+        "@media print": { display: stage === "brief" ? "none" : "flex" },
+      }}
+    >
       <Box component={Link} to="/" sx={styles.back}>
         ‹ Today
       </Box>

@@ -79,9 +79,7 @@ function OneSortie({ first }: { first: Sortie }) {
   useTitle(`${STAGE_WORDS[stage]}: ${sortie.lesson_name}, ${sortie.student}`);
   useEffect(() => STAGE_PARTS.forEach((part) => void part.load()), []);
   const heading = useRef<HTMLHeadingElement>(null);
-  const openFirst = () =>
-    draft.plan.figures.find((f) => !work.notes.attempts.some((a) => a.planned.id === f.id))?.id ?? null;
-  const [chosen, select] = useState<string | null>(() => (stage === "fly" ? openFirst() : null));
+  const [chosen, select] = useState<string | null>(null);
   const ids = draft.plan.figures.map((f) => f.id);
   const selected = chosen && ids.includes(chosen) ? chosen : (ids[0] ?? null);
   const [missing, setMissing] = useState<Problem[]>([]);
@@ -90,7 +88,6 @@ function OneSortie({ first }: { first: Sortie }) {
     // What is not understood stays where it was typed, and is seen there.
     if (wrong.length > 0) return setMissing(wrong);
     setMissing([]);
-    if (to === "fly") select(openFirst());
     void navigate(`/sorties/${sortie.id}/${to}`, { replace: true });
     heading.current?.focus();
   };
@@ -125,7 +122,7 @@ function OneSortie({ first }: { first: Sortie }) {
     fly: () => go("fly"),
     debrief: () => go("debrief"),
     sign: () => go("sign"),
-    ...(stage === "brief" ? {} : { next: () => step(1), previous: () => step(-1) }),
+    ...(stage === "brief" || stage === "fly" ? {} : { next: () => step(1), previous: () => step(-1) }),
     undo: () => undo(),
     redo: () => redo(),
   });

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link, useOutletContext } from "react-router";
 import { useToday } from "../api/questions";
 import type { ComingSortie, Person, SortieLine, Stage } from "../api/types";
+import { serverTime } from "../device/clock";
 import { useKept } from "../device/keeping";
 import { day, time } from "../frame/dates";
 import { Key } from "../frame/Key";
@@ -227,7 +228,7 @@ function Coming({ sortie, kept }: { sortie: ComingSortie; kept: number | undefin
           ))}
           <Typography sx={styles.stage}>
             {sortie.stage}
-            {kept !== undefined && `, on this device since ${time(new Date(kept).toISOString())}`}
+            {kept !== undefined && `, on this device since ${time(serverTime(kept))}`}
           </Typography>
         </Box>
       </Box>

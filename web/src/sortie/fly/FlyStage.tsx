@@ -1,10 +1,11 @@
 import { Box, Button } from "@mui/material";
 import { useMemo, useState } from "react";
-import type { PlannedFigure } from "../../api/types";
+import type { Attempt, PlannedFigure } from "../../api/types";
 import { useCatalogue } from "../../api/questions";
+import { useCommands } from "../../frame/commands";
 import { Empty } from "../../frame/states";
 import { lastGo, nextGo, type Edits, type Go } from "../../notes/entry";
-import { ONE_COLUMN, tokens } from "../../theme";
+import { tokens } from "../../theme";
 import { NotYet, type StageProps } from "../stage";
 import { budgetOf } from "./budget";
 import { BudgetLine } from "./BudgetLine";
@@ -23,14 +24,9 @@ import { useMinute } from "./useMinute";
 import { WhoKey } from "./WhoKey";
 
 const styles = {
-  // On a phone and an upright tablet there is nothing on the screen but the flight.
-  whole: {
-    height: "100%",
-    bgcolor: tokens.sheet,
-    [`@media ${ONE_COLUMN}`]: { position: "fixed", inset: 0, zIndex: 1200 },
-  },
+  whole: { height: "100%", overflow: "auto", bgcolor: tokens.sheet },
   page: {
-    height: "100%",
+    minHeight: "100%",
     maxWidth: 1240,
     mx: "auto",
     p: { xs: 1.25, sm: 2 },
@@ -39,8 +35,8 @@ const styles = {
     gap: 1,
     gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) minmax(0, 1.15fr)" },
     gridTemplateRows: {
-      xs: "auto auto auto minmax(0, 1fr) auto auto",
-      md: "auto auto minmax(0, 1fr) auto auto",
+      xs: "auto auto auto minmax(190px, 1fr) auto auto",
+      md: "auto auto minmax(190px, 1fr) auto auto",
     },
     columnGap: 3,
   },
@@ -77,11 +73,13 @@ const styles = {
 
 /** In the air: one figure, one hand, ten seconds. */
 export default function FlyStage(props: StageProps) {
-  const { work, selected, select, move, go } = props;
-  const { attempts, entries, note } = work.notes;
+  const { work, select, move, go } = props;
+  const { attempts, entries, note, loaded } = work.notes;
   const catalogue = useCatalogue().data;
   const [added, setAdded] = useState<PlannedFigure[]>([]);
-  const [besides, setBesides] = useState<string | null>(null);
+  /** The figure that is looked at; until one was chosen, where the flight is. */
+  const [here, setHere] = useState<string | null>(null);
+  if (here === null && loaded) setHere(whereItIs(work.draft.plan.figures, attempts));
   const [goes, setGoes] = useState<Record<string, Go>>({});
   const [chosen, setChosen] = useState<{ of: string; step: Step } | null>(null);
   const [sliding, setSliding] = useState<number | null>(null);
@@ -96,9 +94,20 @@ export default function FlyStage(props: StageProps) {
   }, [work.draft.plan.figures, work.answer, attempts, catalogue, added]);
   const at = Math.max(
     0,
-    figures.findIndex((f) => f.planned.id === (besides ?? selected)),
+    figures.findIndex((f) => f.planned.id === here),
   );
   const figure = figures[at];
+  const choose = (id: string) => {
+    setHere(id);
+    select(id);
+    setChosen(null);
+    setSliding(null);
+  };
+  const stepBy = (by: number) => {
+    const to = figures[at + by];
+    if (to) choose(to.planned.id);
+  };
+  useCommands({ next: () => stepBy(1), previous: () => stepBy(-1) });
   if (!figure) return <Empty>There is nothing to fly in this plan.</Empty>;
 
   const editable = work.sortie.may.note;
@@ -110,11 +119,6 @@ export default function FlyStage(props: StageProps) {
   const stepTo = (step: Step | null) => {
     setChosen(step && { of: current.id, step });
     setSliding(null);
-  };
-  const choose = (id: string) => {
-    setBesides(id);
-    select(id);
-    stepTo(null);
   };
   /** Noted, and on to the next key. */
   const take = (edits: Edits) => {
@@ -218,7 +222,7 @@ export default function FlyStage(props: StageProps) {
             </Box>
           </Button>
           {next ? (
-            <Button sx={styles.next} onClick={() => choose(next.planned.id)}>
+            <Button sx={styles.next} onClick={() => stepBy(1)}>
               Next ›
               <Box component="span" sx={styles.small}>
                 {next.title}
@@ -240,7 +244,7 @@ export default function FlyStage(props: StageProps) {
         <Box sx={{ ...styles.right, ...styles.bottom }}>
           <Button
             disabled={at === 0}
-            onClick={() => choose(figures[at - 1]?.planned.id ?? "")}
+            onClick={() => stepBy(-1)}
             aria-label={`Back to ${figures[at - 1]?.title ?? "the first"}`}
           >
             ‹ {at > 0 ? at : ""}
@@ -301,6 +305,14 @@ export default function FlyStage(props: StageProps) {
       )}
     </Box>
   );
+}
+
+/** The figure that was begun last, or the one after it where all of it is noted. */
+function whereItIs(planned: readonly PlannedFigure[], attempts: readonly Attempt[]): string {
+  const last = attempts.at(-1);
+  const at = planned.findIndex((f) => f.id === last?.planned.id);
+  if (!last || (nextStep(last) !== "went" && !last.skipped)) return last?.planned.id ?? planned[0]?.id ?? "";
+  return planned[at + 1]?.id ?? last.planned.id;
 }
 
 /** Which go at its figure this is, from 1. */

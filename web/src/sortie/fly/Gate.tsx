@@ -1,5 +1,5 @@
-import { Box, Typography } from "@mui/material";
-import { narrow, tokens } from "../../theme";
+import { Box, Typography, useMediaQuery } from "@mui/material";
+import { narrow, ONE_COLUMN, tokens } from "../../theme";
 import type { FlyFigure } from "./figures";
 
 const styles = {
@@ -30,6 +30,8 @@ const styles = {
 /** What was briefed for the figure, big enough for the air. */
 export function Gate({ figure, title, n, of }: { figure: FlyFigure; title: string; n: number; of: number }) {
   const its = figure.answer;
+  // Where nothing else is on the screen it is what the screen is called.
+  const alone = useMediaQuery(ONE_COLUMN);
   const start = its && its.lowest_start.value > its.start.value ? its.lowest_start : its?.start;
   const floor = figure.lines.find((l) => l.kind === "floor")?.limit;
   const cells = [
@@ -41,7 +43,7 @@ export function Gate({ figure, title, n, of }: { figure: FlyFigure; title: strin
   return (
     <Box>
       <Box sx={styles.head}>
-        <Typography component="h2" sx={styles.title}>
+        <Typography component={alone ? "h1" : "h2"} sx={styles.title}>
           {title}
         </Typography>
         <Box component="span" sx={styles.of}>

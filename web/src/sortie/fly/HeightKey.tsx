@@ -4,6 +4,7 @@ import { narrow, tokens } from "../../theme";
 import { slid, type Slide } from "./slide";
 import { FAST_NOTCH_FT, KEY_WORDS, NOTCH_FT, type HeightStep } from "./steps";
 
+const ARROW = { fontSize: 22, opacity: 0.8, lineHeight: 1 } as const;
 const styles = {
   key: {
     border: 0,
@@ -22,6 +23,8 @@ const styles = {
     touchAction: "none",
     userSelect: "none",
     position: "relative",
+    "&::before": { content: '"▲"', ...ARROW },
+    "&::after": { content: '"▼"', ...ARROW },
     "&:disabled": { bgcolor: tokens.hairline, color: tokens.slate, cursor: "default" },
     "&[data-noted]": {
       bgcolor: tokens.sheet,
@@ -29,10 +32,9 @@ const styles = {
       boxShadow: `inset 0 0 0 4px ${tokens.flown}`,
     },
   },
-  word: { fontSize: "clamp(30px, 9.5vw, 52px)", fontWeight: 780, lineHeight: 1 },
-  feet: { ...narrow, fontSize: "clamp(44px, 15vw, 84px)", fontWeight: 780, lineHeight: 1 },
-  how: { fontSize: 15 },
-  arrow: { fontSize: 22, opacity: 0.8, lineHeight: 1 },
+  word: { display: "block", fontSize: "clamp(30px, 9.5vw, 52px)", fontWeight: 780, lineHeight: 1 },
+  feet: { ...narrow, display: "block", fontSize: "clamp(44px, 15vw, 84px)", fontWeight: 780, lineHeight: 1 },
+  how: { display: "block", fontSize: 15 },
 } as const;
 
 const BOUNCE_MS = 300;
@@ -64,7 +66,6 @@ export function HeightKey({ step, ft, noted, disabled, onSlide, onTake }: Props)
       type="button"
       disabled={disabled}
       data-noted={noted ? "" : undefined}
-      aria-label={`${KEY_WORDS[step]} ${ft.toLocaleString("en")}${noted ? "" : ", not noted"}`}
       aria-description={`Up and down arrows: ${NOTCH_FT} ft; page up and down: ${FAST_NOTCH_FT} ft`}
       sx={styles.key}
       onPointerDown={(e: React.PointerEvent<HTMLButtonElement>) => {
@@ -107,9 +108,6 @@ export function HeightKey({ step, ft, noted, disabled, onSlide, onTake }: Props)
         onSlide(Math.max(0, ft + by));
       }}
     >
-      <Box component="span" aria-hidden sx={styles.arrow}>
-        ▲
-      </Box>
       <Box component="span" sx={styles.word}>
         {KEY_WORDS[step]}
       </Box>
@@ -118,9 +116,6 @@ export function HeightKey({ step, ft, noted, disabled, onSlide, onTake }: Props)
       </Box>
       <Box component="span" sx={styles.how}>
         {noted ? "noted · slide to correct" : "tap as you call it · slide to correct"}
-      </Box>
-      <Box component="span" aria-hidden sx={styles.arrow}>
-        ▼
       </Box>
     </Box>
   );

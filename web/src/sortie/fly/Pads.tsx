@@ -147,12 +147,12 @@ interface CountedProps {
 /** A number that is counted up and down from what was planned. */
 function Counted({ words, value, offered, by, digits, disabled, onValue }: CountedProps) {
   const now = value ?? offered;
-  const move = (to: number) => onValue(Math.max(0, Math.round(to / by) * by));
+  const move = (to: number) => onValue(Math.max(0, Number((Math.round(to / by) * by).toFixed(3))));
   const key = (sign: number, name: string) => (
     <Button
       variant="outlined"
       disabled={disabled}
-      onClick={() => move(Number((now + sign * by).toFixed(3)))}
+      onClick={() => move(now + sign * by)}
       sx={styles.step}
       aria-label={`${name} ${words}`}
     >

@@ -48,7 +48,7 @@ export function StopScreen({ crossed, onSeen, onWrong }: Props) {
   const seen = useRef<HTMLButtonElement>(null);
   useEffect(() => seen.current?.focus(), []);
   useEffect(() => sound(), []);
-  const shown = line.of === "height" ? `${value.toLocaleString("en")} ft` : Number(value.toFixed(1));
+  const shown = line.limit.unit === "ft" ? `${value.toLocaleString("en")} ft` : Number(value.toFixed(1));
   return (
     <Box role="alertdialog" aria-modal aria-label={line.words} sx={styles.screen}>
       <Box sx={styles.words}>

@@ -40,6 +40,7 @@ export function Stops({ figures, notes, minutes, onWrong }: Props) {
 
 const STEP_OF: Partial<Record<Crossed["line"]["of"], Step>> = {
   height: "lowest_ft",
+  recover: "recover_ft",
   feel: "feel",
   feel_drop: "feel",
 };

@@ -17,6 +17,7 @@ export function crossedBy(
   const heights = [attempt?.lowest_ft, attempt?.level_ft].filter((ft) => ft != null);
   const values: Partial<Record<Line["of"], number>> = {
     ...(heights.length > 0 && { height: Math.min(...heights) }),
+    ...(attempt?.recover_ft != null && { recover: attempt.recover_ft }),
     ...(attempt?.most_g != null && { most_g: attempt.most_g }),
     ...(attempt?.feel != null && { feel: attempt.feel }),
     ...(attempt?.feel != null && before !== null && { feel_drop: before - attempt.feel }),
@@ -28,7 +29,7 @@ export function crossedBy(
       value !== undefined && (line.side === "below" ? value < line.limit.value : value > line.limit.value);
     return beyond ? [{ line, value }] : [];
   });
-  // Below the floor is below the take-over height too: the graver is said. Who has taken over is not told to.
+  // The graver is said. Who has taken over is not told to.
   const mine = attempt?.taken_over_ft != null || crossed.some((c) => c.line.kind === "floor");
   return crossed.filter((c) => !(mine && c.line.kind === "take-over height"));
 }

@@ -1,0 +1,267 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { fireEvent, render, screen, waitFor, within } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { useEffect } from "react";
+import type { Attempt, Entry, PlanAnswer, Sortie } from "../../api/types";
+import { answer, sortie } from "../../fixtures";
+import { useSortie } from "../useSortie";
+import FlyStage from "./FlyStage";
+
+globalThis.ResizeObserver ??= class {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+};
+
+const line = (
+  kind: "floor" | "take-over height" | "feel",
+  of: "height" | "recover" | "feel",
+  limit: number,
+) => ({
+  kind,
+  of,
+  side: "below" as const,
+  limit: answer(kind, limit),
+  words: `Below ${kind}`,
+  do: "Climb.",
+});
+const FLIGHT: PlanAnswer["flight"] = {
+  fuel_usgal: Array.from({ length: 181 }, () => 19),
+  reserve_at_min: 90,
+  light_ends: null,
+  climb_min: [
+    [0, 0],
+    [7000, 9],
+  ],
+  lookout_min: 0.75,
+  comfort_limit: 99,
+  lines: [line("feel", "feel", 5)],
+  figures: [
+    {
+      id: "f1",
+      other_side: "Spin f1, right",
+      lines: [line("take-over height", "recover", 3700), line("floor", "height", 3000)],
+      then: [{ id: "f1", minutes: 1, comfort: 1 }],
+    },
+    { id: "f2", other_side: null, lines: [], then: [] },
+  ],
+};
+function briefed(over: Partial<Sortie> = {}) {
+  const made = sortie({ stage: "briefed", ...over });
+  return { ...made, answer: { ...made.answer, flight: FLIGHT } };
+}
+
+/** Somebody else each time: nobody finds what another noted. */
+let person = 1000;
+let entries: readonly Entry[] = [];
+let attempts: Attempt[] = [];
+const landed = vi.fn();
+
+function Flying({ first }: { first: Sortie }) {
+  const work = useSortie(first, "fly", person);
+  useEffect(() => {
+    entries = work.notes.entries;
+    attempts = work.notes.attempts;
+  });
+  return <FlyStage work={work} selected={null} select={() => undefined} go={() => undefined} move={landed} />;
+}
+function fly(first: Sortie = briefed()) {
+  vi.stubGlobal("fetch", () => new Promise(() => undefined));
+  person += 1;
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <Flying first={first} />
+    </QueryClientProvider>,
+  );
+}
+/** The big key, which has the name of its height. */
+const key = (name: string) => screen.getByRole("button", { name: new RegExp(`^${name} \\d`) });
+const press = (name: RegExp | string) => userEvent.click(screen.getByRole("button", { name }));
+/** Longer than a thumb bounces. */
+const breath = () => new Promise((done) => setTimeout(done, 310));
+
+beforeEach(() => localStorage.clear());
+afterEach(() => vi.unstubAllGlobals());
+
+describe("Fly", () => {
+  it("notes a figure that went as planned with five taps, each on the key that is next", async () => {
+    fly();
+    for (const name of ["At the gate", "Recover", "Lowest", "Level"]) {
+      await userEvent.click(key(name));
+      await breath();
+    }
+    await press("Feel 8");
+    expect(attempts).toMatchObject([
+      { id: "f1", start_ft: 5000, recover_ft: 4600, lowest_ft: 4000, level_ft: 4000, feel: 8 },
+    ]);
+    expect(screen.getByRole("group", { name: "Faults" })).toBeVisible();
+    expect(entries.filter((e) => e.what !== "figure")).toHaveLength(5);
+  });
+  it("does not take the next key for the bounce of a thumb", () => {
+    fly();
+    const now = vi.spyOn(performance, "now").mockReturnValue(5000);
+    fireEvent.click(key("At the gate"));
+    now.mockReturnValue(5290);
+    fireEvent.click(key("Recover"));
+    expect(attempts[0]).toMatchObject({ start_ft: 5000, recover_ft: null });
+    now.mockReturnValue(5310);
+    fireEvent.click(key("Recover"));
+    now.mockRestore();
+    expect(attempts[0]?.recover_ft).toBe(4600);
+  });
+  it("takes a height that was slid when the thumb is lifted, and only then", async () => {
+    fly();
+    const gate = key("At the gate");
+    fireEvent.pointerDown(gate, { clientY: 500, isPrimary: true });
+    await new Promise((done) => setTimeout(done, 60));
+    fireEvent.pointerMove(gate, { clientY: 472 });
+    expect(key("At the gate")).toHaveAccessibleName(/5,\d40 tap as you call it/);
+    expect(attempts).toEqual([]);
+    fireEvent.pointerUp(gate);
+    fireEvent.click(gate);
+    expect(entries.filter((e) => e.what === "start_ft")).toHaveLength(1);
+    expect(attempts[0]?.recover_ft).toBeNull();
+  });
+  it("is used by keys alone: arrows move the height, enter takes it", async () => {
+    fly();
+    key("At the gate").focus();
+    await userEvent.keyboard("{ArrowUp}{ArrowUp}{PageDown}");
+    expect(attempts).toEqual([]);
+    await userEvent.keyboard("{Enter}");
+    expect(attempts[0]?.start_ft).toBe(4940);
+  });
+  it("corrects any height by going back to it, as a later entry", async () => {
+    fly();
+    await userEvent.click(key("At the gate"));
+    await press(/^gate/);
+    key("At the gate").focus();
+    await breath();
+    await userEvent.keyboard("{ArrowDown}{Enter}");
+    expect(attempts[0]?.start_ft).toBe(4980);
+    const [first, second] = entries.filter((e) => e.what === "start_ft");
+    expect(second?.replaces).toEqual([first?.id]);
+    expect(key("Recover")).toBeVisible();
+  });
+  it("flies a figure again, and to the other side, as goes of their own", async () => {
+    fly();
+    await userEvent.click(key("At the gate"));
+    await press("Again");
+    expect(screen.getByRole("heading", { name: "Spin f1, go 2" })).toBeVisible();
+    await breath();
+    await userEvent.click(key("At the gate"));
+    await press("Other side");
+    await breath();
+    await userEvent.click(key("At the gate"));
+    expect(attempts.map((a) => [a.id, a.planned.side])).toEqual([
+      ["f1", "left"],
+      ["f1.2", "left"],
+      ["f1.3", "right"],
+    ]);
+    expect(screen.getByRole("heading", { name: "Spin f1, right, go 3" })).toBeVisible();
+  });
+  it("turns a go that has not begun to the other side, and does not make another of it", async () => {
+    fly();
+    await press("Other side");
+    await userEvent.click(key("At the gate"));
+    expect(attempts.map((a) => [a.id, a.planned.side])).toEqual([["f1", "right"]]);
+  });
+  it("notes a take-over with its height, which can be corrected", async () => {
+    fly();
+    await press(/^My controls/);
+    expect(attempts[0]?.taken_over_ft).toBe(3700);
+    key("Taken over").focus();
+    await userEvent.keyboard("{ArrowUp}{Enter}");
+    expect(attempts[0]?.taken_over_ft).toBe(3720);
+    expect(entries.filter((e) => e.what === "taken_over_ft")).toHaveLength(2);
+  });
+  it("takes back and does again", async () => {
+    fly();
+    await userEvent.click(key("At the gate"));
+    await press("Undo");
+    expect(attempts).toEqual([]);
+    expect(entries.filter((e) => e.what === "start_ft").map((e) => e.value)).toEqual([5000, null]);
+  });
+  it("notes faults, what became of it, turns, g and who flew", async () => {
+    const first = briefed();
+    const figures = first.answer.figures.map((f) => ({ ...f, turns_allowed: answer("Turns", 3) }));
+    fly({ ...first, answer: { ...first.answer, figures } });
+    await press(/^faults/);
+    await press("Timid pull");
+    await press("More turns");
+    await press("Less most g");
+    expect(attempts[0]).toMatchObject({ faults: ["soft_pull"], turns: 1.5, most_g: 2.4 });
+    await press("Timid pull");
+    expect(attempts[0]?.faults).toEqual([]);
+    await press(/^Who flies/);
+    await userEvent.click(screen.getByRole("menuitem", { name: "student with talk" }));
+    expect(attempts[0]?.flown_by).toBe("student with talk");
+  });
+  it("skips and breaks off from the list, and goes to any figure", async () => {
+    fly();
+    await press("List");
+    await userEvent.click(
+      within(screen.getByRole("dialog")).getByRole("button", { name: "Skip this figure" }),
+    );
+    expect(attempts[0]?.skipped).toBe(true);
+    await userEvent.type(screen.getByRole("textbox", { name: "Broken off: why" }), "cloud below");
+    await press("Broken off");
+    expect(attempts[0]?.abandoned).toBe("cloud below");
+    const list = within(screen.getByRole("dialog")).getByRole("list", { name: "Figures" });
+    await userEvent.click(within(list).getByRole("button", { name: /Spin f2/ }));
+    expect(screen.getByRole("heading", { name: "Spin f2" })).toBeVisible();
+  });
+  it("says what is missing before its time, and takes nothing", () => {
+    fly(sortie({ missing: { briefed: ["Tick 'Comfort' on the before-flight list."] } }));
+    expect(screen.getByText("Tick 'Comfort' on the before-flight list.")).toBeVisible();
+    expect(key("At the gate")).toBeDisabled();
+    expect(screen.getByRole("button", { name: /^My controls/ })).toBeDisabled();
+  });
+});
+
+describe("a line that is crossed", () => {
+  async function low() {
+    fly();
+    await press(/^lowest/);
+    key("Lowest").focus();
+    await userEvent.keyboard("{PageDown}{PageDown}{PageDown}{PageDown}{PageDown}{PageDown}{PageDown}");
+    await userEvent.keyboard("{PageDown}{PageDown}{PageDown}{PageDown}{Enter}");
+  }
+  it("takes the whole screen until it is seen, and stays on the record", async () => {
+    await low();
+    const stop = screen.getByRole("alertdialog", { name: "Below floor" });
+    expect(within(stop).getByText("2,900 ft noted")).toBeVisible();
+    expect(within(stop).getByText("Climb.")).toBeVisible();
+    await press("Seen");
+    expect(screen.queryByRole("alertdialog")).toBeNull();
+    expect(attempts[0]?.stops).toEqual([{ kind: "floor", value: 2900 }]);
+  });
+  it("is no stop where the number was wrong: it is corrected first", async () => {
+    await low();
+    await press("Wrong number");
+    expect(screen.queryByRole("alertdialog")).toBeNull();
+    key("Lowest").focus();
+    await userEvent.keyboard(
+      "{PageUp}{PageUp}{PageUp}{PageUp}{PageUp}{PageUp}{PageUp}{PageUp}{PageUp}{Enter}",
+    );
+    expect(attempts[0]).toMatchObject({ lowest_ft: 3800, stops: [] });
+  });
+  it("comes back where the number was left as it is", async () => {
+    await low();
+    await press("Wrong number");
+    await press(/^Next/);
+    expect(screen.getByRole("alertdialog", { name: "Below floor" })).toBeVisible();
+  });
+  it("is told of the student's number", async () => {
+    fly();
+    await press(/^feel/);
+    await press("Feel 4");
+    expect(screen.getByRole("alertdialog", { name: "Below feel" })).toBeVisible();
+  });
+  it("is no matter of a flight that is over", async () => {
+    fly(briefed({ stage: "flown" }));
+    await press(/^feel/);
+    await press("Feel 4");
+    await waitFor(() => expect(attempts[0]?.feel).toBe(4));
+    expect(screen.queryByRole("alertdialog")).toBeNull();
+  });
+});
