@@ -48,6 +48,14 @@ export interface StageProps {
   move: (to: Exclude<Stage, "signed">, then: StageName) => void;
 }
 
+/** Where nothing is missing but the word. */
+const READY = {
+  briefed: "Mark it as briefed.",
+  flown: "Mark it as landed, in Fly.",
+  debriefed: "Mark the debrief as done.",
+  signed: "Sign it.",
+} as const;
+
 /** What is said when a stage is opened before its time. */
 export function NotYet({
   work,
@@ -62,6 +70,7 @@ export function NotYet({
   return (
     <Alert severity="info" sx={{ mb: 1.5 }}>
       {words}
+      {missing.length === 0 && <div>{READY[stage]}</div>}
       {missing.map((line) => (
         <div key={line}>{line}</div>
       ))}

@@ -13,9 +13,12 @@ import type { Attempt, LossAccount } from "../../api/types";
 import { HeightAccount } from "../../charts/HeightAccount";
 import { Key } from "../../frame/Key";
 import { useCommands, type CommandName } from "../../frame/commands";
+import { Became, became } from "./Became";
+import { Beside } from "./Beside";
 import { HeightStrip } from "../../strip/HeightStrip";
 import { narrow, tokens } from "../../theme";
 import type { Edits } from "../../notes/entry";
+import { useCatalogue } from "../../api/questions";
 import { useBounds } from "../../forms/bounds";
 import { LateText } from "../../forms/LateText";
 import { NumberField } from "../../forms/NumberField";
@@ -84,6 +87,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
   const attempt = attempts.find((a) => a.id === chosen) ?? attempts[0] ?? null;
   const editable = sortie.may.grade;
   const bounds = useBounds("attempt");
+  const catalogue = useCatalogue().data;
   const wrong = (attempt && sortie.doubts[attempt.id]) ?? [];
   const edit = (edits: Edits) => attempt && note(attempt, edits);
   const step = (by: number) => {
@@ -105,7 +109,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
       ]),
     ),
   });
-  const titles = answer.titles;
+  const titleOf = (a: Attempt) => sortie.attempt_titles[a.id] ?? answer.titles[a.planned.id] ?? a.planned.key;
   return (
     <Box sx={styles.page}>
       <Box sx={styles.flown}>
@@ -144,14 +148,14 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                   {i + 1}
                 </Box>
                 <Box component="span" sx={styles.name}>
-                  {titles[a.planned.id] ?? a.planned.key}
+                  {titleOf(a)}
                 </Box>
                 <Box component="span" sx={styles.lost}>
                   {lost(a)}
                 </Box>
                 <Box component="span" sx={styles.by}>
                   <span>{a.flown_by}</span>
-                  <span>{a.skipped ? "skipped" : (a.grade ?? "not graded")}</span>
+                  <span>{became(a) || (a.grade ?? "not graded")}</span>
                 </Box>
               </ButtonBase>
             </Box>
@@ -182,7 +186,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
         />
         <Paper sx={styles.account}>
           <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>
-            Where the height went{attempt ? `: ${titles[attempt.planned.id] ?? ""}` : ""}
+            Where the height went{attempt ? `: ${titleOf(attempt)}` : ""}
           </Typography>
           {attempt && <Went account={sortie.accounts[attempt.id]} attempt={attempt} />}
         </Paper>
@@ -240,6 +244,14 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                 ))}
               </Box>
             </Box>
+            <Beside attempt={attempt} editable={editable} edit={edit} />
+            <Became
+              attempt={attempt}
+              catalogue={catalogue}
+              range={bounds("taken_over_ft")}
+              editable={editable}
+              edit={edit}
+            />
             {sortie.accounts[attempt.id] && (
               <Typography sx={styles.say}>
                 <b>Say:</b> {sortie.accounts[attempt.id]?.say}
@@ -296,6 +308,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
 function evidence(a: Attempt, account: LossAccount | undefined): string {
   const parts = [
     a.flown_by,
+    became(a),
     account && `lost ${account.flown.shown}, briefed ${account.planned.shown}`,
     a.faults.length > 0
       ? `${a.faults.length} fault${a.faults.length > 1 ? "s" : ""} ticked`
@@ -350,8 +363,11 @@ function FaultTicks({
   edit: (change: Edits) => void;
 }) {
   const [all, setAll] = useState(false);
-  const figure = work.answer.figures.find((f) => f.key === attempt.planned.key);
-  const faults = figure?.faults ?? [];
+  // A figure that was not planned has its faults from the catalogue.
+  const of_plan = work.answer.figures.find((f) => f.key === attempt.planned.key);
+  const catalogue = useCatalogue().data;
+  const kind = catalogue?.figures.find((f) => f.key === attempt.planned.key);
+  const faults = of_plan?.faults ?? kind?.faults ?? [];
   const shown = faults.filter(({ key }, i) => all || i < 4 || attempt.faults.includes(key));
   return (
     <Box role="group" aria-label="Faults">

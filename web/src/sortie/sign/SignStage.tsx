@@ -19,6 +19,7 @@ import { narrow, tokens } from "../../theme";
 import { HeightStrip } from "../../strip/HeightStrip";
 import { VerdictMark } from "../../verdict/VerdictMark";
 import { Past } from "../Past";
+import { became } from "../debrief/Became";
 import { NotYet, type StageProps } from "../stage";
 import type { SortieWork } from "../useSortie";
 
@@ -81,16 +82,23 @@ export default function SignStage({ work }: StageProps) {
                 return (
                   <TableRow key={a.id}>
                     <TableCell sx={{ fontWeight: 650 }}>
-                      {answer.titles[a.planned.id] ?? a.planned.key}
+                      {sortie.attempt_titles[a.id] ?? answer.titles[a.planned.id] ?? a.planned.key}
                     </TableCell>
-                    <TableCell>{a.skipped ? "skipped" : a.flown_by}</TableCell>
+                    <TableCell>{[a.flown_by, became(a)].filter(Boolean).join("; ")}</TableCell>
                     <TableCell>{a.start_ft?.toLocaleString("en") ?? ""}</TableCell>
                     <TableCell>{a.lowest_ft?.toLocaleString("en") ?? ""}</TableCell>
                     <TableCell sx={{ color: tokens.flown, fontWeight: 700 }}>
                       {account?.flown.shown ?? ""}
                     </TableCell>
                     <TableCell sx={{ color: tokens.plan }}>{account?.planned.shown ?? ""}</TableCell>
-                    <TableCell>{words.join(", ")}</TableCell>
+                    <TableCell>
+                      {words.join(", ")}
+                      {a.stops.map((stop) => (
+                        <Box key={stop.kind} sx={{ color: tokens.stop }}>
+                          Stop: {stop.kind}, {stop.value.toLocaleString("en")}
+                        </Box>
+                      ))}
+                    </TableCell>
                     <TableCell sx={{ fontWeight: 650 }}>{a.grade ?? ""}</TableCell>
                   </TableRow>
                 );
