@@ -145,6 +145,7 @@ WEATHER_SERVICE = os.environ.get("KEELTURN_WEATHER", "server.weather.StandInWeat
 WEB_BUILD = BASE / "web" / "dist"
 WHITENOISE_ROOT = WEB_BUILD if WEB_BUILD.exists() else None
 STATIC_URL = "/static/"
+WHITENOISE_MIMETYPES = {".webmanifest": "application/manifest+json"}
 
 
 def _hashed_by_the_build(path: str, url: str) -> bool:

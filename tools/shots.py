@@ -88,6 +88,37 @@ def press(browser: webdriver.Chrome, words: str) -> None:
     browser.find_element(By.XPATH, button).click()
 
 
+def in_the_air(browser: webdriver.Chrome, fly: str) -> None:
+    """The fifth figure under way: on a desk, a phone, in the sun, an upright tablet at dusk; and a stop."""
+    browser.get(fly)
+    for _ in range(4):
+        press(browser, "Next")
+    press(browser, "At the gate")
+    seen(browser, "//button[starts-with(., 'Recover')]")
+    take(browser, "fly")
+    for name, light, size in (
+        ("fly-phone", "day", (390, 844)),
+        ("fly-sun", "sun", (390, 844)),
+        ("fly-tablet", "dusk", (800, 1280)),
+    ):
+        browser.execute_script("localStorage['keelturn.light'] = arguments[0]", light)
+        set_viewport(browser, *size, mobile=True)
+        browser.get(fly)
+        seen(browser, "//button[starts-with(., 'Recover')]")
+        take(browser, name)
+    set_viewport(browser, 390, 844, mobile=True)
+    browser.execute_script("localStorage['keelturn.light'] = 'day'")
+    browser.get(fly)
+    press(browser, "feel")
+    browser.find_element(By.XPATH, "//button[@aria-label='Feel 4']").click()
+    seen(browser, "//*[@role='alertdialog']")
+    take(browser, "fly-stop")
+    press(browser, "Wrong number")
+    browser.find_element(By.XPATH, "//button[@aria-label='Feel 4']").click()
+    browser.execute_script("localStorage.removeItem('keelturn.light')")
+    set_viewport(browser, 1280, 800)
+
+
 def main() -> None:
     PICTURES.mkdir(parents=True, exist_ok=True)
     server, url = serve(os.environ.get("SHOTS_DATA") or tempfile.mkdtemp())
@@ -97,6 +128,8 @@ def main() -> None:
         seen(browser, "//button[contains(.,'Log in')]")
         take(browser, "log-in")
         log_in(browser, url, "tam")
+        seen(browser, "//*[contains(., 'on this device since')]")
+        seen(browser, "//*[contains(., 'Not flown lately') or contains(., 'nothing booked')]")
         take(browser, "today")
         plan = sortie(browser, url, "Petra")
         browser.get(plan + "/plan")
@@ -134,14 +167,7 @@ def main() -> None:
         seen(browser, "//*[contains(.,'Faults, and what they cost')]")
         take(browser, "figures")
         fly = sortie(browser, url, "Jonah")
-        browser.get(fly + "/fly")
-        seen(browser, "//*[contains(.,'My controls if')]")
-        take(browser, "fly")
-        set_viewport(browser, 390, 844, mobile=True)
-        browser.get(fly + "/fly")
-        seen(browser, "//*[contains(.,'My controls if')]")
-        take(browser, "fly-phone")
-        set_viewport(browser, 1280, 800)
+        in_the_air(browser, fly + "/fly")
         browser.get(url + "/students")
         seen(browser, "//a[contains(.,'Petra')]")
         take(browser, "students")

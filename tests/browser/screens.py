@@ -103,6 +103,9 @@ SCREENS = (
         sizes=("phone",),
     ),
     stage("fly", "1 of"),
+    stage("fly, feel", "1 of", "feel"),
+    stage("fly, faults", "1 of", "faults"),
+    dialog("fly, list", "tam", "{sortie}/fly", "Leave Fly", "List"),
     stage("debrief", "Flown"),
     stage("sign", "Sign and lock"),
 )

@@ -38,7 +38,13 @@ export const theme = createTheme({
       styleOverrides: {
         ":root": { colorScheme: "light dark", ...variables("light") },
         // For night and for the cockpit at dusk; paper is white at any hour.
-        "@media screen and (prefers-color-scheme: dark)": { ":root": variables("dark") },
+        "@media screen and (prefers-color-scheme: dark)": { ":root:not([data-light])": variables("dark") },
+        "@media screen": {
+          ':root[data-light="dusk"]': { colorScheme: "dark", ...variables("dark") },
+          ':root[data-light="day"]': { colorScheme: "light" },
+          ':root[data-light="sun"]': { colorScheme: "light", ...variables("sun") },
+          ':root[data-light="sun"] body': { fontWeight: 560 },
+        },
         body: { fontVariantNumeric: "tabular-nums", backgroundColor: tokens.paper },
         // On paper: what is read, without what is pressed, and nothing hidden in a pane.
         "@media print": {

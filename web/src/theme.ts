@@ -33,7 +33,7 @@ export interface Tokens {
   onPlan: string;
 }
 
-export const schemes: Record<"light" | "dark", Tokens> = {
+export const schemes: Record<"light" | "dark" | "sun", Tokens> = {
   light: {
     paper: "#EBF0F2",
     sheet: "#FFFFFF",
@@ -92,14 +92,46 @@ export const schemes: Record<"light" | "dark", Tokens> = {
     flownPale: "#33264A",
     onPlan: "#0B1A22",
   },
+  // Black on white: what is read in the sun.
+  sun: {
+    paper: "#FFFFFF",
+    sheet: "#FFFFFF",
+    ink: "#000000",
+    slate: "#2B2B2B",
+    hairline: "#7A7A7A",
+    sky: "#FFFFFF",
+    plan: "#00354D",
+    planPale: "#C9DCE6",
+    flown: "#4B1178",
+    best: "#14512A",
+    mind: "#7A4A00",
+    mindPale: "#FFF0C2",
+    mindInk: "#5A3600",
+    stop: "#A31800",
+    stopPale: "#FFDDD4",
+    fine: "#14512A",
+    earth: "#CFC6AC",
+    air: "#DDEFF8",
+    land: "#B9BE93",
+    furrow: "#6D744E",
+    cowl: "#1B2429",
+    field: "#9DB184",
+    fieldInk: "#26360F",
+    finePale: "#CFE8D2",
+    hardPale: "#E2E5E7",
+    flownPale: "#DCCBEA",
+    onPlan: "#FFFFFF",
+  },
 };
 
 const variable = (name: string) => `--kt-${name}`;
 /** The colours of a scheme as variables of the page. */
 export function variables(scheme: keyof typeof schemes): Record<string, string> {
-  return Object.fromEntries(
-    Object.entries(schemes[scheme]).map(([name, colour]) => [variable(name), colour]),
-  );
+  return {
+    ...Object.fromEntries(Object.entries(schemes[scheme]).map(([name, colour]) => [variable(name), colour])),
+    // In the sun lines are heavier.
+    "--kt-heavy": scheme === "sun" ? "1.6" : "1",
+  };
 }
 export const tokens = Object.fromEntries(
   Object.keys(schemes.light).map((name) => [name, `var(${variable(name)})`]),

@@ -13,6 +13,8 @@ import { Find } from "./Find";
 import { Help } from "./Help";
 import { zoneName } from "./dates";
 import { Key } from "./Key";
+import { useLight } from "./light";
+import { LightKey } from "./LightKey";
 import { useCommands } from "./commands";
 import { Wordmark } from "./Wordmark";
 
@@ -86,7 +88,9 @@ export function Frame({ person }: { person: Person }) {
   const [helping, setHelping] = useState(false);
   const { pathname } = useLocation();
   const inSortie = pathname.startsWith("/sorties/");
+  const flying = /^\/sorties\/\d+\/fly$/.test(pathname);
   useKeeping(person.id);
+  useLight(flying);
   const whys = useMemo(
     () => ({
       open: (answer: Answer, id: string) =>
@@ -155,12 +159,13 @@ export function Frame({ person }: { person: Person }) {
             Help
             <Key of="help" />
           </Button>
+          <LightKey size="small" color="inherit" sx={styles.help} />
           <Box sx={styles.person}>
             {person.name} · times in {zoneName()}
           </Box>
           <LogOut person={person} />
         </Box>
-        <DeviceBar flying={/^\/sorties\/\d+\/fly$/.test(pathname)} />
+        <DeviceBar flying={flying} />
         <Box sx={styles.beside} data-why-open={why ? "" : undefined}>
           <Box sx={styles.content}>
             <AskedContext value={asked}>

@@ -48,11 +48,7 @@ export function Beside({ attempt, editable, edit }: Props) {
             {other.recorder ? "the recorder" : other.by || "another device"}
           </Box>
           {LABELS[other.what] !== undefined && (
-            <Button
-              size="small"
-              disabled={!editable}
-              onClick={() => edit({ [other.what]: other.value })}
-            >
+            <Button size="small" disabled={!editable} onClick={() => edit({ [other.what]: other.value })}>
               Take it
             </Button>
           )}

@@ -20,6 +20,7 @@ import { StepBar } from "./StepBar";
 import { heightAt, isHeight, nextStep, preset, STEP_WORDS, type Step } from "./steps";
 import { Stops } from "./Stops";
 import { Tape } from "./Tape";
+import { useAwake } from "./useAwake";
 import { useMinute } from "./useMinute";
 import { WhoKey } from "./WhoKey";
 
@@ -84,6 +85,7 @@ export default function FlyStage(props: StageProps) {
   const [chosen, setChosen] = useState<{ of: string; step: Step } | null>(null);
   const [sliding, setSliding] = useState<number | null>(null);
   const [more, setMore] = useState(false);
+  useAwake();
   const now = useMinute();
   const began = useMemo(() => beganAt(entries), [entries]);
   const figures = useMemo(() => {

@@ -2,6 +2,7 @@ import { Alert, Box, Button, Drawer, TextField, Typography } from "@mui/material
 import { useState } from "react";
 import { LateText } from "../../forms/LateText";
 import type { Edits } from "../../notes/entry";
+import { LightKey } from "../../frame/LightKey";
 import { tokens } from "../../theme";
 import type { Attempt, Catalogue, PlannedFigure } from "../../api/types";
 import { AddFigure, FigureList } from "./FigureList";
@@ -9,7 +10,7 @@ import type { FlyFigure } from "./figures";
 
 const styles = {
   panel: { p: 1.5, display: "grid", gap: 1.5, maxWidth: 620, mx: "auto", width: "100%" },
-  row: { display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 },
+  row: { display: "grid", gridTemplateColumns: "1fr 1fr 0.6fr", gap: 1 },
   key: { minHeight: 64, fontSize: 17 },
 } as const;
 
@@ -55,6 +56,7 @@ export function MorePanel(props: Props) {
           <Button variant="outlined" sx={styles.key} onClick={onClose}>
             Back to the figure
           </Button>
+          <LightKey variant="outlined" sx={styles.key} />
         </Box>
         <FigureList figures={figures} attempts={attempts} current={current.planned.id} onChoose={choose} />
         {editable && (

@@ -166,7 +166,6 @@ function Counted({ words, value, offered, by, digits, disabled, onValue }: Count
         disabled={disabled || value !== null}
         onClick={() => move(now)}
         sx={{ ...styles.count, minHeight: 64, color: "inherit", "&.Mui-disabled": { color: tokens.ink } }}
-        aria-label={`${words} ${now.toFixed(digits)}${value === null ? ", not noted" : ""}`}
       >
         {now.toFixed(digits)}
         {value === null && " ?"}

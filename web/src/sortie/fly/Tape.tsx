@@ -56,6 +56,7 @@ export function Tape(props: Props) {
           ...narrow,
           fontSize: 14.5,
           fontWeight: 660,
+          "& path, & rect, & circle": { strokeWidth: "calc(var(--w, 3) * var(--kt-heavy) * 1px)" },
           touchAction: "none",
           cursor: disabled ? "default" : "ns-resize",
         }}
@@ -103,7 +104,7 @@ export function Tape(props: Props) {
           height={H - 4}
           fill={tokens.sheet}
           stroke={tokens.ink}
-          strokeWidth="3"
+          style={{ "--w": 3 } as React.CSSProperties}
         />
         <rect
           x={LEFT + 2}
@@ -119,12 +120,24 @@ export function Tape(props: Props) {
           height={Math.max(0, H - 4 - y(floor))}
           fill={tokens.stopPale}
         />
-        <path d={`M${LEFT} ${y(takeOver)}H${RIGHT}`} stroke={tokens.mind} strokeWidth="3" />
-        <path d={`M${LEFT} ${y(floor)}H${RIGHT}`} stroke={tokens.stop} strokeWidth="5" />
-        <path d={`M${LEFT} ${y(top)}H${RIGHT}`} stroke={tokens.ink} strokeWidth="3" />
+        <path
+          d={`M${LEFT} ${y(takeOver)}H${RIGHT}`}
+          stroke={tokens.mind}
+          style={{ "--w": 3 } as React.CSSProperties}
+        />
+        <path
+          d={`M${LEFT} ${y(floor)}H${RIGHT}`}
+          stroke={tokens.stop}
+          style={{ "--w": 5 } as React.CSSProperties}
+        />
+        <path
+          d={`M${LEFT} ${y(top)}H${RIGHT}`}
+          stroke={tokens.ink}
+          style={{ "--w": 3 } as React.CSSProperties}
+        />
         {marks.map((ft) => (
           <g key={ft}>
-            <path d={`M${LEFT} ${y(ft)}h8`} stroke={tokens.ink} strokeWidth="2" />
+            <path d={`M${LEFT} ${y(ft)}h8`} stroke={tokens.ink} style={{ "--w": 2 } as React.CSSProperties} />
             <text x={LEFT - 5} y={y(ft) + 5} textAnchor="end" fill={tokens.ink}>
               {ft.toLocaleString("en")}
             </text>
@@ -133,11 +146,15 @@ export function Tape(props: Props) {
         <path
           d={`M${middle} ${y(start ?? at)}V${y(Math.min(planned, start ?? at))}`}
           stroke={tokens.plan}
-          strokeWidth="5"
+          style={{ "--w": 5 } as React.CSSProperties}
           strokeDasharray="8 6"
         />
         {start !== null && (
-          <path d={`M${middle} ${y(start)}V${y(at)}`} stroke={tokens.flown} strokeWidth="8" />
+          <path
+            d={`M${middle} ${y(start)}V${y(at)}`}
+            stroke={tokens.flown}
+            style={{ "--w": 8 } as React.CSSProperties}
+          />
         )}
         <circle
           cx={middle}
@@ -145,7 +162,7 @@ export function Tape(props: Props) {
           r={13}
           fill={noted ? tokens.flown : tokens.sheet}
           stroke={tokens.flown}
-          strokeWidth="5"
+          style={{ "--w": 5 } as React.CSSProperties}
         />
       </Box>
     </Box>
