@@ -100,6 +100,7 @@ STANDARDS = {
 OTHER_STANDARDS = {
     "stage_extra_ft": "added to the school's floor (test_floors_and_checks)",
     "decide_s": "the height to leave at", "egress_s": "the height to leave at",
+    "feel_drop": "a line in flight (tests/core/test_in_flight)",
     "canopy_ft": "the height to leave at", "booking_min": "who is booked twice (tests/server/test_planning)",
     "figures": "floors and gates of figures (test_closer_look)",
 }  # fmt: skip

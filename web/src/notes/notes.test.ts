@@ -189,6 +189,19 @@ describe("a sortie's notes", () => {
     expect(result.current.count).toBe(8);
     expect(await result.current.flush()).toBe(true);
   });
+  it("are without what the server refused, where the record is read", async () => {
+    const why = { where: "access", place: "Access", what: "not briefed", do: "Brief it." };
+    server(() => json({ problems: [why] }, 403));
+    const first = sortie({ stage: "briefed" });
+    const { result, rerender } = renderHook(({ stage }) => useNotes(person, first, stage), {
+      initialProps: { stage: "fly" },
+    });
+    act(() => result.current.note(f1, { feel: 7 }));
+    await waitFor(() => expect(result.current.refused).toHaveLength(2));
+    expect([result.current.count, result.current.attempts.length]).toEqual([2, 1]);
+    rerender({ stage: "sign" });
+    expect([result.current.count, result.current.attempts.length]).toEqual([0, 0]);
+  });
   it("undo only what was noted at the same stage", () => {
     server(lost);
     const first = sortie({ stage: "flown" });

@@ -67,8 +67,10 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
 
   const entries = useMemo(() => {
     const there = new Set(sortie.entries.map((e) => e.id));
-    return [...sortie.entries, ...mine.filter((k) => !there.has(k.id)).map((k) => k.entry)];
-  }, [sortie.entries, mine]);
+    // What the server refused is no part of the record: it is seen where it was noted, and not where it would be signed.
+    const ours = mine.filter((k) => !there.has(k.id) && (k.state !== "refused" || stage === "fly"));
+    return [...sortie.entries, ...ours.map((k) => k.entry)];
+  }, [sortie.entries, mine, stage]);
   const attempts = useMemo(
     () => (entries.length === sortie.entries.length ? sortie.attempts : addUp(entries)),
     [entries, sortie],
