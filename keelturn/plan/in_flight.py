@@ -185,7 +185,9 @@ def _of_the_flight(reserve_at_min: float, conditions: Conditions) -> tuple[Line,
     return (
         Line(StopKind.G, "most_g", "above", most_g, f"Over the limit of {most_g.shown}", land),
         Line(StopKind.ROLLING_G, "rolling_g", "above", rolling, f"Over {rolling.shown} while rolling", land),
-        Line(StopKind.VNE, "ias", "above", vne, f"Over Vne, {vne.shown}", f"Close, ease out. {land}"),
+        Line(
+            StopKind.VNE, "ias", "above", vne, f"Over Vne, {vne.shown}", f"Throttle closed, ease out. {land}"
+        ),
         Line(
             StopKind.FEEL,
             "feel",

@@ -75,8 +75,6 @@ def test_the_whole_lesson(person):
             person.press("faults")
             person.press("Rudder half or late")
             person.browser.refresh()
-            person.sees("6 of 7")  # the first that is not noted yet
-            person.keys("k")
             person.sees("5 of 7")
             person.press("lowest")
             assert height_of(person, "Lowest") == planned - 120
