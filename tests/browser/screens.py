@@ -25,6 +25,8 @@ SIZES = {
     "zoomed": Size(640, 400),
 }
 FIVE = ("desk", "laptop", "tablet", "phone", "zoomed")
+# A dialog is as wide as its words: what differs is how much of the screen it has.
+DIALOG = ("desk", "phone", "zoomed")
 WIDE = ("desk", "laptop", "tablet")
 # Where every colour stands somewhere.
 AT_DUSK = ("today", "student", "figures", "plan", "plan, place", "brief, a figure", "fly", "debrief", "sign")
@@ -49,7 +51,7 @@ class Screen:
 
 
 def dialog(name: str, who: str, at: str, waits_for: str, *presses: str, keys: str = "") -> Screen:
-    return Screen(name, who, at, waits_for, presses, keys, dialog=True)
+    return Screen(name, who, at, waits_for, presses, keys, dialog=True, sizes=DIALOG)
 
 
 def stage(
