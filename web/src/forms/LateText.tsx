@@ -4,8 +4,8 @@ import { useUntaken } from "./typed";
 
 const PAUSE_MS = 1200;
 
-/** Words that are taken when they are finished: on leaving the field, or after a pause. Until then the screen around says
- * that they are not stored. */
+/** Words that are taken when they are finished: on leaving the field, or after a pause. Until then the screen around
+ * says that they are not stored. */
 export function LateText({
   label,
   value,

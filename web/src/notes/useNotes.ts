@@ -17,7 +17,6 @@ export interface Notes {
   link: Link;
   /** The device did not take what was noted: it is in this page only. */ full: boolean;
   note: (go: Go, edits: Edits) => void;
-  noteRecorded: (go: Go, edits: Edits) => void;
   /** Sends what waits. True when nothing waits any more. */ flush: () => Promise<boolean>;
   /** What was refused is sent once more. */ sendRefused: () => void;
   undo: () => void;
@@ -81,8 +80,8 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
   }, [entries]);
 
   const write = useCallback(
-    (go: Go, edits: Edits, source: Entry["source"] = "hand") => {
-      const made = entriesFor(latest.current, go, edits, source);
+    (go: Go, edits: Edits) => {
+      const made = entriesFor(latest.current, go, edits);
       latest.current = [...latest.current, ...made];
       void store.add(sortie.id, made).then(outbox.send);
     },
@@ -97,7 +96,6 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
     },
     [write, stage],
   );
-  const noteRecorded = useCallback((go: Go, edits: Edits) => write(go, edits, "recorder"), [write]);
   const last = past.at(-1),
     next = future.at(-1);
   const undoable = last?.stage === stage ? last : null,
@@ -143,7 +141,6 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
       link,
       full,
       note,
-      noteRecorded,
       flush,
       sendRefused,
       undo,
@@ -160,7 +157,6 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
       link,
       full,
       note,
-      noteRecorded,
       flush,
       sendRefused,
       undo,

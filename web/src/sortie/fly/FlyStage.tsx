@@ -11,7 +11,7 @@ import { budgetOf } from "./budget";
 import { BudgetLine } from "./BudgetLine";
 import { FigureList } from "./FigureList";
 import { flyFigures, mirrored, titleOf, type FlyFigure } from "./figures";
-import { beganAt, soFar } from "./flown";
+import { beganAt, headedFor, soFar } from "./flown";
 import { Gate } from "./Gate";
 import { HeightKey } from "./HeightKey";
 import { MorePanel } from "./MorePanel";
@@ -136,7 +136,8 @@ export default function FlyStage(props: StageProps) {
   const planned = work.draft.plan.figures.length;
   const title = titleOf(figure, flown);
   const number = goNumber(attempts, current, figure);
-  const budget = budgetOf(work.answer, attempts, figure.planned.id, began, now);
+  const goal = headedFor(figures, at, attempt)?.planned.id ?? null;
+  const budget = budgetOf(work.answer, attempts, goal, began, now);
   const stands = isHeight(active) ? heightAt(attempt, active) : null;
   const noted = stands !== null;
   const height = sliding ?? stands ?? (isHeight(active) ? preset(figure, attempt, active) : 0);

@@ -21,6 +21,16 @@ export function lastHeight(attempts: readonly Attempt[]): number | null {
   return last?.level_ft ?? last?.lowest_ft ?? null;
 }
 
+/** The figure whose gate is next: this one until its lowest height is noted or it is left out, then the one after it. */
+export function headedFor<F extends { planned: { id: string } }>(
+  figures: readonly F[],
+  at: number,
+  attempt: Attempt | null,
+): F | undefined {
+  const done = attempt?.lowest_ft != null || attempt?.skipped === true;
+  return (done && figures[at + 1]) || figures[at];
+}
+
 /** The figures that are still to be flown from `next` on, each with minutes and comfort from its gate. Where some between
  * are flown already, what they would have cost is counted: never less is said than is needed. */
 export function figuresLeft(

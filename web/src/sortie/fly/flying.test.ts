@@ -3,7 +3,7 @@ import { answer, attempt, figureAnswer, planAnswer, planned } from "../../fixtur
 import { entriesFor } from "../../notes/entry";
 import { budgetOf, minutesBetween } from "./budget";
 import { flyFigures, mirrored, titleOf, type FlyFigure, type Line } from "./figures";
-import { beganAt, soFar } from "./flown";
+import { beganAt, headedFor, soFar } from "./flown";
 import { crossedBy, untold } from "./lines";
 import { slid } from "./slide";
 import { nextStep, preset, stepsOf } from "./steps";
@@ -200,6 +200,14 @@ describe("the budget", () => {
     const timed = [...first.map((e) => ({ ...e, at: began, offset_s: 60 })), ...late];
     expect(beganAt(timed)).toBe("2026-05-14T10:01:00.000Z");
     expect(beganAt([])).toBeNull();
+  });
+  it("is for the gate of the figure after it, once one is flown or left out", () => {
+    const all = ids.map((id) => ({ planned: planned(id) }));
+    const to = (at: number, over?: Parameters<typeof attempt>[1]) =>
+      headedFor(all, at, over ? attempt(f1, over) : null)?.planned.id;
+    expect([to(0), to(0, { start_ft: 5000 })]).toEqual(["f1", "f1"]);
+    expect([to(0, { lowest_ft: 4000 }), to(0, { skipped: true })]).toEqual(["f2", "f2"]);
+    expect(to(2, { lowest_ft: 4000 })).toBe("f3");
   });
   it("tells the most g and the last number", () => {
     const flown = [attempt(f1, { most_g: 3, feel: 8 }), attempt(f1, { most_g: 2.5, feel: 6 }), attempt(f1)];
