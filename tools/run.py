@@ -11,6 +11,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
@@ -189,8 +190,9 @@ def test() -> None:
     began = time.monotonic()
     ready_for_tests()
     chromium()
-    static_checks()
-    web_static_checks()
+    with ThreadPoolExecutor() as at_once:
+        for checks in [at_once.submit(static_checks), at_once.submit(web_static_checks)]:
+            checks.result()
     web_tests()
     web_build()
     say("Tests of core, outside values, server and tools, two at a time")

@@ -42,5 +42,11 @@ export default defineConfig({
     assetsInlineLimit: 0,
     modulePreload: { polyfill: false },
   },
-  test: { environment: "jsdom", globals: true, setupFiles: ["src/test-setup.ts"], testTimeout: 40000 },
+  test: {
+    environment: "jsdom",
+    globals: true,
+    setupFiles: ["src/test-setup.ts"],
+    testTimeout: 40000,
+    maxWorkers: 2,
+  },
 });

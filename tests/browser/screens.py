@@ -28,6 +28,8 @@ FIVE = ("desk", "laptop", "tablet", "phone", "zoomed")
 # A dialog is as wide as its words: what differs is how much of the screen it has.
 DIALOG = ("desk", "phone", "zoomed")
 WIDE = ("desk", "laptop", "tablet")
+# What axe finds lies in the parts and in their colours: other sizes draw the same.
+WITH_AXE = ("desk", "dusk", "phone")
 # Where every colour stands somewhere.
 AT_DUSK = ("today", "student", "figures", "plan", "plan, place", "brief, a figure", "fly", "debrief", "sign")
 

@@ -1,5 +1,5 @@
 // What is wrong with the screen as it is drawn now, in words. Run in the page; `arguments`: what is asked of it.
-const { touch, button } = arguments[0];
+const { touch, button, axe: withAxe } = arguments[0];
 const found = [];
 const say = (what, element, more = "") => found.push(`${what}: ${named(element)}${more && ` (${more})`}`);
 const [wide, high] = [innerWidth, innerHeight];
@@ -216,13 +216,13 @@ for (const e of stops) {
   }
 }
 before?.focus?.();
-// What was focused may have been chosen by it: the page has come to rest before it is looked at again.
-const rested = new Promise((later) => setTimeout(later, 250));
 
 const once = [...new Set(found)];
 const finish = arguments[arguments.length - 1];
-rested
-  .then(() => axe.run(modal ?? document, {}))
+// What was focused may have been chosen by it.
+window
+  .atRest()
+  .then(() => (withAxe ? axe.run(modal ?? document, {}) : { violations: [] }))
   .then((result) => {
     for (const v of result.violations)
       once.push(

@@ -9,9 +9,17 @@ from selenium import webdriver
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.person import AXE, Person
-from tests.browser.screens import AT_DUSK, FIVE, PETRA, SCREENS, SIZES, Screen
+from tests.browser.screens import AT_DUSK, FIVE, PETRA, SCREENS, SIZES, WITH_AXE, Screen
 
 LOOK = (Path(__file__).parent / "sweep.js").read_text()
+# The page has been drawn anew, and what moves has arrived.
+AT_REST = """
+const drawn = () => new Promise((then) => requestAnimationFrame(() => requestAnimationFrame(then)));
+const ends = (animation) => animation.effect.getComputedTiming().endTime < 10000;
+window.atRest = () =>
+  drawn().then(() => Promise.allSettled(document.getAnimations().filter(ends).map((a) => a.finished)));
+window.atRest().then(arguments[0]);
+"""
 BUSY = (
     "//*[@role='status'][starts-with(., 'Reading ') or contains(., 'computing') or contains(., 'Flying it')]"
 )
@@ -22,8 +30,6 @@ def reach(person: Person, screen: Screen) -> None:
         person.log_in(screen.who)
     at = screen.at
     if "{sortie}" in at:
-        person.go("/")
-        person.one("//h1")
         whose = "//a" if screen.who == "petra" else f"//p[contains(., '{PETRA}')]/ancestor::*[.//a][1]//a"
         link = person.one(f"//main{whose}[contains(@href, '/sorties/')]").get_attribute("href")
         at = at.replace("{sortie}", "/sorties/" + str(link).split("/sorties/")[1].split("/")[0])
@@ -42,8 +48,11 @@ def looked_at(person: Person, screen: Screen, size: str) -> list[str]:
     width, height, touch, dark = SIZES[size]
     person.viewport(width, height, touch)
     person.scheme("dark" if dark else "light")
-    webdriver.ActionChains(person.browser).pause(0.2).send_keys(Keys.F8).perform()
-    found: list[str] = person.browser.execute_async_script(LOOK, {"touch": touch, "button": screen.button})
+    webdriver.ActionChains(person.browser).send_keys(Keys.F8).perform()
+    person.browser.execute_async_script(AT_REST)
+    found: list[str] = person.browser.execute_async_script(
+        LOOK, {"touch": touch, "button": screen.button, "axe": size in WITH_AXE}
+    )
     return found
 
 

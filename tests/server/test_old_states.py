@@ -25,11 +25,12 @@ call_command("verify")
 from server.school.models import Person, Sortie
 who = Client()
 who.force_login(Person.objects.get(role="chief"))
+pages = ("", "/card.pdf", "/plan.json", "/booking.ics")
 for sortie in Sortie.objects.order_by("pk"):
-    for page in ("", "/card.pdf", "/plan.json", "/booking.ics"):
-        found = who.get(f"/api/sorties/{sortie.pk}{page}")
-        assert found.status_code == 200, (sortie.pk, sortie.stage, page, found.content[:400])
-    shown = who.get(f"/api/sorties/{sortie.pk}").json()
+    found = {page: who.get(f"/api/sorties/{sortie.pk}{page}") for page in pages}
+    for page, answer in found.items():
+        assert answer.status_code == 200, (sortie.pk, sortie.stage, page, answer.content[:400])
+    shown = found[""].json()
     added_up = attempts_of(Entry.model_validate(entry) for entry in shown["entries"])
     if sortie.stage != "signed":
         assert [a.model_dump(mode="json") for a in added_up] == shown["attempts"]
