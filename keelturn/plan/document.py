@@ -36,6 +36,18 @@ class Override(Document):
     spare: str = Field("", max_length=40)
 
 
+MOST_SEED = 999_999
+# What the names of set-ups begin with, and of no planned figure.
+SET_UP = "set-up-"
+
+
+class Surprises(Document):
+    """How many set-ups for closed eyes are wanted, and the seed that they are drawn from."""
+
+    count: int = told("Set-ups", "", 4, ge=1, le=12)
+    seed: int = told("Seed", "", 1, hidden=True, ge=0, le=MOST_SEED)
+
+
 class PlanDocument(Document):
     version: Literal[1] = told("Version", "", 1, hidden=True)
     lesson: str = told("Lesson", "", "spins_both_ways", max_length=60)
@@ -58,6 +70,7 @@ class PlanDocument(Document):
         description="The instructor's own floor, on QNH",
     )
     figures: tuple[PlannedFigure, ...] = told("Figure", max_length=60)
+    surprises: Surprises | None = told("Set-ups for closed eyes", "", None)
     overrides: tuple[Override, ...] = told("Override", "", (), hidden=True, max_length=60)
 
     @model_validator(mode="after")
@@ -65,7 +78,16 @@ class PlanDocument(Document):
         ids = [figure.id for figure in self.figures]
         if len(set(ids)) != len(ids):
             raise Wrong(("figures", "two figures have the same name", "Give each its own."))
+        if any(name.startswith(SET_UP) for name in ids):
+            raise Wrong(("figures", f"a figure's name begins with '{SET_UP}'", "Give it another."))
         return self
+
+
+def unseen_in_words(plan: PlanDocument) -> str:
+    """What everybody is told of the set-ups; nothing where there are none."""
+    if plan.surprises is None:
+        return ""
+    return f"Eyes closed: {plan.surprises.count} set-ups that are told in the air."
 
 
 def conditions_of(

@@ -35,6 +35,7 @@ from keelturn.plan.flight_checks import Flight, flight_checks
 from keelturn.plan.ground import Drift, Moved, drift
 from keelturn.plan.in_flight import InFlight, in_flight
 from keelturn.plan.overrides import open_stops, overridden
+from keelturn.plan.surprises import Drawn, drawn_for
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, worked
 
@@ -62,6 +63,7 @@ class PlanAnswer:
     stops: int
     minds: int
     flight: InFlight | None = None
+    drawn: Drawn | None = None
 
 
 def climb_today(conditions: Conditions, height_ft: float) -> Answer:
@@ -171,9 +173,18 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
     middle = sum(f.start_ft for f in figures) / len(figures) if figures else conditions.place.top_ft
     climb = climb_today(conditions, middle)
     chain = chained(figures, conditions, climb)
+    people = exposure(chain.flights, conditions)
+    drawn = drawn_for(
+        plan.surprises,
+        people.comfort_limit - people.comfort_load,
+        conditions,
+        lambda those: [answer for answer, _, _ in _each(those, conditions)],
+    )
+    unseen = [one.planned for one in drawn.set_ups]
+    whole = chained([*figures, *unseen], conditions, climb) if unseen else chain
     minutes = worked(
         "Minutes",
-        chain.clock + TAXI_MIN / 2.0,
+        whole.clock + TAXI_MIN / 2.0,
         "min",
         "climbs at today's rate + lookout + figures + start and landing",
         climb,
@@ -181,9 +192,9 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
     )
     before = TAXI_MIN / 2.0 + (chain.answers[0].joined.minutes.value if chain.answers else 0.0)
     points = load_points(
-        conditions.card, conditions.load, before, max(0.0, chain.clock - before), TAXI_MIN / 2.0
+        conditions.card, conditions.load, before, max(0.0, whole.clock - before), TAXI_MIN / 2.0
     )
-    people, wind = exposure(chain.flights, conditions), drift(conditions, chain.moved)
+    wind = drift(conditions, chain.moved)
     titles = {planned.id: planned.title for planned in plan.figures}
     flight = Flight(plan, figures, points, minutes, people, wind, titles)
     found = flight_checks(flight, conditions) + gathered(refused + chain.found)
@@ -209,8 +220,25 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
         titles=titles,
         stops=open_stops(everything),
         minds=sum(c.verdict == Verdict.MIND for c in everything),
-        flight=in_flight(figures, chain.answers, points, people.comfort_limit, conditions),
+        flight=in_flight([*figures, *unseen], whole.answers, points, people.comfort_limit, conditions),
+        drawn=drawn,
     )
+
+
+def as_the_student_sees(plan: PlanDocument, answer: PlanAnswer) -> tuple[PlanDocument, PlanAnswer]:
+    """Before the flight: how many set-ups there will be, and nothing that tells which."""
+    if plan.surprises is None:
+        return plan, answer
+    unknown = plan.surprises.model_copy(update={"seed": 0})
+    planned, flight = {figure.id for figure in answer.figures}, answer.flight
+    if flight is not None:
+        figures = (
+            replace(figure, then=tuple(one for one in figure.then if one.id in planned))
+            for figure in flight.figures
+            if figure.id in planned
+        )
+        flight = replace(flight, figures=tuple(figures))
+    return plan.model_copy(update={"surprises": unknown}), replace(answer, flight=flight, drawn=None)
 
 
 def density_height(conditions: Conditions, height_ft: float) -> Answer:

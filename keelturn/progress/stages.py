@@ -57,6 +57,7 @@ def next_by_hand(stage: Stage) -> Stage | None:
 class Debrief(Document):
     note: str = told("Note on the flight", "", "", max_length=4000)
     next: str = told("Next", "", "", max_length=500)
+    feel: int | None = told("Feel at the end", "", None, ge=0, le=10)
 
 
 def missing_before(

@@ -3,6 +3,8 @@
 Regulation figures are from memory (work of the founders): the chief must confirm them for the place and the
 day."""
 
+import re
+
 from pydantic import Field, field_validator, model_validator
 
 from keelturn.document import Above, Document, Standard, Wrong, told
@@ -119,6 +121,13 @@ class Standards(Document):
         "kt or mph",
         Standard(value=20, ref="school standards: kept below Vne, in the aircraft's speed unit"),
     )
+    recorder: str = told(
+        "Address of the live recorder",
+        "",
+        "",
+        max_length=120,
+        description="On the cabin's own network; empty where there is none",
+    )
     figures: dict[str, FigureStandard] = told(
         "Figures", "", {}, hidden=True, description="By the figure's key"
     )
@@ -129,6 +138,20 @@ class Standards(Document):
         """A stage that is left out has the usual one: no student is without a floor."""
         usual: dict[Stage, Standard] = cls.model_fields["stage_extra_ft"].default
         return {**usual, **given}
+
+    @field_validator("recorder", mode="after")
+    @classmethod
+    def recorder_is_an_address(cls, given: str) -> str:
+        """A name or number with its port and nothing behind: pages are allowed to connect there."""
+        if given and not re.fullmatch(r"https?://[A-Za-z0-9.-]+(:[0-9]{1,5})?", given):
+            raise Wrong(
+                (
+                    "recorder",
+                    f"'{given}' is no address of a recorder",
+                    "Write it like http://192.168.4.1:8765.",
+                )
+            )
+        return given
 
     @model_validator(mode="after")
     def figures_and_schools_exist(self) -> "Standards":

@@ -50,7 +50,7 @@ from server.school.operations import reading
 from server.school.operations.clashes import clashes_at
 from server.school.operations.computing import conditions_for, plan_of
 from server.school.operations.proposing import places_to_plan_in, setting_of
-from server.school.operations.showing import record_of
+from server.school.operations.showing import record_for
 from server.school.operations.weather import day_from_report, fetched_day
 from server.school.permissions import require_edit, require_instructor
 from server.workers import workers
@@ -132,7 +132,7 @@ def why(request: HttpRequest, sortie_id: Id, data: Why) -> HttpResponse:
     """One number with its working, all the way down. Nothing is stored."""
     found = seen_sortie(request, sortie_id)
     if data.draft is None:
-        record = record_of(found)
+        record = record_for(asking(request), found)
         return as_json(working_at({"answer": record.answer, "accounts": record.accounts}, data.at))
     if data.figure is None:
         require_edit(asking(request), found)
@@ -193,12 +193,14 @@ def _file(content: bytes, kind: str, name: str) -> HttpResponse:
 @router.get("/sorties/{sortie_id}/card.pdf", response=REFUSALS, openapi_extra=a_file("application/pdf"))
 def card(request: HttpRequest, sortie_id: Id, paper: Literal["a5", "half-letter"] = "a5") -> HttpResponse:
     found = seen_sortie(request, sortie_id)
-    return _file(card_pdf(record_of(found), paper), "application/pdf", f"card-{sortie_id}.pdf")
+    record = record_for(asking(request), found)
+    return _file(card_pdf(record, paper), "application/pdf", f"card-{sortie_id}.pdf")
 
 
 @router.get("/sorties/{sortie_id}/plan.json", response={200: Any, **REFUSALS})
 def plan_json(request: HttpRequest, sortie_id: Id) -> HttpResponse:
-    text = plan_document(record_of(seen_sortie(request, sortie_id))).model_dump_json(indent=2)
+    record = record_for(asking(request), seen_sortie(request, sortie_id))
+    text = plan_document(record).model_dump_json(indent=2)
     return _file(text.encode(), "application/json; charset=utf-8", f"plan-{sortie_id}.json")
 
 

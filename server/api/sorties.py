@@ -48,7 +48,7 @@ from server.school.operations import sorties as operations
 from server.school.operations.clashes import clashes_among
 from server.school.operations.record import faults_last_time
 from server.school.operations.saving import Sheets, save_sortie
-from server.school.operations.showing import line_of, record_of, signature_of, stored_line
+from server.school.operations.showing import line_of, record_for, signature_of, stored_line
 from server.school.operations.verifying import first_that_does_not_hold
 from server.school.permissions import may, may_edit, require_edit, require_instructor, sorties_seen_by
 
@@ -85,7 +85,8 @@ def _row(sortie: Sortie) -> dict[str, Any]:
 def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpResponse:
     """A signed one is drawn from what was signed. Raises Unreadable, and Refused where the stored plan cannot
     be computed."""
-    person, record, signature = asking(request), record_of(sortie), signature_of(sortie)
+    person, signature = asking(request), signature_of(sortie)
+    record = record_for(person, sortie)
     fault = None if signature is None else first_that_does_not_hold(signature)
     answer = SortieOut(
         **_row(sortie),

@@ -2,6 +2,7 @@
 and from nothing else."""
 
 import json
+from dataclasses import replace
 from typing import Any, cast
 
 from keelturn.aircraft.card import Card
@@ -9,10 +10,11 @@ from keelturn.formats.reading import KEPT, Problem, Refused, Unreadable, read_st
 from keelturn.formats.signed import Asked, Booked, BriefWasRead, Rebooked, Record, StageChanged, read_signed
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief, pages
 from keelturn.plan.document import PlanDocument
+from keelturn.plan.sequence import as_the_student_sees
 from keelturn.progress.lessons import name_of
 from keelturn.progress.stages import Debrief
 from keelturn.school.place import Place
-from server.school.models import Signature, Sortie
+from server.school.models import Person, Signature, Sortie
 from server.school.operations.computing import answer_for, entries_kept
 from server.school.operations.reading import plan_digest
 from server.school.operations.record import earlier_faults
@@ -22,6 +24,16 @@ def record_of(sortie: Sortie) -> Record:
     """Raises Unreadable, and Refused where the stored plan cannot be computed."""
     signature = signature_of(sortie)
     return _open(sortie) if signature is None else as_signed(signature)
+
+
+def record_for(person: Person, sortie: Sortie) -> Record:
+    """What this person may see of it: before the flight a student does not know the set-ups. Raises as
+    record_of."""
+    record = record_of(sortie)
+    if person.teaches or sortie.was_flown:
+        return record
+    plan, answer = as_the_student_sees(record.plan, record.answer)
+    return replace(record, plan=plan, answer=answer)
 
 
 def signature_of(sortie: Sortie) -> Signature | None:

@@ -1,5 +1,6 @@
 """The life of a sortie: planned, moved from stage to stage, taken on to a newer card, thrown away."""
 
+import secrets
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
@@ -12,7 +13,7 @@ from keelturn.document import Document, Wrong
 from keelturn.formats.reading import Problem, Refused, refusal_of, refused
 from keelturn.formats.signed import Booked, Record
 from keelturn.plan.briefing import Brief
-from keelturn.plan.document import PlanDocument
+from keelturn.plan.document import MOST_SEED, PlanDocument, Surprises
 from keelturn.progress.first_plan import Setting, laid_out_above_the_lowest
 from keelturn.progress.lessons import lesson_of
 from keelturn.progress.stages import STAGES, Act, Debrief, Stage, back_from, missing_before
@@ -133,9 +134,15 @@ def copy_sortie(
             "day": Day(),
             "overrides": (),
             "feeling": None,
+            "surprises": None if plan.surprises is None else drawn_anew(plan.surprises),
         }
     )
     return plan_sortie(person, student, aircraft, earlier.place, plan.lesson, at, fresh, made_as)
+
+
+def drawn_anew(surprises: Surprises) -> Surprises:
+    """As many set-ups, and others: who has flown the earlier ones knows them."""
+    return surprises.model_copy(update={"seed": 1 + secrets.randbelow(MOST_SEED)})
 
 
 def sortie_to_change(person: Person, sortie_id: int, version: int) -> Sortie:

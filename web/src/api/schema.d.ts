@@ -968,6 +968,8 @@ export interface components {
             own_floor_ft?: number | null;
             /** Figure */
             figures: components["schemas"]["PlannedFigure"][];
+            /** Set-ups for closed eyes */
+            surprises?: components["schemas"]["Surprises"] | null;
             /**
              * Override
              * @default []
@@ -1037,6 +1039,22 @@ export interface components {
             way_out: string;
             /** Clashes */
             clashes: string[];
+        };
+        /**
+         * Surprises
+         * @description How many set-ups for closed eyes are wanted, and the seed that they are drawn from.
+         */
+        Surprises: {
+            /**
+             * Set-ups
+             * @default 4
+             */
+            count: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
         };
         /**
          * WindAt
@@ -1207,6 +1225,18 @@ export interface components {
             from_middle_nm: number;
             /** Outside */
             outside: boolean;
+        };
+        /**
+         * Drawn
+         * @description asked: how many were wanted. fewer: why there are not as many, or not of every kind.
+         */
+        Drawn: {
+            /** Asked */
+            asked: number;
+            /** Set Ups */
+            set_ups: components["schemas"]["Surprise"][];
+            /** Fewer */
+            fewer: string[];
         };
         /**
          * Drift
@@ -1537,6 +1567,7 @@ export interface components {
             /** Minds */
             minds: number;
             flight?: components["schemas"]["InFlight"] | null;
+            drawn?: components["schemas"]["Drawn"] | null;
         };
         /**
          * Shortfall
@@ -1570,6 +1601,18 @@ export interface components {
          * @enum {string}
          */
         StopKind: "floor" | "take-over height" | "g limit" | "g limit while rolling" | "Vne" | "feel" | "fuel reserve";
+        /**
+         * Surprise
+         * @description planned: the figure it is, at the lowest height that it may begin at, up to the next 100 ft.
+         */
+        Surprise: {
+            planned: components["schemas"]["PlannedFigure"];
+            /** How */
+            how: string;
+            /** First Input */
+            first_input: string;
+            answer: components["schemas"]["FigureAnswer"];
+        };
         /**
          * Verdict
          * @enum {string}
@@ -2077,6 +2120,8 @@ export interface components {
              * @default
              */
             next: string;
+            /** Feel at the end */
+            feel?: number | null;
         };
         /** DifferenceOut */
         DifferenceOut: {
@@ -3398,6 +3443,12 @@ export interface components {
              *     }
              */
             speed_margin: components["schemas"]["Standard"];
+            /**
+             * Address of the live recorder
+             * @description On the cabin's own network; empty where there is none
+             * @default
+             */
+            recorder: string;
             /**
              * Figures
              * @description By the figure's key
