@@ -29,7 +29,7 @@ from keelturn.margins.checks import (
 from keelturn.margins.floors import deciding_floor, ground, leave_height, strictest_floor
 from keelturn.margins.spread import spread_of
 from keelturn.plan.chain import TAXI_MIN, Exposure, climb_fpm, exposure, link
-from keelturn.plan.document import PlanDocument
+from keelturn.plan.document import PlanDocument, unseen_in_words
 from keelturn.plan.figure_answer import FigureAnswer, figure_answer, joined_by, usual_flight
 from keelturn.plan.flight_checks import Flight, flight_checks
 from keelturn.plan.ground import Drift, Moved, drift
@@ -64,6 +64,7 @@ class PlanAnswer:
     minds: int
     flight: InFlight | None = None
     drawn: Drawn | None = None
+    unseen: str = ""
 
 
 def climb_today(conditions: Conditions, height_ft: float) -> Answer:
@@ -222,6 +223,7 @@ def compute_plan(plan: PlanDocument, conditions: Conditions) -> PlanAnswer:
         minds=sum(c.verdict == Verdict.MIND for c in everything),
         flight=in_flight([*figures, *unseen], whole.answers, points, people.comfort_limit, conditions),
         drawn=drawn,
+        unseen=unseen_in_words(plan),
     )
 
 

@@ -109,6 +109,7 @@ SCREENS = (
     stage("fly", "1 of"),
     stage("fly, feel", "1 of", "feel"),
     stage("fly, faults", "1 of", "faults"),
+    stage("fly, landed", "Heights missing", "List", "Landed: what is missing"),
     dialog("fly, list", "tam", "{sortie}/fly", "Leave Fly", "List"),
     stage("debrief", "Flown"),
     stage("sign", "Sign and lock"),

@@ -86,6 +86,11 @@ def test_the_whole_lesson(person):
             person.take("Lowest")
         person.keys("j")
     person.press("Landed")
+    # After landing: what is missing, in one sentence too.
+    person.sees("Heights missing in 7 of 7")
+    person.type("The flight in one sentence", "Seven, all begun where they were briefed.")
+    person.type("Feel at the end", "7")
+    person.press("Debrief ›")
     # Debrief: the account of the fifth is what was noted; each is graded by a key.
     person.sees("Flown against planned")
     person.stored()
@@ -96,6 +101,7 @@ def test_the_whole_lesson(person):
     person.keys("k", "k", "k", "k")
     for key in ("r", "r", "o", "o", "g", "o", "r"):
         person.keys(key, "j")
+    assert person.field("Note on the flight").get_attribute("value").startswith("Seven, all begun")
     person.type("Note on the flight", "Rudder first, then at once the stick.")
     person.press("Debrief done: sign")
     # Sign: not with a wrong password; then it is locked.

@@ -102,6 +102,7 @@ OTHER_STANDARDS = {
     "decide_s": "the height to leave at", "egress_s": "the height to leave at",
     "feel_drop": "a line in flight (tests/core/test_in_flight)",
     "canopy_ft": "the height to leave at", "booking_min": "who is booked twice (tests/server/test_planning)",
+    "recorder": "an address (test_documents)",
     "figures": "floors and gates of figures (test_closer_look)",
 }  # fmt: skip
 

@@ -136,7 +136,7 @@ def test_how_it_is_set_up_says_the_numbers_that_it_is_computed_with():
         assert f"{abs(one.planned.parameters['path_deg']):.0f}°" in one.how
         assert "{" not in one.how + one.first_input
         if one.planned.key == "over_banked":
-            assert f"roll to the {'right' if one.planned.side == 'left' else 'left'}" in one.first_input
+            assert f"roll {'right' if one.planned.side == 'left' else 'left'}" in one.first_input
 
 
 def test_a_student_is_told_how_many_and_nothing_else():

@@ -14,7 +14,10 @@ from server.school.operations.computing import answer_for
 from server.school.operations.keeping import changes_of
 from server.school.operations.proposing import places_to_plan_in, setting_of
 from server.school.operations.record import attempt_rows, earlier_faults, faults_last_time
+from server.school.operations.sorties import copy_sortie
 from server.school.permissions import may, sorties_seen_by
+from tests.server import sheets
+from tests.server.conftest import post
 
 # Who may do what, by stage: everything else is denied.
 MAY = {
@@ -112,3 +115,36 @@ def test_the_first_page_asks_as_often_whatever_the_number_of_sorties(school, as_
         with django_assert_num_queries(2 + 8):
             assert client.get("/api/today").status_code == 200
         school.sortie("dee")
+
+
+@pytest.mark.parametrize("stage", ["planned", "briefed", "flown"])
+def test_a_student_knows_how_many_set_ups_there_are_and_until_the_flight_not_which(school, as_, stage):
+    sortie = school.sortie()
+    sheets.stored(as_("bo"), sortie, plan={**sortie.plan, "surprises": {"count": 3, "seed": 4711}})
+    Sortie.objects.filter(pk=sortie.pk).update(stage=stage)
+    known = as_("bo").get(sheets.url(sortie)).json()
+    assert (known["plan"]["surprises"]["seed"], len(known["answer"]["drawn"]["set_ups"])) == (4711, 3)
+    doors = [sheets.url(sortie, page) for page in ("", "/plan.json")]
+    told = [as_("ana").get(door).content.decode() for door in doors]
+    asked = post(as_("ana"), sheets.url(sortie, "/why"), {"at": "answer.drawn.set_ups.0.answer.start"})
+    if stage == "flown":
+        assert '"seed":4711' in told[0] and "set-up-1" in told[0]
+        assert asked.status_code == 200
+        return
+    for text in told:
+        assert '"seed":4711' not in text.replace(" ", "")
+        assert "set-up-" not in text
+    assert asked.status_code == 422
+    shown = as_("ana").get(sheets.url(sortie)).json()
+    assert shown["plan"]["surprises"] == {"count": 3, "seed": 0}
+    assert shown["answer"]["unseen"] == "Eyes closed: 3 set-ups that are told in the air."
+
+
+def test_a_copy_of_a_sortie_has_set_ups_of_its_own(school, as_):
+    earlier = school.sortie()
+    sheets.stored(as_("bo"), earlier, plan={**earlier.plan, "surprises": {"count": 3, "seed": 4711}})
+    made = copy_sortie(
+        school.people["bo"], earlier, school.student("dee"), school.aircraft, clock.now() + timedelta(days=1)
+    )
+    assert made.plan["surprises"]["count"] == 3
+    assert made.plan["surprises"]["seed"] != 4711

@@ -107,6 +107,7 @@ export function planAnswer(figures: FigureAnswer[]): PlanAnswer {
     minutes: answer("Minutes", 20),
     climb: answer("Climb", 800),
     density_height: answer("Density height", 5200),
+    unseen: "",
     titles: Object.fromEntries(figures.map((f) => [f.id, f.title])),
     stops: 0,
     minds: 0,

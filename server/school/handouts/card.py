@@ -6,7 +6,7 @@ from typing import Any, Literal
 from django.utils import timezone
 
 from keelturn.formats.signed import Record
-from keelturn.plan.document import PlanDocument, unseen_in_words
+from keelturn.plan.document import PlanDocument
 from keelturn.plan.figure_answer import FigureAnswer
 from keelturn.plan.sequence import PlanAnswer
 from server.school.handouts.letters import marked_up
@@ -39,7 +39,7 @@ def card_pdf(record: Record, paper: Paper = "a5") -> bytes:
         _words(_speeds_and_wind(plan, answer)),
         Spacer(1, 4),
         _figures(answer, width),
-        *([_words(unseen_in_words(plan), "bold")] if plan.surprises else []),
+        *([_words(answer.unseen, "bold")] if answer.unseen else []),
         Spacer(1, 5),
         _words("Between: " + " ".join(between), "small"),
         Spacer(1, 3),

@@ -1568,6 +1568,11 @@ export interface components {
             minds: number;
             flight?: components["schemas"]["InFlight"] | null;
             drawn?: components["schemas"]["Drawn"] | null;
+            /**
+             * Unseen
+             * @default
+             */
+            unseen: string;
         };
         /**
          * Shortfall

@@ -3,7 +3,7 @@ import { useForms } from "../api/questions";
 import type { Range } from "./numbers";
 
 /** Of a field of the plan or of an attempt, by its path; nothing until it is known. */
-export function useBounds(document: "plan" | "attempt"): (path: string) => Range {
+export function useBounds(document: "plan" | "attempt" | "debrief"): (path: string) => Range {
   const forms = useForms();
   return (path) => {
     const fields = forms.data?.[document].flatMap((field) => [

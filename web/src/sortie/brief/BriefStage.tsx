@@ -278,7 +278,7 @@ function WholeFlight({ work, onFigure }: { work: StageProps["work"]; onFigure: (
               , leave the aircraft at <WhyNumber answer={answer.leave} sx={{ color: tokens.stop }} />
             </>
           )}
-          . Work along <WhyNumber answer={answer.drift.work_along} />.
+          . Work along <WhyNumber answer={answer.drift.work_along} />. {answer.unseen}
         </Typography>
       </Box>
       <Box sx={styles.halves}>

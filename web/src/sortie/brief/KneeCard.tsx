@@ -76,6 +76,7 @@ export function KneeCard({ work }: { work: SortieWork }) {
           ))}
         </tbody>
       </table>
+      {answer.unseen && <Box sx={styles.floor}>{answer.unseen}</Box>}
       <Box sx={{ mt: "4px", fontSize: "8pt" }}>
         Heights in ft on QNH. Loss: likely, and 19 times in 20. "You have control." "I have control." Va{" "}
         {answer.manoeuvring.shown}, stall {answer.stall.shown}, {answer.weight.shown}. A training aid: the

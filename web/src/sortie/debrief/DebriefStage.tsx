@@ -15,6 +15,7 @@ import { Key } from "../../frame/Key";
 import { useCommands, type CommandName } from "../../frame/commands";
 import { Became, became } from "./Became";
 import { Beside } from "./Beside";
+import { FaultTicks } from "./FaultTicks";
 import { HeightStrip } from "../../strip/HeightStrip";
 import { narrow, tokens } from "../../theme";
 import type { Edits } from "../../notes/entry";
@@ -67,8 +68,6 @@ const styles = {
   say: { fontSize: 14.5, lineHeight: 1.3 },
   grade: { px: 0.3, fontSize: 13, lineHeight: 1.1 },
   heights: { display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1 },
-  faults: { display: "flex", flexWrap: "wrap", gap: 0.6 },
-  fault: { py: 0, px: 1, fontSize: 13 },
 } as const;
 
 type Grade = NonNullable<Attempt["grade"]>;
@@ -86,7 +85,8 @@ export default function DebriefStage({ work, select, move }: StageProps) {
   const { attempts, note } = work.notes;
   const attempt = attempts.find((a) => a.id === chosen) ?? attempts[0] ?? null;
   const editable = sortie.may.grade;
-  const bounds = useBounds("attempt");
+  const bounds = useBounds("attempt"),
+    feelAtTheEnd = useBounds("debrief")("feel");
   const catalogue = useCatalogue().data;
   const wrong = (attempt && sortie.doubts[attempt.id]) ?? [];
   const edit = (edits: Edits) => attempt && note(attempt, edits);
@@ -279,6 +279,14 @@ export default function DebriefStage({ work, select, move }: StageProps) {
             change((d) => ({ ...d, debrief: { ...d.debrief, note: e.target.value } }), "type debrief note")
           }
         />
+        <NumberField
+          label="Feel at the end"
+          {...feelAtTheEnd}
+          value={draft.debrief.feel ?? null}
+          optional
+          disabled={!editable}
+          onValue={(feel) => change((d) => ({ ...d, debrief: { ...d.debrief, feel } }))}
+        />
         <TextField
           label="Next"
           value={draft.debrief.next}
@@ -348,52 +356,5 @@ function Went({ account, attempt }: { account: LossAccount | undefined; attempt:
         ["As briefed, from the height flown", account.planned],
       ]}
     />
-  );
-}
-
-function FaultTicks({
-  attempt,
-  work,
-  editable,
-  edit,
-}: {
-  attempt: Attempt;
-  work: StageProps["work"];
-  editable: boolean;
-  edit: (change: Edits) => void;
-}) {
-  const [all, setAll] = useState(false);
-  // A figure that was not planned has its faults from the catalogue.
-  const of_plan = work.answer.figures.find((f) => f.key === attempt.planned.key);
-  const catalogue = useCatalogue().data;
-  const kind = catalogue?.figures.find((f) => f.key === attempt.planned.key);
-  const faults = of_plan?.faults ?? kind?.faults ?? [];
-  const shown = faults.filter(({ key }, i) => all || i < 4 || attempt.faults.includes(key));
-  return (
-    <Box role="group" aria-label="Faults">
-      <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>
-        Faults
-      </Typography>
-      <Box sx={styles.faults}>
-        {shown.map(({ key, words, does }) => (
-          <ToggleButton
-            key={key}
-            value={key}
-            title={does}
-            selected={attempt.faults.includes(key)}
-            disabled={!editable}
-            sx={styles.fault}
-            onChange={() => edit({ fault: { [key]: !attempt.faults.includes(key) } })}
-          >
-            {words}
-          </ToggleButton>
-        ))}
-        {faults.length > shown.length || all ? (
-          <Button size="small" onClick={() => setAll(!all)}>
-            {all ? "Fewer" : `${faults.length - shown.length} more`}
-          </Button>
-        ) : null}
-      </Box>
-    </Box>
   );
 }

@@ -3,7 +3,7 @@ import { fireEvent, render, screen, waitFor, within } from "@testing-library/rea
 import userEvent from "@testing-library/user-event";
 import { useEffect } from "react";
 import type { Attempt, Entry, PlanAnswer, Sortie } from "../../api/types";
-import { answer, sortie } from "../../fixtures";
+import { answer, figureAnswer, planned, sortie } from "../../fixtures";
 import { useSortie } from "../useSortie";
 import FlyStage from "./FlyStage";
 
@@ -259,9 +259,85 @@ describe("a line that is crossed", () => {
   });
   it("is no matter of a flight that is over", async () => {
     fly(briefed({ stage: "flown" }));
+    await press(/Back to the figure/);
     await press(/^feel/);
     await press("Feel 4");
     await waitFor(() => expect(attempts[0]?.feel).toBe(4));
     expect(screen.queryByRole("alertdialog")).toBeNull();
+  });
+});
+
+describe("After landing", () => {
+  const row = (name: string) => within(screen.getByRole("region", { name }));
+  async function land() {
+    await press("List");
+    await press(/^Landed/);
+  }
+
+  it("offers what the plan has for what is missing, and takes it only when it is said", async () => {
+    fly();
+    await userEvent.click(key("At the gate"));
+    await land();
+    expect(screen.getByRole("heading", { name: "Heights missing in 2 of 2" })).toBeVisible();
+    const lowest = row("Spin f1").getByRole("textbox", { name: "Spin f1: Lowest" });
+    expect(lowest).toHaveValue("");
+    expect(lowest).toHaveAttribute("placeholder", "4000?");
+    await userEvent.type(lowest, "3900");
+    await userEvent.tab();
+    expect(attempts[0]).toMatchObject({ start_ft: 5000, recover_ft: null, lowest_ft: 3900, level_ft: null });
+    await userEvent.click(row("Spin f1").getByRole("button", { name: "As planned" }));
+    expect(attempts[0]).toMatchObject({ start_ft: 5000, recover_ft: 4600, lowest_ft: 3900, level_ft: 3900 });
+    expect(screen.getByRole("heading", { name: "Heights missing in 1 of 2" })).toBeVisible();
+    await userEvent.click(row("Spin f2").getByRole("button", { name: "Not flown" }));
+    expect(attempts[1]).toMatchObject({ skipped: true, start_ft: null });
+    expect(screen.getByRole("heading", { name: "All heights are noted" })).toBeVisible();
+  });
+  it("has every go at a figure in a row of its own", async () => {
+    fly();
+    await userEvent.click(key("At the gate"));
+    await press("Again");
+    await breath();
+    await userEvent.click(key("At the gate"));
+    await land();
+    expect(screen.getAllByRole("region").map((r) => r.getAttribute("aria-label"))).toEqual([
+      "Spin f1",
+      "Spin f1, go 2",
+      "Spin f2",
+    ]);
+  });
+  it("goes on to the debrief, where nothing is in the way", async () => {
+    fly(briefed({ may: { ...sortie({ stage: "briefed" }).may, move: "flown" } }));
+    await land();
+    await press(/^Debrief/);
+    expect(landed).toHaveBeenCalledWith("flown", "debrief");
+  });
+  it("says what is in the way", async () => {
+    fly(briefed({ may: { ...sortie().may, move: null }, missing: { flown: ["Note the start."] } }));
+    await land();
+    expect(screen.getByRole("button", { name: /^Debrief/ })).toBeDisabled();
+    expect(screen.getByText("Note the start.")).toBeVisible();
+  });
+});
+
+describe("Set-ups for closed eyes", () => {
+  it("come after the plan, with how they are brought about and the first input that is right", async () => {
+    const made = briefed();
+    const one = {
+      planned: planned("set-up-1", { key: "nose_low", side: "left", start_ft: 3700 }),
+      how: "45° of bank to the left.",
+      first_input: "Throttle closed, roll.",
+      answer: figureAnswer("set-up-1", 3700, { title: "Nose-low recovery, left" }),
+    };
+    fly({ ...made, answer: { ...made.answer, drawn: { asked: 1, set_ups: [one], fewer: [] } } });
+    await press(/^Next/);
+    await press(/^Next/);
+    expect(screen.getByText("eyes closed, 1 of 1")).toBeVisible();
+    expect(screen.getByText(/45° of bank/)).toHaveTextContent("Right: Throttle closed, roll.");
+    expect(key("At the gate")).toHaveAccessibleName(/3,700/);
+    await userEvent.click(key("At the gate"));
+    expect(attempts.at(-1)).toMatchObject({ id: "set-up-1", planned: one.planned, start_ft: 3700 });
+    expect(screen.getByText("eyes closed, 1 of 1")).toBeVisible();
+    await press("List");
+    expect(screen.getAllByRole("button", { name: /^\d .*Nose-low/ }).length).toBeLessThanOrEqual(2);
   });
 });

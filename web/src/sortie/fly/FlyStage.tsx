@@ -10,10 +10,11 @@ import { NotYet, type StageProps } from "../stage";
 import { budgetOf } from "./budget";
 import { BudgetLine } from "./BudgetLine";
 import { FigureList } from "./FigureList";
-import { flyFigures, mirrored, titleOf, type FlyFigure } from "./figures";
+import { flyFigures, mirrored, titleOf, unplanned, type FlyFigure } from "./figures";
 import { beganAt, headedFor, soFar } from "./flown";
 import { Gate } from "./Gate";
 import { HeightKey } from "./HeightKey";
+import { Landed } from "./Landed";
 import { MorePanel } from "./MorePanel";
 import { FeelPad, WentPad } from "./Pads";
 import { StepBar } from "./StepBar";
@@ -28,6 +29,8 @@ const styles = {
   whole: { height: "100%", overflow: "auto", bgcolor: tokens.sheet },
   page: {
     minHeight: "100%",
+    // Beside the list, which scrolls, everything that is tapped stays where it is.
+    height: { md: "100%" },
     maxWidth: 1240,
     mx: "auto",
     p: { xs: 1.25, sm: 2 },
@@ -85,14 +88,16 @@ export default function FlyStage(props: StageProps) {
   const [chosen, setChosen] = useState<{ of: string; step: Step } | null>(null);
   const [sliding, setSliding] = useState<number | null>(null);
   const [more, setMore] = useState(false);
+  const flownAlready = work.sortie.reached.includes("flown");
+  const [landed, setLanded] = useState(flownAlready);
   useAwake();
   const now = useMinute();
   const began = useMemo(() => beganAt(entries), [entries]);
   const figures = useMemo(() => {
     const found = flyFigures(work.draft.plan.figures, work.answer, attempts, catalogue);
     const there = new Set(found.map((f) => f.planned.id));
-    const open = added.filter((p) => !there.has(p.id)).map((p) => emptyAttempt(p));
-    return [...found, ...flyFigures([], work.answer, open, catalogue)];
+    const open = added.filter((p) => !there.has(p.id));
+    return [...found, ...open.map((p) => unplanned(p, work.answer, catalogue))];
   }, [work.draft.plan.figures, work.answer, attempts, catalogue, added]);
   const at = Math.max(
     0,
@@ -112,6 +117,16 @@ export default function FlyStage(props: StageProps) {
   useCommands({ next: () => stepBy(1), previous: () => stepBy(-1) });
   if (!figure) return <Empty>There is nothing to fly in this plan.</Empty>;
 
+  if (landed)
+    return (
+      <Landed
+        work={work}
+        figures={figures}
+        catalogue={catalogue}
+        onBack={() => setLanded(false)}
+        onDone={() => (flownAlready ? go("debrief") : move("flown", "debrief"))}
+      />
+    );
   const editable = work.sortie.may.note;
   const current = goes[figure.planned.id] ?? lastGo(attempts, figure.planned);
   const attempt = attempts.find((a) => a.id === current.id) ?? null;
@@ -133,7 +148,6 @@ export default function FlyStage(props: StageProps) {
     stepTo(null);
   };
   const next = figures[at + 1];
-  const planned = work.draft.plan.figures.length;
   const title = titleOf(figure, flown);
   const number = goNumber(attempts, current, figure);
   const goal = headedFor(figures, at, attempt)?.planned.id ?? null;
@@ -159,8 +173,7 @@ export default function FlyStage(props: StageProps) {
           <Gate
             figure={figure}
             title={number > 1 ? `${title}, go ${number}` : title}
-            n={at < planned ? at + 1 : 0}
-            of={planned}
+            place={placeOf(figures, at)}
           />
           <Box sx={{ display: { xs: "none", md: "block" }, mt: 1.5 }}>
             <FigureList figures={figures} attempts={attempts} current={figure.planned.id} onChoose={choose} />
@@ -232,11 +245,7 @@ export default function FlyStage(props: StageProps) {
               </Box>
             </Button>
           ) : (
-            <Button
-              sx={styles.next}
-              disabled={work.sortie.may.move !== "flown"}
-              onClick={() => move("flown", "debrief")}
-            >
+            <Button sx={styles.next} onClick={() => setLanded(true)}>
               Landed ›
               <Box component="span" sx={styles.small}>
                 {attempts.length} noted
@@ -282,7 +291,6 @@ export default function FlyStage(props: StageProps) {
         attempts={attempts}
         catalogue={catalogue}
         editable={editable}
-        canLand={work.sortie.may.move === "flown"}
         onClose={() => setMore(false)}
         onChoose={choose}
         onAdd={(one) => {
@@ -290,7 +298,7 @@ export default function FlyStage(props: StageProps) {
           choose(one.id);
         }}
         onLeave={() => go("brief")}
-        onLand={() => move("flown", "debrief")}
+        onLand={() => setLanded(true)}
         edit={edit}
       />
       {work.sortie.stage === "briefed" && (
@@ -318,12 +326,17 @@ function whereItIs(planned: readonly PlannedFigure[], attempts: readonly Attempt
   return planned[at + 1]?.id ?? last.planned.id;
 }
 
+/** Where it stands in the flight, in words. */
+function placeOf(figures: readonly FlyFigure[], at: number): string {
+  const figure = figures[at];
+  const like = figures.filter((f) => f.answer && !f.setUp === !figure?.setUp);
+  const n = like.findIndex((f) => f === figure) + 1;
+  if (n === 0) return "not planned";
+  return `${figure?.setUp ? "eyes closed, " : ""}${n} of ${like.length}`;
+}
+
 /** Which go at its figure this is, from 1. */
 function goNumber(attempts: StageProps["work"]["notes"]["attempts"], current: Go, figure: FlyFigure): number {
   const of = attempts.filter((a) => a.planned.id === figure.planned.id).map((a) => a.id);
   return of.includes(current.id) ? of.indexOf(current.id) + 1 : of.length + 1;
-}
-
-function emptyAttempt(planned: PlannedFigure) {
-  return { planned } as StageProps["work"]["notes"]["attempts"][number];
 }

@@ -24,18 +24,19 @@ const styles = {
   words: { fontSize: { xs: 13.5, sm: 15 }, lineHeight: 1.15 },
   number: { ...narrow, fontSize: { xs: 28, sm: 40 }, fontWeight: 780, lineHeight: 1, m: 0 },
   spoken: { fontSize: { xs: 17, sm: 23 }, fontWeight: 640, lineHeight: 1.22, mt: 0.6 },
+  right: { color: tokens.best },
   stop: { fontSize: { xs: 14.5, sm: 18 }, color: tokens.stop, fontWeight: 640, lineHeight: 1.2, mt: 0.3 },
 } as const;
 
 /** What was briefed for the figure, big enough for the air. */
-export function Gate({ figure, title, n, of }: { figure: FlyFigure; title: string; n: number; of: number }) {
+export function Gate({ figure, title, place }: { figure: FlyFigure; title: string; place: string }) {
   const its = figure.answer;
   // Where nothing else is on the screen it is what the screen is called.
   const alone = useMediaQuery(ONE_COLUMN);
   const start = its && its.lowest_start.value > its.start.value ? its.lowest_start : its?.start;
   const floor = figure.lines.find((l) => l.kind === "floor")?.limit;
   const cells = [
-    ["Start", start?.number, tokens.ink],
+    [figure.setUp ? "At least" : "Start", start?.number, tokens.ink],
     ["Enter", its?.entry.shown, tokens.ink],
     ["Mine at", its?.take_over.number, tokens.mindInk],
     ["Floor", floor?.number, tokens.stop],
@@ -47,7 +48,7 @@ export function Gate({ figure, title, n, of }: { figure: FlyFigure; title: strin
           {title}
         </Typography>
         <Box component="span" sx={styles.of}>
-          {n > 0 ? `${n} of ${of}` : "not planned"}
+          {place}
         </Box>
       </Box>
       <Box component="dl" sx={styles.numbers}>
@@ -64,7 +65,15 @@ export function Gate({ figure, title, n, of }: { figure: FlyFigure; title: strin
       </Box>
       {its && (
         <>
-          <Typography sx={styles.spoken}>{its.spoken}</Typography>
+          {figure.setUp && (
+            <Typography sx={styles.spoken}>
+              {figure.setUp.how}{" "}
+              <Box component="span" sx={styles.right}>
+                Right: {figure.setUp.firstInput}
+              </Box>
+            </Typography>
+          )}
+          {!figure.setUp && <Typography sx={styles.spoken}>{its.spoken}</Typography>}
           <Typography sx={styles.stop}>
             {its.stop_words[0]}{" "}
             <Box component="span" sx={{ color: tokens.slate }}>

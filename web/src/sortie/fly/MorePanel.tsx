@@ -23,7 +23,6 @@ interface Props {
   attempts: readonly Attempt[];
   catalogue: Catalogue | undefined;
   editable: boolean;
-  canLand: boolean;
   onClose: () => void;
   onChoose: (id: string) => void;
   onAdd: (planned: PlannedFigure) => void;
@@ -34,7 +33,7 @@ interface Props {
 
 /** Everything that is not needed in ten seconds: the list, leaving out, breaking off, a note, landing. */
 export function MorePanel(props: Props) {
-  const { open, figures, current, title, attempt, attempts, catalogue, editable, canLand } = props;
+  const { open, figures, current, title, attempt, attempts, catalogue, editable } = props;
   const { onClose, onChoose, onAdd, onLeave, onLand, edit } = props;
   const [reason, setReason] = useState("");
   const choose = (id: string) => {
@@ -118,11 +117,16 @@ export function MorePanel(props: Props) {
             </Button>
           </>
         )}
-        {canLand && (
-          <Button variant="contained" sx={{ ...styles.key, color: tokens.onPlan }} onClick={onLand}>
-            Landed
-          </Button>
-        )}
+        <Button
+          variant="contained"
+          sx={{ ...styles.key, color: tokens.onPlan }}
+          onClick={() => {
+            onClose();
+            onLand();
+          }}
+        >
+          Landed: what is missing
+        </Button>
       </Box>
     </Drawer>
   );

@@ -13,6 +13,8 @@ export interface FlyFigure {
   faults: Kind["faults"];
   outcomes: Kind["outcomes"];
   /** Its own lines and those of the flight. */ lines: readonly Line[];
+  /** Of one that the student does not know: how it is brought about, and the first input that is right. */
+  setUp?: { how: string; firstInput: string };
 }
 
 /** In the order of the plan, then those that were flown besides it. */
@@ -26,6 +28,7 @@ export function flyFigures(
     const figure = ofThePlan(one, answer, catalogue);
     return figure ? [figure] : [];
   });
+  of_plan.push(...setUps(answer, catalogue));
   const known = new Set(of_plan.map((f) => f.planned.id));
   const beside = new Map(
     attempts.filter((a) => !known.has(a.planned.id)).map((a) => [a.planned.id, a.planned]),
@@ -48,12 +51,34 @@ function ofThePlan(
     answer: its,
     faults: its.faults,
     outcomes: catalogue?.figures.find((f) => f.key === planned.key)?.outcomes ?? [],
-    lines: [...(flight?.lines ?? []), ...(answer.flight?.lines ?? [])],
+    lines: linesOf(planned.id, answer),
   };
 }
 
+function setUps(answer: PlanAnswer, catalogue: Catalogue | undefined): FlyFigure[] {
+  return (answer.drawn?.set_ups ?? []).map((one) => ({
+    planned: one.planned,
+    title: one.answer.title,
+    otherSide: null,
+    answer: one.answer,
+    faults: one.answer.faults,
+    outcomes: catalogue?.figures.find((f) => f.key === one.planned.key)?.outcomes ?? [],
+    lines: linesOf(one.planned.id, answer),
+    setUp: { how: one.how, firstInput: one.first_input },
+  }));
+}
+
+function linesOf(id: string, answer: PlanAnswer): Line[] {
+  const own = answer.flight?.figures.find((f) => f.id === id)?.lines ?? [];
+  return [...own, ...(answer.flight?.lines ?? [])];
+}
+
 /** A figure that the plan does not have: it keeps the highest floor of those that it has. */
-function unplanned(planned: PlannedFigure, answer: PlanAnswer, catalogue: Catalogue | undefined): FlyFigure {
+export function unplanned(
+  planned: PlannedFigure,
+  answer: PlanAnswer,
+  catalogue: Catalogue | undefined,
+): FlyFigure {
   const kind = catalogue?.figures.find((f) => f.key === planned.key);
   const floors = (answer.flight?.figures ?? []).flatMap((f) => f.lines.filter((l) => l.kind === "floor"));
   const floor = floors.sort((a, b) => b.limit.value - a.limit.value).slice(0, 1);

@@ -21,6 +21,7 @@ import { FitPanel, useFit } from "./Fit";
 import { LoadPanel } from "./LoadPanel";
 import { PlacePanel } from "./PlacePanel";
 import { SequenceList } from "./SequenceList";
+import { SetUps } from "./SetUps";
 import { SidePanel } from "./SidePanel";
 
 const styles = {
@@ -228,6 +229,12 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
         onAgain={onAgain}
         onRemove={onRemove}
         onPlace={onPlace}
+      />
+      <SetUps
+        surprises={draft.plan.surprises}
+        drawn={calm.answer.drawn}
+        editable={editable}
+        onChange={(surprises) => change(editPlan((plan) => ({ ...plan, surprises })))}
       />
     </Box>
   );

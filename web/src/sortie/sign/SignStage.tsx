@@ -115,6 +115,11 @@ export default function SignStage({ work }: StageProps) {
           <HeightStrip answer={answer} attempts={attempts.filter((a) => !a.skipped)} />
         </Box>
         {draft.debrief.note && <Typography sx={{ mt: 2, fontSize: 17 }}>{draft.debrief.note}</Typography>}
+        {draft.debrief.feel != null && (
+          <Typography>
+            <b>Feel at the end:</b> {draft.debrief.feel}
+          </Typography>
+        )}
         {draft.debrief.next && (
           <Typography sx={{ mt: 0.5 }}>
             <b>Next:</b> {draft.debrief.next}
