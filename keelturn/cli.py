@@ -1,4 +1,5 @@
-"""`python -m keelturn predict | plan | assess | simulate`: a JSON document in, a JSON document out.
+"""`python -m keelturn predict | plan | assess | simulate`: a JSON document in, a JSON document out; `live`
+streams what `simulate` writes, until it is stopped.
 
 Exit codes: 0 done; 2 wrong use of the command; 3 the document was refused (each problem on standard error:
 where, what, what to do); 4 it could not be computed; 5 a file could not be read or written; 70 a fault of the
@@ -29,12 +30,15 @@ def parser() -> argparse.ArgumentParser:
     top = argparse.ArgumentParser(
         prog="keelturn", description="What aerobatic and upset-recovery figures cost in height."
     )
-    commands = top.add_subparsers(dest="command", required=True, metavar="predict | plan | assess | simulate")
+    commands = top.add_subparsers(
+        dest="command", required=True, metavar="predict | plan | assess | simulate | live"
+    )
     for name, words in (
         ("predict", "gates, losses and spread of figures"),
         ("plan", "a whole plan, and a proposal"),
         ("assess", "where the height of attempts went"),
         ("simulate", "the table of a recorder for a plan"),
+        ("live", "a recorder that flies a plan and streams it"),
     ):
         command = commands.add_parser(name, help=words, description=words)
         command.add_argument(
@@ -51,6 +55,11 @@ def parser() -> argparse.ArgumentParser:
         )
         if name == "predict":
             command.add_argument("--table", action="store_true", help="a table to read instead of JSON")
+        if name == "live":
+            command.add_argument("--port", type=int, default=8765, help="where it listens; 0 for any")
+            command.add_argument("--pace", type=float, default=1.0, help="1 is real time")
+            command.add_argument("--hangs-up", type=float, default=None, help="every so many seconds")
+            command.add_argument("--flights", type=int, default=1, help="the plan, one after the other")
         if name == "simulate":
             command.add_argument("--csv", action="store_true", help="the table as CSV instead of JSON")
     return top
@@ -113,11 +122,32 @@ def write(target: str, answer: bytes) -> None:
         ) from error
 
 
+def document_of(command: str) -> str:
+    """The kind of its request."""
+    return "simulate" if command == "live" else command
+
+
+def stream(arguments: argparse.Namespace, request: Any) -> bytes:
+    """Until it is stopped."""
+    from keelturn.stand_in import Manner, live
+
+    manner = {"port": arguments.port, "pace": arguments.pace, "flights": arguments.flights}
+    try:
+        live(request, read_document(Manner, {**manner, "hangs_up_s": arguments.hangs_up}))
+    except OSError as error:
+        raise Unreadable(
+            f"Cannot listen at {arguments.port}: {error.strerror}. Choose another --port."
+        ) from error
+    return b""
+
+
 def answer_of(arguments: argparse.Namespace, document: Any) -> bytes:
     from keelturn.formats import answers
     from keelturn.formats.documents import REQUESTS
 
-    request: Any = read_document(REQUESTS[arguments.command], document)
+    request: Any = read_document(REQUESTS[document_of(arguments.command)], document)
+    if arguments.command == "live":
+        return stream(arguments, request)
     makes: dict[str, tuple[str, Callable[[Any], object]]] = {
         "predict": ("prediction", answers.predict),
         "plan": ("plan_reply", answers.plan),
@@ -144,7 +174,9 @@ def main(argv: Sequence[str] | None = None) -> int:
         if arguments.schema:
             from keelturn.formats.schemas import schema_of
 
-            write(arguments.out, bytes(json.dumps(schema_of(arguments.command), indent=1), "utf-8"))
+            write(
+                arguments.out, bytes(json.dumps(schema_of(document_of(arguments.command)), indent=1), "utf-8")
+            )
         else:
             write(arguments.out, answer_of(arguments, read(arguments.document)))
     except Refused as refusal:

@@ -150,7 +150,9 @@ def _climb(
         times, [0.0, change_s, seconds - change_s, seconds], [left, climb_ias, climb_ias, next_gate]
     )
     tas = np.array([tas_at(conditions, float(v), (from_ft + to_ft) / 2.0 * FT) for v in ias])
-    share = np.clip(times / climbing, 0.0, 1.0) if climbing > 0 else np.ones(len(times))
+    # Down to a lower start only after a look around.
+    falling = np.clip((times - change_s) / max(1.0, seconds - change_s), 0.0, 1.0)
+    share = np.clip(times / climbing, 0.0, 1.0) if climbing > 0 else falling
     rows[:, TIME], rows[:, HEIGHT] = clock + times, (from_ft + (to_ft - from_ft) * share) * FT
     rows[:, TAS], rows[:, EAS] = (
         tas,

@@ -14,6 +14,7 @@ export function useNewVersion(): (() => void) | null {
       immediate: true,
       onNeedRefresh: () => setRenew(() => () => void take(true)),
       onRegisteredSW: (_, registration) => {
+        registration?.active?.postMessage({ type: "RENEW_PAGE" });
         timer = window.setInterval(() => void registration?.update().catch(() => undefined), LOOK_MS);
       },
     });

@@ -17,6 +17,8 @@ export interface Notes {
   link: Link;
   /** The device did not take what was noted: it is in this page only. */ full: boolean;
   note: (go: Go, edits: Edits) => void;
+  /** What the recorder found: beside what a hand noted, which counts. Not undone. */
+  noteRecorded: (go: Go, edits: Edits) => void;
   /** Sends what waits. True when nothing waits any more. */ flush: () => Promise<boolean>;
   /** What was refused is sent once more. */ sendRefused: () => void;
   undo: () => void;
@@ -80,8 +82,8 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
   }, [entries]);
 
   const write = useCallback(
-    (go: Go, edits: Edits) => {
-      const made = entriesFor(latest.current, go, edits);
+    (go: Go, edits: Edits, source: Entry["source"] = "hand") => {
+      const made = entriesFor(latest.current, go, edits, source);
       latest.current = [...latest.current, ...made];
       void store.add(sortie.id, made).then(outbox.send);
     },
@@ -96,6 +98,7 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
     },
     [write, stage],
   );
+  const noteRecorded = useCallback((go: Go, edits: Edits) => write(go, edits, "recorder"), [write]);
   const last = past.at(-1),
     next = future.at(-1);
   const undoable = last?.stage === stage ? last : null,
@@ -130,41 +133,36 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
   const waiting = mine.filter((k) => k.state === "waiting").length;
   const refused = useMemo(() => mine.filter((k) => k.state === "refused"), [mine]);
   const full = mine.some((k) => store.unstored.has(k.id));
-  return useMemo(
-    () => ({
-      loaded,
-      attempts,
-      entries,
-      count: entries.length,
-      waiting,
-      refused,
-      link,
-      full,
-      note,
-      flush,
-      sendRefused,
-      undo,
-      redo,
-      undoAt: undoable?.at ?? 0,
-      redoAt: redoable?.at ?? 0,
-    }),
-    [
-      loaded,
-      attempts,
-      entries,
-      waiting,
-      refused,
-      link,
-      full,
-      note,
-      flush,
-      sendRefused,
-      undo,
-      redo,
-      undoable,
-      redoable,
-    ],
-  );
+  const undoAt = undoable?.at ?? 0,
+    redoAt = redoable?.at ?? 0;
+  // As one value: who reads it is drawn anew only when some of it has changed.
+  const all: Notes = {
+    loaded,
+    attempts,
+    entries,
+    count: entries.length,
+    waiting,
+    refused,
+    link,
+    full,
+    note,
+    noteRecorded,
+    flush,
+    sendRefused,
+    undo,
+    redo,
+    undoAt,
+    redoAt,
+  };
+  return useUnchanged(all);
+}
+
+/** The same object for as long as none of its fields changes. */
+function useUnchanged<T extends object>(now: T): T {
+  const [kept, keep] = useState(now);
+  const same = (Object.keys(now) as (keyof T)[]).every((name) => Object.is(now[name], kept[name]));
+  if (!same) keep(now);
+  return same ? kept : now;
 }
 
 /** What a hand had noted at the places of these edits, so that they can be taken back. */

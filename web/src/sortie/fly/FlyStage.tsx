@@ -1,7 +1,8 @@
 import { Box, Button } from "@mui/material";
-import { useMemo, useState } from "react";
+import { useMemo, useRef, useState } from "react";
 import type { Attempt, PlannedFigure } from "../../api/types";
 import { useCatalogue } from "../../api/questions";
+import type { Mark } from "../../device/recorder";
 import { useCommands } from "../../frame/commands";
 import { Empty } from "../../frame/states";
 import { lastGo, nextGo, type Edits, type Go } from "../../notes/entry";
@@ -15,14 +16,17 @@ import { beganAt, headedFor, soFar } from "./flown";
 import { Gate } from "./Gate";
 import { HeightKey } from "./HeightKey";
 import { Landed } from "./Landed";
+import { LiveStrip } from "./LiveStrip";
 import { MorePanel } from "./MorePanel";
 import { FeelPad, WentPad } from "./Pads";
+import { editsOf, goThatBegins, isRecorders, peakOf, type Peaks } from "./recorded";
 import { StepBar } from "./StepBar";
 import { heightAt, isHeight, nextStep, preset, STEP_WORDS, type Step } from "./steps";
 import { Stops } from "./Stops";
 import { Tape } from "./Tape";
 import { useAwake } from "./useAwake";
 import { useMinute } from "./useMinute";
+import { useRecorder } from "./useRecorder";
 import { WhoKey } from "./WhoKey";
 
 const styles = {
@@ -115,6 +119,29 @@ export default function FlyStage(props: StageProps) {
     if (to) choose(to.planned.id);
   };
   useCommands({ next: () => stepBy(1), previous: () => stepBy(-1) });
+  const goOfMark = useRef(new Map<number, Go>());
+  const [peaks, setPeaks] = useState<Peaks>({});
+  const onMark = (mark: Mark) => {
+    if (!figure) return;
+    const looked = goes[figure.planned.id] ?? lastGo(attempts, figure.planned);
+    let its = goOfMark.current.get(mark.figure);
+    if (!its || mark.kind === "begins") {
+      its = goThatBegins(figures, looked, attempts, entries);
+      const { planned } = its;
+      goOfMark.current.set(mark.figure, its);
+      setGoes((all) => ({ ...all, [planned.id]: its }) as Record<string, Go>);
+      if (planned.id !== figure.planned.id) choose(planned.id);
+    }
+    const edits = editsOf(mark);
+    if (edits) work.notes.noteRecorded(its, edits);
+    const { id } = its;
+    setPeaks((all) => ({ ...all, [id]: { ...all[id], ...peakOf(mark) } }));
+  };
+  const recorder = useRecorder(
+    work.sortie.stage === "briefed" && work.sortie.may.note,
+    { qnh_hpa: work.draft.plan.day.qnh_hpa, speed_unit: work.sortie.speed_unit },
+    onMark,
+  );
   if (!figure) return <Empty>There is nothing to fly in this plan.</Empty>;
 
   if (landed)
@@ -154,6 +181,12 @@ export default function FlyStage(props: StageProps) {
   const budget = budgetOf(work.answer, attempts, goal, began, now);
   const stands = isHeight(active) ? heightAt(attempt, active) : null;
   const noted = stands !== null;
+  const heard = isHeight(active) && isRecorders(entries, attempt, active);
+  /** The key stays under the thumb, whatever the recorder finds meanwhile. */
+  const slide = (ft: number | null) => {
+    setSliding(ft);
+    if (ft !== null) setChosen({ of: current.id, step: active });
+  };
   const height = sliding ?? stands ?? (isHeight(active) ? preset(figure, attempt, active) : 0);
   return (
     <Box sx={styles.whole}>
@@ -167,6 +200,11 @@ export default function FlyStage(props: StageProps) {
             soFar={soFar(attempts)}
             waiting={work.notes.waiting}
             sent={work.notes.count - work.notes.waiting}
+          />
+          <LiveStrip
+            recorder={recorder}
+            qnh={work.draft.plan.day.qnh_hpa}
+            floor={(figure.answer?.floor ?? work.answer.floor).value}
           />
         </Box>
         <Box sx={styles.gate}>
@@ -195,15 +233,16 @@ export default function FlyStage(props: StageProps) {
                 top={work.answer.block_top.value}
                 label={STEP_WORDS[active]}
                 disabled={!editable}
-                onSlide={setSliding}
+                onSlide={slide}
                 onTake={(ft) => take({ [active]: ft })}
               />
               <HeightKey
                 step={active}
                 ft={height}
                 noted={noted && sliding === null}
+                heard={heard}
                 disabled={!editable}
-                onSlide={setSliding}
+                onSlide={slide}
                 onTake={(ft) => take({ [active]: ft })}
               />
             </>
@@ -307,6 +346,7 @@ export default function FlyStage(props: StageProps) {
           figures={figures}
           notes={work.notes}
           minutes={budget?.minutes ?? null}
+          peaks={peaks}
           onWrong={(attempt, step) => {
             choose(attempt.planned.id);
             setGoes((all) => ({ ...all, [attempt.planned.id]: attempt }));

@@ -38,11 +38,17 @@ const styles = {
 } as const;
 
 const BOUNCE_MS = 300;
+const HOW = {
+  open: "tap as you call it · slide to correct",
+  noted: "noted · slide to correct",
+  heard: "from the recorder · tap to confirm",
+} as const;
 
 interface Props {
   step: HeightStep;
   /** What stands on the key: where the thumb is, what is noted, or what is offered. */ ft: number;
   noted: boolean;
+  /** It is the recorder's, and nobody has confirmed it. */ heard?: boolean;
   disabled: boolean;
   /** Where the thumb is; null when it is lifted without taking anything. */ onSlide: (
     ft: number | null,
@@ -51,7 +57,7 @@ interface Props {
 }
 
 /** The next key: a tap takes the height on it, a slide of the thumb up or down corrects it. */
-export function HeightKey({ step, ft, noted, disabled, onSlide, onTake }: Props) {
+export function HeightKey({ step, ft, noted, heard, disabled, onSlide, onTake }: Props) {
   const held = useRef<{ slide: Slide; y: number; at: number } | null>(null);
   /** A lifted thumb that slid is followed by a click, which is none. */ const slidNow = useRef(false);
   /** When a height was taken: a bounce of the thumb does not take the next one. */ const taken =
@@ -73,6 +79,8 @@ export function HeightKey({ step, ft, noted, disabled, onSlide, onTake }: Props)
         slidNow.current = false;
         e.currentTarget.setPointerCapture?.(e.pointerId);
         held.current = { slide: { ft, rest: 0, moved: false }, y: e.clientY, at: e.timeStamp };
+        // The key stays what it is for as long as the thumb is on it, whatever is noted meanwhile.
+        onSlide(ft);
       }}
       onPointerMove={(e: React.PointerEvent) => {
         const was = held.current;
@@ -115,7 +123,7 @@ export function HeightKey({ step, ft, noted, disabled, onSlide, onTake }: Props)
         {ft.toLocaleString("en")}
       </Box>
       <Box component="span" sx={styles.how}>
-        {noted ? "noted · slide to correct" : "tap as you call it · slide to correct"}
+        {HOW[noted ? (heard ? "heard" : "noted") : "open"]}
       </Box>
     </Box>
   );

@@ -1,18 +1,20 @@
 /** The lines that a flight must not cross, as the core drew them; which of them a noted number crosses. */
 import type { Attempt } from "../../api/types";
 import type { FlyFigure, Line } from "./figures";
+import type { Peaks } from "./recorded";
 
 export interface Crossed {
   line: Line;
   value: number;
 }
 
-/** before: the student's number before this one. minutes: since the first figure. */
+/** before: the student's number before this one. minutes: since the first figure. peaks: what only a recorder knows. */
 export function crossedBy(
   figure: FlyFigure,
   attempt: Attempt | null,
   before: number | null,
   minutes: number | null,
+  peaks: Peaks[string] = {},
 ): Crossed[] {
   const heights = [attempt?.lowest_ft, attempt?.level_ft].filter((ft) => ft != null);
   const values: Partial<Record<Line["of"], number>> = {
@@ -22,6 +24,7 @@ export function crossedBy(
     ...(attempt?.feel != null && { feel: attempt.feel }),
     ...(attempt?.feel != null && before !== null && { feel_drop: before - attempt.feel }),
     ...(minutes !== null && { minutes }),
+    ...peaks,
   };
   const crossed = figure.lines.flatMap((line): Crossed[] => {
     const value = values[line.of];

@@ -1,0 +1,267 @@
+"""Marks found while the flight is flown, sample by sample: where a figure begins, where its pull-out begins,
+its lowest height, where it is really level again, most g, most g while rolling, top speed, turns.
+
+Only what any recorder has is used: height, indicated speed, g, attitude and heading. What counts as level, as
+sinking or as rolling is common practice, no published source; how near the marks come to those of simulated
+flights is held by tests/core/test_live.py and counted by `make bench`."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from enum import StrEnum
+from itertools import dropwhile
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.spatial.transform import Rotation
+
+from keelturn.motion.legs import Floats
+
+
+class MarkKind(StrEnum):
+    BEGINS = "begins"
+    RECOVERS = "recovers"
+    LOWEST = "lowest"
+    LEVEL = "level"
+    MOST_G = "most g"
+    ROLLING_G = "most g while rolling"
+    FASTEST = "fastest"
+    TURNS = "turns"
+
+
+@dataclass(frozen=True, slots=True)
+class Sample:
+    """time_s: by the recorder's clock. height_ft: on the QNH it is set to. ias: in the aircraft's unit.
+    Angles in degrees: nose up and right bank positive, heading of the nose."""
+
+    time_s: float
+    height_ft: float
+    ias: float
+    g: float
+    pitch_deg: float
+    bank_deg: float
+    heading_deg: float
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """value: ft, g, turns, or the speed in the aircraft's unit, by its kind. figure: the how manieth since
+    the recording began."""
+
+    kind: MarkKind
+    time_s: float
+    value: float
+    figure: int
+
+
+# Flight is level within these; beyond the wider of two it has been left.
+BANK_DEG, LEFT_BANK_DEG = 12.0, 28.0
+PITCH_DEG, LEFT_PITCH_DEG = (-12.0, 20.0), (-15.0, 25.0)
+G_OFF, LEFT_G_OFF = 0.3, 0.35
+SINK_FPS, STILL_SINK_FPS, LEFT_SINK_FPS = 10.0, 6.0, 25.0
+# So long it has to be level before it is; so long a begin is looked for before what left it.
+STILL_S, BEFORE_S = 1.5, 12.0
+# Height, g and speed are means over so long; a silence longer than the other leaves nothing to be sure of.
+MEAN_S, SLOPE_S, GAP_S = 0.5, 1.6, 3.0
+PULL_G, ROLLING_DEG_S = 1.3, 30.0
+# A spin goes round the vertical this fast at its fastest, and is one for as long as it goes round at all.
+# Less than so much is a nose that swung. From sample to sample it is the shortest way, but after a silence.
+SPINNING_DEG_S, ROUND_DEG_S, LEAST_TURNS, SHORTEST_S = 75.0, 12.0, 0.3, 0.25
+
+
+@dataclass(slots=True)
+class LiveFinder:
+    """Fed one sample after the other; gives the marks as soon as they are sure."""
+
+    count: int = 0
+    recent: list[Sample] = field(default_factory=list)
+    flying: bool = False
+    began: int = 0
+
+    def feed(self, sample: Sample) -> Iterator[Mark]:
+        """Samples that are not later than the last are left out; after a silence nothing is sure of a figure
+        that was being flown, and it has no marks."""
+        if self.recent and sample.time_s <= self.recent[-1].time_s:
+            return
+        if self.recent and sample.time_s - self.recent[-1].time_s > GAP_S:
+            self.recent, self.flying = [], False
+        self.recent.append(sample)
+        if not self.flying:
+            kept = sample.time_s - BEFORE_S
+            self.recent = list(dropwhile(lambda one: one.time_s < kept, self.recent))
+            if _left(self.recent):
+                yield self._begins()
+        elif sample.time_s - self.recent[self.began].time_s > STILL_S and _still(self.recent):
+            yield from self._ends()
+
+    def _begins(self) -> Mark:
+        flown = Flown.of(self.recent)
+        calm = np.flatnonzero(flown.level())
+        self.began = int(calm[-1]) if len(calm) else 0
+        self.count, self.flying = self.count + 1, True
+        return Mark(
+            MarkKind.BEGINS, self.recent[self.began].time_s, float(flown.height[self.began]), self.count
+        )
+
+    def _ends(self) -> Iterator[Mark]:
+        """Level again since a while: everything about it is known."""
+        flown = Flown.of(self.recent)
+        restless = np.flatnonzero(~flown.level())
+        level = int(restless[-1]) + 1 if len(restless) else len(flown.time) - 1
+        level = min(level, len(flown.time) - 1)
+        self.flying = False
+        if level <= self.began:
+            return
+        for kind, at, value in flown.marks(self.began, level):
+            yield Mark(kind, float(flown.time[at]), value, self.count)
+        self.recent = self.recent[level:]
+
+
+def _left(recent: list[Sample]) -> bool:
+    """Whether the last sample is of no level flight, however briefly; sinking over the last second."""
+    last = recent[-1]
+    if abs(last.bank_deg) > LEFT_BANK_DEG or not LEFT_PITCH_DEG[0] < last.pitch_deg < LEFT_PITCH_DEG[1]:
+        return True
+    g = [one.g for one in recent if one.time_s > last.time_s - MEAN_S]
+    return abs(sum(g) / len(g) - 1.0) > LEFT_G_OFF or _sink(recent, 1.0) > LEFT_SINK_FPS
+
+
+def _still(recent: list[Sample]) -> bool:
+    last = recent[-1].time_s
+    since = [one for one in recent if one.time_s > last - STILL_S]
+    calm = all(abs(s.bank_deg) < BANK_DEG and PITCH_DEG[0] < s.pitch_deg < PITCH_DEG[1] for s in since)
+    g = sum(one.g for one in since) / len(since)
+    return calm and abs(g - 1.0) < G_OFF and _sink(recent, STILL_S) < STILL_SINK_FPS
+
+
+def _sink(recent: list[Sample], seconds: float) -> float:
+    """Feet per second downwards over the last seconds; 0 where there are too few of them."""
+    last = recent[-1].time_s
+    there = [one for one in recent if one.time_s > last - seconds]
+    if len(there) < 3 or there[-1].time_s - there[0].time_s < seconds / 2.0:
+        return 0.0
+    half = len(there) // 2
+    first, second = there[:half], there[-half:]
+    higher = sum(s.height_ft for s in first) / half - sum(s.height_ft for s in second) / half
+    return higher / (sum(s.time_s for s in second) / half - sum(s.time_s for s in first) / half)
+
+
+@dataclass(frozen=True, slots=True)
+class Flown:
+    """Samples as arrays (R,): means of height (ft), g and speed, sink (ft/s), attitude (deg), rates of roll
+    and round the vertical (deg/s)."""
+
+    time: Floats
+    height: Floats
+    ias: Floats
+    g: Floats
+    sink: Floats
+    pitch: Floats
+    bank: Floats
+    rolling: Floats
+    turning: Floats
+
+    @classmethod
+    def of(cls, samples: list[Sample]) -> "Flown":
+        rows = np.array(
+            [(s.time_s, s.height_ft, s.ias, s.g, s.pitch_deg, s.bank_deg, s.heading_deg) for s in samples]
+        )
+        time = rows[:, 0]
+        height = _mean(time, rows[:, 1])
+        return cls(
+            time,
+            height,
+            _mean(time, rows[:, 2]),
+            _mean(time, rows[:, 3]),
+            -_slope(time, rows[:, 1]),
+            rows[:, 4],
+            rows[:, 5],
+            *_rates(time, rows[:, 6], rows[:, 4], rows[:, 5]),
+        )
+
+    def level(self) -> NDArray[np.bool_]:
+        pitch = (self.pitch > PITCH_DEG[0]) & (self.pitch < PITCH_DEG[1])
+        return (
+            pitch & (np.abs(self.bank) < BANK_DEG) & (np.abs(self.g - 1.0) < G_OFF) & (self.sink < SINK_FPS)
+        )
+
+    def marks(self, began: int, level: int) -> Iterator[tuple[MarkKind, int, float]]:
+        """From the index where it began to that where it was level: kind, index, value."""
+        whole = slice(began, level + 1)
+        lowest = began + int(self.height[whole].argmin())
+        pull = self._pull_out(began, lowest)
+        if pull is not None:
+            yield MarkKind.RECOVERS, pull, float(self.height[pull])
+        yield MarkKind.LOWEST, lowest, float(self.height[lowest])
+        yield MarkKind.LEVEL, level, float(self.height[level])
+        most = began + int(self.g[whole].argmax())
+        yield MarkKind.MOST_G, most, float(self.g[most])
+        rolling = np.abs(self.rolling[whole]) > ROLLING_DEG_S
+        if rolling.any():
+            at = began + int(np.where(rolling, self.g[whole], -np.inf).argmax())
+            yield MarkKind.ROLLING_G, at, float(self.g[at])
+        fastest = began + int(self.ias[whole].argmax())
+        yield MarkKind.FASTEST, fastest, float(self.ias[fastest])
+        turns = self._turns(began, level)
+        if turns >= LEAST_TURNS:
+            yield MarkKind.TURNS, level, turns
+
+    def _pull_out(self, began: int, lowest: int) -> int | None:
+        """Where the last pull before the lowest height begins, nose below the horizon. The call for it comes
+        earlier, and no instrument hears it."""
+        pulled = (self.g[began : lowest + 1] > PULL_G) & (self.sink[began : lowest + 1] > 0)
+        if not pulled.any() or not pulled[-1]:
+            pulled = pulled[: int(np.flatnonzero(pulled)[-1]) + 1] if pulled.any() else pulled[:0]
+        if not len(pulled):
+            return None
+        before = np.flatnonzero(~pulled)
+        return began + (int(before[-1]) + 1 if len(before) else 0)
+
+    def _turns(self, began: int, level: int) -> float:
+        """How often it went round the vertical in one go, where some of that was as fast as a spin."""
+        rate = self.turning[began : level + 1]
+        turned = rate * np.diff(self.time[began : level + 1], prepend=self.time[began])
+        side = np.where(np.abs(rate) < ROUND_DEG_S, 0.0, np.sign(rate))
+        goes = np.split(np.arange(len(rate)), np.flatnonzero(np.diff(side)) + 1)
+        fast = (go for go in goes if np.abs(rate[go]).max() > SPINNING_DEG_S)
+        return max((float(abs(turned[go].sum())) / 360.0 for go in fast), default=0.0)
+
+
+def _mean(time: Floats, values: Floats) -> Floats:
+    """Each with what lies within half of MEAN_S of it, before and after."""
+    total = np.concatenate([[0.0], np.cumsum(values)])
+    first = np.searchsorted(time, time - MEAN_S / 2.0, side="left")
+    last = np.searchsorted(time, time + MEAN_S / 2.0, side="right")
+    return np.asarray((total[last] - total[first]) / (last - first))
+
+
+def _slope(time: Floats, values: Floats) -> Floats:
+    """Of the straight line through what lies within half of SLOPE_S of each."""
+    first = np.searchsorted(time, time - SLOPE_S / 2.0, side="left")
+    last = np.searchsorted(time, time + SLOPE_S / 2.0, side="right")
+    number = last - first
+
+    def sums(of: Floats) -> Floats:
+        total = np.concatenate([[0.0], np.cumsum(of)])
+        return np.asarray(total[last] - total[first])
+
+    t, v = time - time[0], values - values[0]
+    below = number * sums(t * t) - sums(t) ** 2
+    return np.asarray((number * sums(t * v) - sums(t) * sums(v)) / np.where(below > 1e-9, below, np.inf))
+
+
+def _rates(time: Floats, heading: Floats, pitch: Floats, bank: Floats) -> tuple[Floats, Floats]:
+    """Of roll about the aircraft's own length and of turning round the vertical, in deg/s, from one attitude
+    to the next: where the nose passes the vertical nothing of it jumps. Over a silence it turns on as
+    before."""
+    if len(time) < 2:
+        return np.zeros(len(time)), np.zeros(len(time))
+    attitudes = Rotation.from_euler("ZYX", np.stack([heading, pitch, bank], axis=1), degrees=True)
+    world = (attitudes[1:] * attitudes[:-1].inv()).as_rotvec(degrees=True)
+    own = (attitudes[:-1].inv() * attitudes[1:]).as_rotvec(degrees=True)
+    over = np.diff(time)
+    turned, rolled = world[:, 2], own[:, 0] / over
+    for at in np.flatnonzero(over > SHORTEST_S):
+        foreseen = turned[at - 1] / over[at - 1] * over[at] if at else 0.0
+        turned[at] += 360.0 * np.round((foreseen - turned[at]) / 360.0)
+    rates = _mean(time[1:], rolled), _mean(time[1:], turned / over)
+    return np.concatenate([[0.0], rates[0]]), np.concatenate([[0.0], rates[1]])

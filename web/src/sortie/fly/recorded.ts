@@ -1,0 +1,65 @@
+/** What the marks of the recorder say of an attempt, and of which. */
+import type { Attempt, Entry } from "../../api/types";
+import type { Mark, MarkKind } from "../../device/recorder";
+import { standingAt } from "../../notes/addUp";
+import { nextGo, lastGo, type Edits, type Go } from "../../notes/entry";
+import type { FlyFigure } from "./figures";
+import type { HeightStep } from "./steps";
+
+/** Heights as they are read, to ten feet. */
+const feet = (value: number) => Math.round(value / 10) * 10;
+const tenths = (value: number) => Math.round(value * 10) / 10;
+
+/** What is noted of a mark. Top speed and g while rolling are no field of an attempt: only lines are drawn at them. */
+const NOTED: Partial<Record<MarkKind, (value: number) => Edits>> = {
+  begins: (ft) => ({ start_ft: feet(ft) }),
+  recovers: (ft) => ({ recover_ft: feet(ft) }),
+  lowest: (ft) => ({ lowest_ft: feet(ft) }),
+  level: (ft) => ({ level_ft: feet(ft) }),
+  "most g": (g) => ({ most_g: tenths(g) }),
+  turns: (n) => ({ turns: tenths(n) }),
+};
+
+/** By the attempt's name: what a line is drawn at, and no attempt has a place for. */
+export type Peaks = Record<string, { rolling_g?: number; ias?: number }>;
+
+export function peakOf(mark: Mark): Peaks[string] {
+  if (mark.kind === "most g while rolling") return { rolling_g: mark.value };
+  return mark.kind === "fastest" ? { ias: mark.value } : {};
+}
+
+export function editsOf(mark: Mark): Edits | null {
+  return NOTED[mark.kind]?.(mark.value) ?? null;
+}
+
+/** Whether somebody has said that this attempt is what it was: the next that is found is another. */
+function confirmed(attempt: Attempt | null, entries: readonly Entry[]): boolean {
+  if (!attempt) return false;
+  const byHand = (["lowest_ft", "level_ft"] as const).some((step) =>
+    standingAt(entries, attempt.id, step, "").some((e) => e.source === "hand" && e.value != null),
+  );
+  return byHand || attempt.feel != null || attempt.skipped || Boolean(attempt.abandoned);
+}
+
+/** To which go a figure belongs that begins now: to the one that is looked at, until somebody has confirmed it; a turn
+ * to look around is overwritten by the figure that comes after it. Then to the next figure, or to another go. */
+export function goThatBegins(
+  figures: readonly FlyFigure[],
+  current: Go,
+  attempts: readonly Attempt[],
+  entries: readonly Entry[],
+): Go {
+  const attempt = attempts.find((a) => a.id === current.id) ?? null;
+  if (!confirmed(attempt, entries)) return current;
+  const at = figures.findIndex((f) => f.planned.id === current.planned.id);
+  const next = figures[at + 1];
+  if (next && !attempts.some((a) => a.planned.id === next.planned.id)) return lastGo(attempts, next.planned);
+  return nextGo(attempts, current.planned);
+}
+
+/** Whether what stands at a height is the recorder's and nobody has confirmed it. */
+export function isRecorders(entries: readonly Entry[], attempt: Attempt | null, step: HeightStep): boolean {
+  if (attempt?.[step] == null) return false;
+  const there = standingAt(entries, attempt.id, step, "").filter((e) => e.value != null);
+  return there.length > 0 && there.every((e) => e.source === "recorder");
+}
