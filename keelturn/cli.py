@@ -59,6 +59,7 @@ def parser() -> argparse.ArgumentParser:
             command.add_argument("--port", type=int, default=8765, help="where it listens; 0 for any")
             command.add_argument("--pace", type=float, default=1.0, help="1 is real time")
             command.add_argument("--hangs-up", type=float, default=None, help="every so many seconds")
+            command.add_argument("--begins", type=float, default=0.0, help="at so many seconds of it")
             command.add_argument("--flights", type=int, default=1, help="the plan, one after the other")
         if name == "simulate":
             command.add_argument("--csv", action="store_true", help="the table as CSV instead of JSON")
@@ -131,7 +132,12 @@ def stream(arguments: argparse.Namespace, request: Any) -> bytes:
     """Until it is stopped."""
     from keelturn.stand_in import Manner, live
 
-    manner = {"port": arguments.port, "pace": arguments.pace, "flights": arguments.flights}
+    manner = {
+        "port": arguments.port,
+        "pace": arguments.pace,
+        "flights": arguments.flights,
+        "begins_s": arguments.begins,
+    }
     try:
         live(request, read_document(Manner, {**manner, "hangs_up_s": arguments.hangs_up}))
     except OSError as error:

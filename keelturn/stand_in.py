@@ -10,10 +10,12 @@ import threading
 import time
 from collections import deque
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import astuple, dataclass, field, replace
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 
-from keelturn.document import Document, told
+from pydantic import Field
+
+from keelturn.document import Document
 from keelturn.flying.conditions import Conditions
 from keelturn.formats.documents import SimulateRequest
 from keelturn.motion.legs import Floats
@@ -24,16 +26,20 @@ from keelturn.units import FT
 HEARTBEAT_S = 1.0
 # So many events are kept for whoever comes back.
 KEPT = 4000
+# So long it flies level after the last figure; so long it is silent between two flights.
+AFTER_S, BETWEEN_S = 6.0, 4.0
 
 
 class Manner(Document):
     """How the stand-in behaves: pace 1 is real time; hangs_up_s: seconds between two hang-ups, null for
-    never; flights: how often the plan is flown one after the other."""
+    never; flights: how often the plan is flown one after the other; begins_s: how far into the first one
+    it begins."""
 
-    port: int = told("Port", "", 8765, ge=0, le=65535)
-    pace: float = told("Pace", "", 1.0, gt=0, le=1000)
-    hangs_up_s: float | None = told("Hangs up after", "s", None, gt=0)
-    flights: int = told("Flights", "", 1, ge=1, le=1000)
+    port: int = Field(8765, ge=0, le=65535)
+    pace: float = Field(1.0, gt=0, le=1000)
+    hangs_up_s: float | None = Field(None, gt=0, le=36_000)
+    flights: int = Field(1, ge=1, le=1000)
+    begins_s: float = Field(0.0, ge=0, le=36_000)
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,6 +93,15 @@ def samples_of(rows: Floats, conditions: Conditions) -> Iterator[Sample]:
         yield Sample(time_s, pressure_ft - off, *others)
 
 
+def with_level_flight(samples: list[Sample], rate_hz: float) -> list[Sample]:
+    """Some seconds more, level, as a flight goes on after its last figure."""
+    last, pitch = samples[-1], samples[0].pitch_deg
+    return samples + [
+        replace(last, time_s=last.time_s + n / rate_hz, g=1.0, bank_deg=0.0, pitch_deg=pitch)
+        for n in range(1, int(AFTER_S * rate_hz))
+    ]
+
+
 def as_sent(mark: Mark) -> dict[str, object]:
     return {"kind": mark.kind, "time_s": mark.time_s, "value": round(mark.value, 2), "figure": mark.figure}
 
@@ -94,19 +109,21 @@ def as_sent(mark: Mark) -> dict[str, object]:
 def fly(samples: Sequence[Sample], stream: Stream, manner: Manner) -> None:
     """Every sample at its time since somebody first listened."""
     stream.listened.wait()
-    finder, began, ended = LiveFinder(), time.monotonic(), 0.0
+    finder, began, ended = LiveFinder(), time.monotonic() - manner.begins_s / manner.pace, 0.0
     for _ in range(manner.flights):
         first = ended - samples[0].time_s
         for one in samples:
             at = one.time_s + first
+            if at < manner.begins_s:
+                continue
             wait = at / manner.pace - (time.monotonic() - began)
             if wait > 0:
                 time.sleep(wait)
-            moved = Sample(at, *(getattr(one, name) for name in Sample.__slots__[1:]))
-            stream.add("sample", [round(getattr(moved, name), 2) for name in Sample.__slots__])
+            moved = replace(one, time_s=at)
+            stream.add("sample", [round(value, 2) for value in astuple(moved)])
             for mark in finder.feed(moved):
                 stream.add("mark", as_sent(mark))
-        ended += samples[-1].time_s - samples[0].time_s + 1.0
+        ended += samples[-1].time_s - samples[0].time_s + BETWEEN_S
     stream.add("end", {"flights": manner.flights})
 
 
@@ -155,9 +172,9 @@ def live(request: SimulateRequest, manner: Manner) -> None:
     table = record(
         request.plan.figures, conditions, request.sensors, request.pilot.who, request.pilot.numbers
     )
-    samples = list(samples_of(table.rows, conditions))
-    if not samples:
+    if not len(table.rows):
         raise ValueError("the plan has no figure to fly")
+    samples = with_level_flight(list(samples_of(table.rows, conditions)), request.sensors.rate_hz)
     hello = {
         "name": "stand-in recorder",
         "qnh_hpa": request.plan.day.qnh_hpa,
