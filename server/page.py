@@ -1,5 +1,5 @@
-"""The one page of the interface, with this response's nonce for the styles it writes at run time, and with the
-address of the recorder that the school has in its aircraft."""
+"""The one page of the interface, with this response's nonce for the styles it writes at run time, and with
+the address of the recorder that the school has in its aircraft."""
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse

@@ -243,12 +243,12 @@ def bench() -> None:
         KEELTURN_DATA=str(TEST_DATA),
         PYTHONPATH=str(BASE),
     )
-    run(
-        [str(PYTHON), "tools/bench_browser.py"],
-        "The benchmark of the screens",
-        quiet=False,
-        PYTHONPATH=str(BASE),
-    )
+    for script, words in (
+        ("bench_browser", "The benchmark of the screens"),
+        ("bench_live", "The benchmark of the live marks"),
+        ("bench_fly", "The benchmark of the flight"),
+    ):
+        run([str(PYTHON), f"tools/{script}.py"], words, quiet=False, PYTHONPATH=str(BASE))
 
 
 def shots() -> None:

@@ -9,7 +9,7 @@ import time
 import urllib.request
 from collections.abc import Iterator
 from contextlib import closing
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 
 import pytest
@@ -23,15 +23,49 @@ from tools.chromium import open_chromium
 BASE = Path(__file__).resolve().parents[2]
 
 
-@dataclass(frozen=True)
+@dataclass
 class Served:
     """The application running, its database, that database as the demo left it, and a session of each of its
     people by their log-in."""
 
-    url: str
-    database: Path
-    fresh: Path
-    sessions: dict[str, str]
+    port: int
+    data: Path
+    server: subprocess.Popen[bytes]
+    sessions: dict[str, str] = field(default_factory=dict)
+
+    @property
+    def url(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    @property
+    def database(self) -> Path:
+        return self.data / "keelturn.sqlite3"
+
+    @property
+    def fresh(self) -> Path:
+        return self.data / "fresh.sqlite3"
+
+    def stop(self) -> None:
+        self.server.terminate()
+        self.server.wait()
+
+    def start(self) -> None:
+        self.server = begun(self.data, self.port)
+
+
+def begun(data: Path, port: int) -> subprocess.Popen[bytes]:
+    """The server, once it listens."""
+    env = {**os.environ, "KEELTURN_DATA": str(data), "DJANGO_SETTINGS_MODULE": "server.settings"}
+    log = (data / "server.log").open("a")
+    command = [sys.executable, "-m", "server.serve", "--demo", "--port", str(port)]
+    server = subprocess.Popen(command, cwd=BASE, env=env, stdout=log, stderr=log)
+    for _ in range(1200):
+        with socket.socket() as probe:
+            if probe.connect_ex(("127.0.0.1", port)) == 0:
+                return server
+        assert server.poll() is None, (data / "server.log").read_text()
+        time.sleep(0.1)
+    raise AssertionError("the server did not listen within two minutes")
 
 
 @pytest.fixture(scope="session")
@@ -40,28 +74,12 @@ def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
-    env = {**os.environ, "KEELTURN_DATA": str(data), "DJANGO_SETTINGS_MODULE": "server.settings"}
-    log = (data / "server.log").open("w")
-    server = subprocess.Popen(
-        [sys.executable, "-m", "server.serve", "--demo", "--port", str(port)],
-        cwd=BASE,
-        env=env,
-        stdout=log,
-        stderr=log,
-    )
-    for _ in range(1200):
-        with socket.socket() as probe:
-            if probe.connect_ex(("127.0.0.1", port)) == 0:
-                break
-        assert server.poll() is None, (data / "server.log").read_text()
-        time.sleep(0.1)
-    warmed(f"http://127.0.0.1:{port}")
-    url = f"http://127.0.0.1:{port}"
-    sessions = {name: session_of(url, name) for name, *_ in PEOPLE}
-    copied(data / "keelturn.sqlite3", data / "fresh.sqlite3")
-    yield Served(url, data / "keelturn.sqlite3", data / "fresh.sqlite3", sessions)
-    server.terminate()
-    server.wait()
+    made = Served(port, data, begun(data, port))
+    warmed(made.url)
+    made.sessions = {name: session_of(made.url, name) for name, *_ in PEOPLE}
+    copied(made.database, made.fresh)
+    yield made
+    made.stop()
 
 
 def warmed(url: str) -> None:

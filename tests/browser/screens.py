@@ -7,18 +7,20 @@ PETRA = "Petra Lindqvale"
 
 
 class Size(NamedTuple):
-    """touch: a finger points; dark: the system asks for it."""
+    """touch: a finger points; dark: the system asks for it; sun: chosen in Fly."""
 
     width: int
     height: int
     touch: bool = False
     dark: bool = False
+    sun: bool = False
 
 
 # A desk, the same at dusk and at 200 % zoom, a small laptop, an upright tablet, a phone.
 SIZES = {
     "desk": Size(1280, 800),
     "dusk": Size(1280, 800, dark=True),
+    "sun": Size(390, 844, touch=True, sun=True),
     "laptop": Size(1024, 768),
     "tablet": Size(800, 1280, touch=True),
     "phone": Size(390, 844, touch=True),
@@ -29,9 +31,12 @@ FIVE = ("desk", "laptop", "tablet", "phone", "zoomed")
 DIALOG = ("desk", "phone", "zoomed")
 WIDE = ("desk", "laptop", "tablet")
 # What axe finds lies in the parts and in their colours: other sizes draw the same.
-WITH_AXE = ("desk", "dusk", "phone")
+WITH_AXE = ("desk", "dusk", "phone", "sun")
 # Where every colour stands somewhere.
 AT_DUSK = ("today", "student", "figures", "plan", "plan, place", "brief, a figure", "fly", "debrief", "sign")
+
+
+IN_THE_SUN = ("fly", "fly, feel", "fly, faults", "fly, landed", "fly, list")
 
 
 @dataclass(frozen=True)

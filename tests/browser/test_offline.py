@@ -216,3 +216,26 @@ def test_a_full_device_says_so_and_keeps_what_was_there(person, served):
     person.browser.refresh()
     person.sees("1 of 7")
     assert on_the_server(served, number)["attempts"][0]["start_ft"] is not None
+
+
+def test_a_server_that_is_begun_again_in_the_middle_has_every_entry_once(person, served):
+    person.viewport(390, 844, mobile=True)
+    person.log_in("tam")
+    number = jonahs(person)
+    person.go(f"/sorties/{number}/fly")
+    person.sees("1 of 7")
+    note(person, *ALL)
+    person.press("Feel 7")
+    served.stop()
+    try:
+        person.press("Next")
+        note(person, *ALL)
+        person.sees("wait")
+        assert len(waiting(person)) >= 4
+    finally:
+        served.start()
+    person.until(lambda: waiting(person) == [])
+    found = on_the_server(served, number)
+    counted = Counter(e["id"] for e in found["entries"])
+    assert set(counted.values()) == {1}
+    assert [a["level_ft"] is not None for a in found["attempts"]] == [True, True]

@@ -9,7 +9,7 @@ from selenium import webdriver
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.person import AXE, Person
-from tests.browser.screens import AT_DUSK, FIVE, PETRA, SCREENS, SIZES, WITH_AXE, Screen
+from tests.browser.screens import AT_DUSK, FIVE, IN_THE_SUN, PETRA, SCREENS, SIZES, WITH_AXE, Screen
 
 LOOK = (Path(__file__).parent / "sweep.js").read_text()
 # The page has been drawn anew, and what moves has arrived.
@@ -19,6 +19,10 @@ const ends = (animation) => animation.effect.getComputedTiming().endTime < 10000
 window.atRest = () =>
   drawn().then(() => Promise.allSettled(document.getAnimations().filter(ends).map((a) => a.finished)));
 window.atRest().then(arguments[0]);
+"""
+LIGHT = """
+const chosen = arguments[0], page = document.documentElement;
+if (chosen) page.dataset.light = chosen; else delete page.dataset.light;
 """
 BUSY = (
     "//*[@role='status'][starts-with(., 'Reading ') or contains(., 'computing') or contains(., 'Flying it')]"
@@ -45,9 +49,10 @@ def reach(person: Person, screen: Screen) -> None:
 
 
 def looked_at(person: Person, screen: Screen, size: str) -> list[str]:
-    width, height, touch, dark = SIZES[size]
+    width, height, touch, dark, sun = SIZES[size]
     person.viewport(width, height, touch)
     person.scheme("dark" if dark else "light")
+    person.browser.execute_script(LIGHT, "sun" if sun else "")
     webdriver.ActionChains(person.browser).send_keys(Keys.F8).perform()
     person.browser.execute_async_script(AT_REST)
     found: list[str] = person.browser.execute_async_script(
@@ -61,6 +66,7 @@ def test_a_screen_at_every_size(person, screen):
     reach(person, screen)
     person.browser.execute_script(AXE.read_text())
     sizes = (screen.sizes or FIVE) + (("dusk",) if screen.name in AT_DUSK else ())
+    sizes += ("sun",) if screen.name in IN_THE_SUN else ()
     found = {size: faults for size in sizes if (faults := looked_at(person, screen, size))}
     assert found == {}
     if screen.dialog:

@@ -1,13 +1,14 @@
 """What is noted in flight reaches the server once, whatever happened on the way, and stays."""
 
 import pytest
+from django.core.management import call_command
 from django.db import DatabaseError, connection, transaction
 
 from keelturn.noting.adding_up import attempts_of
 from keelturn.noting.entry import Entry
 from server.school.models import AttemptRow, EntryRow, StageChange
 from tests.server.conftest import post, put
-from tests.server.sheets import correction, entry, figure_entry, noted, to_sign, url
+from tests.server.sheets import correction, entry, figure_entry, noted, stored, to_sign, url
 
 
 def spin_noted(sortie, at=3):
@@ -183,3 +184,17 @@ def test_what_was_flown_stays_flown_though_all_of_it_is_taken_back(school, as_):
     noted(as_("bo"), sortie, *[correction(sortie, e["attempt"], e["what"], None) for e in there])
     assert (sortie.stage, sortie.attempts.count()) == ("flown", 0)
     assert StageChange.objects.filter(sortie=sortie).last().stage == "flown"
+
+
+def test_what_was_briefed_is_kept_anew_when_the_plan_changes_and_when_it_is_signed(school, as_):
+    sortie = school.brought_to("briefed")
+    noted(as_("bo"), sortie, *spin_noted(sortie))
+    before = AttemptRow.objects.get(sortie=sortie).briefed_ft
+    hot = {**sortie.plan, "day": {**sortie.plan["day"], "temperature_c": 38.0}}
+    shown = stored(as_("bo"), sortie, plan=hot)
+    after = AttemptRow.objects.get(sortie=sortie).briefed_ft
+    assert after == shown["accounts"][sortie.plan["figures"][3]["id"]]["planned"]["value"] != before
+    done = school.brought_to("debriefed", student="dee")
+    AttemptRow.objects.filter(sortie=done).update(briefed_ft=1.0)
+    assert post(as_("bo"), url(done, "/sign"), to_sign(done)).status_code == 200
+    call_command("verify")

@@ -103,6 +103,11 @@ def _add_up(sortie: Sortie, changed: set[str]) -> None:
     AttemptRow.objects.bulk_create(rows)
 
 
+def add_up_again(sortie: Sortie) -> None:
+    """When what was briefed is no longer what it was as things were noted."""
+    _add_up(sortie, {str(row.attempt.get("id")) for row in sortie.attempts.all()})
+
+
 def _moved(row: AttemptRow, order: int) -> AttemptRow:
     row.pk, row.order = None, order
     return row

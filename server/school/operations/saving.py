@@ -4,6 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from django.db import transaction
+
 from keelturn.formats.reading import Problem, Refused, read_stored
 from keelturn.noting.attempt import Attempt
 from keelturn.plan.briefing import Brief
@@ -18,6 +20,7 @@ from server.school.operations.computing import (
     plan_of,
     with_overrides,
 )
+from server.school.operations.noting import add_up_again
 from server.school.operations.sorties import (
     Overtaken,
     require_lesson,
@@ -95,7 +98,10 @@ def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) ->
         if _stored_form(sortie, mine) == stored:
             return sortie
         sortie.stage = _stage_after(sortie, held, _held(sortie))
-        stored_next(person, sortie, before)
+        with transaction.atomic():
+            stored_next(person, sortie, before)
+            if sheets.plan or sheets.aircraft or sheets.place:
+                add_up_again(sortie)
     except Overtaken as overtaken:
         now = Sortie.objects.select_related("aircraft", "place").get(pk=sortie_id)
         stored = _stored_form(now, mine)

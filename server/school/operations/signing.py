@@ -15,6 +15,7 @@ from keelturn.progress.stages import Act
 from server import clock
 from server.school.guarding import is_password_of
 from server.school.models import Correction, Person, Signature, Sortie, StageChange
+from server.school.operations.noting import add_up_again
 from server.school.operations.showing import line_of, record_of
 from server.school.operations.sorties import missing_for, sortie_to_change
 from server.school.permissions import Denied, may
@@ -57,6 +58,7 @@ def sign_sortie(person: Person, sortie_id: int, version: int, noted: int, passwo
     with flushed_to_disk(), transaction.atomic():
         sortie_to_change(person, sortie_id, version)
         _require_all_seen(noted, sortie.entries.count())
+        add_up_again(sortie)
         seal(person, sortie, record, clock.now())
     return sortie
 

@@ -92,7 +92,7 @@ describe("sending", () => {
     await store.add(7, all);
     server(taken);
     await new Outbox(store).send();
-    expect(sent.map((s) => s.ids.length)).toEqual([300, 300, 100]);
+    expect(sent.map((s) => s.ids.length)).toEqual([500, 200]);
     expect(new Set(sent.flatMap((s) => s.ids)).size).toBe(700);
     expect(new Set(states(store))).toEqual(new Set(["sent"]));
     expect(Number(localStorage.getItem("keelturn.clock"))).not.toBe(0);

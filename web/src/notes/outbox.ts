@@ -7,7 +7,7 @@ import { whoWasHere } from "../device/who";
 import type { KeptEntry } from "../device/database";
 import type { NoteStore } from "./store";
 
-const AT_ONCE = 300,
+const AT_ONCE = 500,
   AGAIN_MS = 5000;
 
 /** idle: nothing waits, or it is being sent. */

@@ -17,6 +17,10 @@ export interface Notes {
   link: Link;
   /** The device did not take what was noted: it is in this page only. */ full: boolean;
   note: (go: Go, edits: Edits) => void;
+  /** That somebody has seen a stop: it stays seen. */ noteSeen: (
+    go: Go,
+    stop: Record<string, number>,
+  ) => void;
   /** What the recorder found: beside what a hand noted, which counts. Not undone. */
   noteRecorded: (go: Go, edits: Edits) => void;
   /** Sends what waits. True when nothing waits any more. */ flush: () => Promise<boolean>;
@@ -98,6 +102,7 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
     },
     [write, stage],
   );
+  const noteSeen = useCallback((go: Go, stop: Record<string, number>) => write(go, { stop }), [write]);
   const noteRecorded = useCallback((go: Go, edits: Edits) => write(go, edits, "recorder"), [write]);
   const last = past.at(-1),
     next = future.at(-1);
@@ -146,6 +151,7 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
     link,
     full,
     note,
+    noteSeen,
     noteRecorded,
     flush,
     sendRefused,

@@ -234,6 +234,9 @@ describe("a line that is crossed", () => {
     await press("Seen");
     expect(screen.queryByRole("alertdialog")).toBeNull();
     expect(attempts[0]?.stops).toEqual([{ kind: "floor", value: 2900 }]);
+    // Undo is about the height before it: what was seen stays seen.
+    await press("Undo");
+    expect(attempts[0]).toMatchObject({ lowest_ft: null, stops: [{ kind: "floor", value: 2900 }] });
   });
   it("is no stop where the number was wrong: it is corrected first", async () => {
     await low();

@@ -9,7 +9,7 @@ import { StopScreen } from "./StopScreen";
 
 interface Props {
   figures: readonly FlyFigure[];
-  notes: Pick<Notes, "attempts" | "note">;
+  notes: Pick<Notes, "attempts" | "noteSeen">;
   /** Since the first figure; null before it. */ minutes: number | null;
   /** What the recorder found besides. */ peaks: Peaks;
   onWrong: (attempt: Attempt, step: Step) => void;
@@ -31,7 +31,7 @@ export function Stops({ figures, notes, minutes, peaks, onWrong }: Props) {
     <StopScreen
       key={key}
       crossed={crossed}
-      onSeen={() => notes.note(attempt, { stop: { [crossed.line.kind]: crossed.value } })}
+      onSeen={() => notes.noteSeen(attempt, { [crossed.line.kind]: crossed.value })}
       onWrong={() => {
         setCorrected(key);
         onWrong(attempt, STEP_OF[crossed.line.of] ?? "went");
