@@ -4,6 +4,7 @@ it is either broken here and its check says so, or it stands among those that ar
 from datetime import UTC, datetime
 
 import pytest
+from pydantic import ValidationError
 
 from keelturn.aircraft.card import Balance, Card, Limits, Roll, Speeds, Spin
 from keelturn.figures.figure import Family
@@ -102,7 +103,7 @@ OTHER_STANDARDS = {
     "decide_s": "the height to leave at", "egress_s": "the height to leave at",
     "feel_drop": "a line in flight (tests/core/test_in_flight)",
     "canopy_ft": "the height to leave at", "booking_min": "who is booked twice (tests/server/test_planning)",
-    "recorder": "an address (test_documents)",
+    "recorder": "an address (test_the_recorders_address)",
     "figures": "floors and gates of figures (test_closer_look)",
 }  # fmt: skip
 
@@ -195,3 +196,17 @@ def test_a_check_carries_its_limit_its_hint_and_an_id_that_stays():
     top = said(plan(figure("spin", start_ft=6600)), Kind.TOP)[0]
     assert top.hint.startswith("Start lower")
     assert said(plan(load={**LOADED, "front_lb": 270}), Kind.SEAT)[0].id == "seat_Left"
+
+
+@pytest.mark.parametrize("address", ["", "http://192.168.4.1:8765", "https://box.cabin", "http://box:1"])
+def test_the_recorders_address_is_one_and_nothing_behind_it(address):
+    assert Standards(recorder=address).recorder == address
+
+
+@pytest.mark.parametrize(
+    "address",
+    ["192.168.4.1", "ftp://box", "http://box/live", "http://box; script-src *", "http://box:1 'self'"],
+)
+def test_what_is_no_address_of_a_recorder_is_refused(address):
+    with pytest.raises(ValidationError, match="is no address of a recorder"):
+        Standards(recorder=address)

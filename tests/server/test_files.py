@@ -5,6 +5,7 @@ from django.http import HttpResponse
 from django.test import RequestFactory
 
 from server.files import BuiltFiles
+from server.school.models import SchoolStandards
 
 
 @pytest.fixture
@@ -40,3 +41,17 @@ def test_what_has_not_changed_is_answered_without_a_body(built):
     again = built("/sw.js", HTTP_IF_MODIFIED_SINCE=first["Last-Modified"])
     assert (again.status_code, again.streaming, again.content) == (304, False, b"")
     assert again["Cache-Control"] == first["Cache-Control"]
+
+
+def test_the_page_may_connect_to_the_schools_recorder_and_nowhere_else(db, client, tmp_path, settings):
+    settings.WEB_BUILD = tmp_path
+    (tmp_path / "index.html").write_text('<meta name="recorder" content="__RECORDER__">')
+    without = client.get("/")
+    assert b'content=""' in without.content
+    assert "connect-src 'self';" in f"{without['Content-Security-Policy']};"
+    held = SchoolStandards.in_force()
+    held.standards["recorder"] = "http://192.168.4.1:8765"
+    held.save()
+    told = client.get("/")
+    assert b'content="http://192.168.4.1:8765"' in told.content
+    assert "connect-src 'self' http://192.168.4.1:8765;" in f"{told['Content-Security-Policy']};"

@@ -16,7 +16,7 @@ export interface Notes {
   refused: readonly KeptEntry[];
   link: Link;
   /** The device did not take what was noted: it is in this page only. */ full: boolean;
-  note: (go: Go, edits: Edits) => void;
+  note: (go: Go, edits: Undoable) => void;
   /** That somebody has seen a stop: it stays seen. */ noteSeen: (
     go: Go,
     stop: Record<string, number>,
@@ -31,10 +31,13 @@ export interface Notes {
   redoAt: number;
 }
 
+/** A stop that was seen is not taken back. */
+type Undoable = Omit<Edits, "stop">;
+
 interface Step {
   go: Go;
-  before: Edits;
-  after: Edits;
+  before: Undoable;
+  after: Undoable;
   at: number;
   stage: string;
 }
@@ -94,7 +97,7 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
     [store, outbox, sortie.id],
   );
   const note = useCallback(
-    (go: Go, edits: Edits) => {
+    (go: Go, edits: Undoable) => {
       const before = standing(latest.current, go, edits);
       write(go, edits);
       setPast((steps) => [...steps, { go, before, after: edits, at: Date.now(), stage }].slice(-200));
@@ -172,17 +175,16 @@ function useUnchanged<T extends object>(now: T): T {
 }
 
 /** What a hand had noted at the places of these edits, so that they can be taken back. */
-function standing(entries: readonly Entry[], go: Go, edits: Edits): Edits {
+function standing(entries: readonly Entry[], go: Go, edits: Undoable): Undoable {
   const value = (what: string, about: string) =>
     standingAt(entries, go.id, what as Entry["what"], about)
       .filter((e) => e.source === "hand")
       .at(-1)?.value ?? null;
-  const { fault, stop, ...plain } = edits;
+  const { fault, ...plain } = edits;
   const before: Record<string, unknown> = Object.fromEntries(
     Object.keys(plain).map((what) => [what, value(what, "")]),
   );
   if (fault)
     before.fault = Object.fromEntries(Object.keys(fault).map((key) => [key, value("fault", key) === true]));
-  if (stop) before.stop = Object.fromEntries(Object.keys(stop).map((kind) => [kind, value("stop", kind)]));
   return before;
 }
