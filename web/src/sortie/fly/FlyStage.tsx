@@ -87,7 +87,10 @@ export default function FlyStage(props: StageProps) {
   const [added, setAdded] = useState<PlannedFigure[]>([]);
   /** The figure that is looked at; until one was chosen, where the flight is. */
   const [here, setHere] = useState<string | null>(null);
-  if (here === null && loaded) setHere(whereItIs(work.draft.plan.figures, attempts));
+  if (here === null && loaded) {
+    const setUps = work.answer.drawn?.set_ups.map((one) => one.planned) ?? [];
+    setHere(whereItIs([...work.draft.plan.figures, ...setUps], attempts));
+  }
   const [goes, setGoes] = useState<Record<string, Go>>({});
   const [chosen, setChosen] = useState<{ of: string; step: Step } | null>(null);
   const [sliding, setSliding] = useState<number | null>(null);
@@ -363,7 +366,7 @@ function whereItIs(planned: readonly PlannedFigure[], attempts: readonly Attempt
   const last = attempts.at(-1);
   const at = planned.findIndex((f) => f.id === last?.planned.id);
   if (!last || (nextStep(last) !== "went" && !last.skipped)) return last?.planned.id ?? planned[0]?.id ?? "";
-  return planned[at + 1]?.id ?? last.planned.id;
+  return (at >= 0 && planned[at + 1]?.id) || last.planned.id;
 }
 
 /** Where it stands in the flight, in words. */
