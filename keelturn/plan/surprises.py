@@ -8,7 +8,7 @@ import math
 import random
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-from typing import Self, get_args
+from typing import get_args
 
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Figure, Side, Stage
@@ -111,10 +111,6 @@ class Drawn:
     set_ups: tuple[Surprise, ...]
     fewer: tuple[str, ...]
 
-    @classmethod
-    def none(cls) -> Self:
-        return cls(0, (), ())
-
 
 Answered = Callable[[Sequence[PlannedFigure]], Sequence[FigureAnswer]]
 
@@ -124,7 +120,7 @@ def drawn_for(
 ) -> Drawn:
     """answered: the figures by themselves, as the plan computes them."""
     if wanted is None:
-        return Drawn.none()
+        return Drawn(0, (), ())
     fewer: list[str] = []
     kinds = [kind for kind in KINDS if _open_to(kind, conditions, fewer)]
     while kinds:

@@ -105,9 +105,10 @@ class LiveFinder:
     def _ends(self) -> Iterator[Mark]:
         """Level again since a while: everything about it is known."""
         flown = Flown.of(self.recent)
-        restless = np.flatnonzero(~flown.level())
-        level = int(restless[-1]) + 1 if len(restless) else len(flown.time) - 1
-        level = min(level, len(flown.time) - 1)
+        # The last moments are still, and a slope through the few samples at the end says little.
+        sure = flown.time < flown.time[-1] - SLOPE_S / 2.0
+        restless = np.flatnonzero(~flown.level() & sure)
+        level = int(restless[-1]) + 1 if len(restless) else 0
         self.flying = False
         if level <= self.began:
             return
@@ -209,11 +210,10 @@ class Flown:
         """Where the last pull before the lowest height begins, nose below the horizon. The call for it comes
         earlier, and no instrument hears it."""
         pulled = (self.g[began : lowest + 1] > PULL_G) & (self.sink[began : lowest + 1] > 0)
-        if not pulled.any() or not pulled[-1]:
-            pulled = pulled[: int(np.flatnonzero(pulled)[-1]) + 1] if pulled.any() else pulled[:0]
-        if not len(pulled):
+        there = np.flatnonzero(pulled)
+        if not len(there):
             return None
-        before = np.flatnonzero(~pulled)
+        before = np.flatnonzero(~pulled[: int(there[-1])])
         return began + (int(before[-1]) + 1 if len(before) else 0)
 
     def _turns(self, began: int, level: int) -> float:

@@ -26,12 +26,14 @@ function noted(...said: [Edits, Entry["source"]][]): Entry[] {
 }
 
 describe("What the recorder found", () => {
-  it("fills the heights to ten feet, g to a tenth, and no field that an attempt does not have", () => {
+  it("fills the heights to ten feet and g to a tenth, to the side of the line, and no field that there is not", () => {
     expect(editsOf(mark("begins", 5004.9))).toEqual({ start_ft: 5000 });
-    expect(editsOf(mark("lowest", 4267.1))).toEqual({ lowest_ft: 4270 });
-    expect(editsOf(mark("level", 4301))).toEqual({ level_ft: 4300 });
-    expect(editsOf(mark("recovers", 4555))).toEqual({ recover_ft: 4560 });
-    expect(editsOf(mark("most g", 3.46))).toEqual({ most_g: 3.5 });
+    expect(editsOf(mark("lowest", 2999))).toEqual({ lowest_ft: 2990 });
+    expect(editsOf(mark("lowest", 3000))).toEqual({ lowest_ft: 3000 });
+    expect(editsOf(mark("level", 4309))).toEqual({ level_ft: 4300 });
+    expect(editsOf(mark("recovers", 4559))).toEqual({ recover_ft: 4550 });
+    expect(editsOf(mark("most g", 6.01))).toEqual({ most_g: 6.1 });
+    expect(editsOf(mark("most g", 1.1))).toEqual({ most_g: 1.1 });
     expect(editsOf(mark("turns", 1.04))).toEqual({ turns: 1 });
     expect(editsOf(mark("fastest", 130))).toBeNull();
     expect(peakOf(mark("fastest", 130))).toEqual({ ias: 130 });

@@ -6,17 +6,20 @@ import { nextGo, lastGo, type Edits, type Go } from "../../notes/entry";
 import type { FlyFigure } from "./figures";
 import type { HeightStep } from "./steps";
 
-/** Heights as they are read, to ten feet. */
-const feet = (value: number) => Math.round(value / 10) * 10;
-const tenths = (value: number) => Math.round(value * 10) / 10;
+/** As they are read, to ten feet and a tenth; where a line is drawn at it, to the side of the line: no rounding hides that
+ * it was crossed. */
+const feet = (value: number) => Math.round(value / 10) * 10,
+  downToTen = (value: number) => Math.floor(value / 10) * 10,
+  tenths = (value: number) => Math.round(value * 10) / 10,
+  upToTenth = (value: number) => Math.ceil(value * 10 - 1e-6) / 10;
 
 /** What is noted of a mark. Top speed and g while rolling are no field of an attempt: only lines are drawn at them. */
 const NOTED: Partial<Record<MarkKind, (value: number) => Edits>> = {
   begins: (ft) => ({ start_ft: feet(ft) }),
-  recovers: (ft) => ({ recover_ft: feet(ft) }),
-  lowest: (ft) => ({ lowest_ft: feet(ft) }),
-  level: (ft) => ({ level_ft: feet(ft) }),
-  "most g": (g) => ({ most_g: tenths(g) }),
+  recovers: (ft) => ({ recover_ft: downToTen(ft) }),
+  lowest: (ft) => ({ lowest_ft: downToTen(ft) }),
+  level: (ft) => ({ level_ft: downToTen(ft) }),
+  "most g": (g) => ({ most_g: upToTenth(g) }),
   turns: (n) => ({ turns: tenths(n) }),
 };
 

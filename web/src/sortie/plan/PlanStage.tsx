@@ -232,7 +232,7 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
       />
       <SetUps
         surprises={draft.plan.surprises}
-        drawn={calm.answer.drawn}
+        drawn={calm.stale ? null : calm.answer.drawn}
         editable={editable}
         onChange={(surprises) => change(editPlan((plan) => ({ ...plan, surprises })))}
       />
