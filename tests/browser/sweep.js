@@ -232,4 +232,5 @@ window
           .join(" | ")}`,
       );
     finish(once);
-  });
+  })
+  .catch((error) => finish([...once, `axe could not look: ${error}`]));

@@ -24,6 +24,7 @@ LIGHT = """
 const chosen = arguments[0], page = document.documentElement;
 if (chosen) page.dataset.light = chosen; else delete page.dataset.light;
 """
+MODAL = ".MuiDialog-root, .MuiMenu-root"
 BUSY = (
     "//*[@role='status'][starts-with(., 'Reading ') or contains(., 'computing') or contains(., 'Flying it')]"
 )
@@ -46,6 +47,8 @@ def reach(person: Person, screen: Screen) -> None:
         person.press(words)
     person.sees(screen.waits_for)
     person.until(lambda: not person.all(BUSY))
+    # A menu that was pressed on the way stands for a moment yet behind the dialog it opened.
+    person.until(lambda: len(person.browser.find_elements("css selector", MODAL)) <= screen.dialog)
 
 
 def looked_at(person: Person, screen: Screen, size: str) -> list[str]:
