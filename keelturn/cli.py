@@ -58,8 +58,10 @@ def parser() -> argparse.ArgumentParser:
         if name == "live":
             command.add_argument("--port", type=int, default=8765, help="where it listens; 0 for any")
             command.add_argument("--pace", type=float, default=1.0, help="1 is real time")
-            command.add_argument("--hangs-up", type=float, default=None, help="every so many seconds")
-            command.add_argument("--begins", type=float, default=0.0, help="at so many seconds of it")
+            command.add_argument("--hangs-up", dest="hangs_up_s", type=float, help="every so many seconds")
+            command.add_argument(
+                "--begins", dest="begins_s", type=float, default=0.0, help="at so many seconds of it"
+            )
             command.add_argument("--flights", type=int, default=1, help="the plan, one after the other")
         if name == "simulate":
             command.add_argument("--csv", action="store_true", help="the table as CSV instead of JSON")
@@ -132,14 +134,9 @@ def stream(arguments: argparse.Namespace, request: Any) -> bytes:
     """Until it is stopped."""
     from keelturn.stand_in import Manner, live
 
-    manner = {
-        "port": arguments.port,
-        "pace": arguments.pace,
-        "flights": arguments.flights,
-        "begins_s": arguments.begins,
-    }
+    manner = {name: getattr(arguments, name) for name in Manner.model_fields}
     try:
-        live(request, read_document(Manner, {**manner, "hangs_up_s": arguments.hangs_up}))
+        live(request, read_document(Manner, manner))
     except OSError as error:
         raise Unreadable(
             f"Cannot listen at {arguments.port}: {error.strerror}. Choose another --port."

@@ -6,6 +6,7 @@ from keelturn.aircraft.card import Card
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.plan.document import PlanDocument, conditions_of
+from keelturn.recording.recorder import Sensors
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from keelturn.weather.day import Day
@@ -38,6 +39,12 @@ def plan(*figures: PlannedFigure, **fields: Any) -> PlanDocument:
         "fuel_usgal": {"Centre": 18},
     }
     return PlanDocument.model_validate({"load": load, "figures": numbered, **fields})
+
+
+def exact_sensors(rate_hz: float) -> Sensors:
+    """A recorder that writes what was flown."""
+    noise = dict.fromkeys(("height_noise_ft", "ias_noise_kt", "g_noise", "angle_noise_deg"), 0.0)
+    return Sensors(rate_hz=rate_hz, height_step_ft=0, ias_step_kt=0, **noise)
 
 
 def conditions(

@@ -11,18 +11,10 @@ from keelturn.figures.figure import Figure
 from keelturn.recording.live import Flown, LiveFinder, Mark, MarkKind
 from keelturn.recording.recorder import Sensors, Table, record
 from keelturn.stand_in import samples_of
-from tests.flights import conditions, figure
+from tests.flights import conditions, exact_sensors, figure
 
 CONDITIONS = conditions()
-EXACT = Sensors(
-    rate_hz=50,
-    height_noise_ft=0,
-    height_step_ft=0,
-    ias_noise_kt=0,
-    ias_step_kt=0,
-    g_noise=0,
-    angle_noise_deg=0,
-)
+EXACT = exact_sensors(50)
 # What is asked of a mark: ft, s, turns.
 WITHIN_FT, WITHIN_S, LEVEL_S, WITHIN_TURNS = 20.0, 0.5, 1.0, 0.25
 # Where the height is within this of the lowest, no moment of it is a wrong one.

@@ -6,21 +6,13 @@ import pytest
 from keelturn.flying.costs import fly_usual
 from keelturn.recording.recorder import COLUMNS, CONTROLS, Sensors, record
 from keelturn.weather.day import Day
-from tests.flights import conditions, figure, plan
+from tests.flights import conditions, exact_sensors, figure, plan
 
 DOCUMENT = plan(
     figure("spin", side="left"), figure("loop"), figure("nose_low"), day=Day(qnh_hpa=1003.25).model_dump()
 )
 C = conditions(DOCUMENT)
-CLEAN = Sensors(
-    height_noise_ft=0,
-    height_step_ft=0,
-    ias_noise_kt=0,
-    ias_step_kt=0,
-    g_noise=0,
-    angle_noise_deg=0,
-    rate_hz=20,
-)
+CLEAN = exact_sensors(20)
 
 
 def of(table, at):

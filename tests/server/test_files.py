@@ -55,3 +55,8 @@ def test_the_page_may_connect_to_the_schools_recorder_and_nowhere_else(db, clien
     told = client.get("/")
     assert b'content="http://192.168.4.1:8765"' in told.content
     assert "connect-src 'self' http://192.168.4.1:8765;" in f"{told['Content-Security-Policy']};"
+    held.standards["recorder"] = "http://192.168.4.1:8765; script-src *"
+    held.save()
+    spoiled = client.get("/")
+    assert (spoiled.status_code, b'content=""' in spoiled.content) == (200, True)
+    assert spoiled["Content-Security-Policy"] == without["Content-Security-Policy"]

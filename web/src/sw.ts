@@ -1,7 +1,6 @@
 /** The application on the device: all of its files, so that it begins without a network. Data is not kept here but in the
  * device's database (src/device): what is asked of the server goes to the server. */
-import { clientsClaim } from "workbox-core";
-import { cacheNames } from "workbox-core";
+import { cacheNames, clientsClaim } from "workbox-core";
 import {
   cleanupOutdatedCaches,
   createHandlerBoundToURL,

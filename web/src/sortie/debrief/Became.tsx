@@ -1,9 +1,10 @@
-import { Box, MenuItem, TextField } from "@mui/material";
+import { Box } from "@mui/material";
 import type { Attempt, Catalogue } from "../../api/types";
 import { NumberField } from "../../forms/NumberField";
 import { LateText } from "../../forms/LateText";
 import type { Edits } from "../../notes/entry";
 import type { Range } from "../../forms/numbers";
+import { WhatBecame, WhoFlew } from "../Went";
 
 interface Props {
   attempt: Attempt;
@@ -19,33 +20,8 @@ export function Became({ attempt, catalogue, range, editable, edit }: Props) {
   const who = catalogue?.flown_by ?? [attempt.flown_by];
   return (
     <Box key={attempt.id} sx={{ display: "grid", gap: 1.2 }}>
-      <TextField
-        select
-        label="Who flew"
-        value={attempt.flown_by}
-        disabled={!editable}
-        onChange={(e) => edit({ flown_by: e.target.value as Attempt["flown_by"] })}
-      >
-        {who.map((one) => (
-          <MenuItem key={one} value={one}>
-            {one}
-          </MenuItem>
-        ))}
-      </TextField>
-      <TextField
-        select
-        label="What became of it"
-        value={attempt.outcome ?? ""}
-        disabled={!editable}
-        onChange={(e) => edit({ outcome: (e.target.value || null) as Attempt["outcome"] })}
-      >
-        <MenuItem value="">not noted</MenuItem>
-        {[...new Set([...outcomes, ...(attempt.outcome ? [attempt.outcome] : [])])].map((one) => (
-          <MenuItem key={one} value={one}>
-            {one}
-          </MenuItem>
-        ))}
-      </TextField>
+      <WhoFlew value={attempt.flown_by} who={who} disabled={!editable} edit={edit} />
+      <WhatBecame value={attempt.outcome} outcomes={outcomes} disabled={!editable} edit={edit} />
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1.6fr", gap: 1 }}>
         <NumberField
           label="Taken over"

@@ -13,6 +13,7 @@ import type { Attempt, LossAccount } from "../../api/types";
 import { HeightAccount } from "../../charts/HeightAccount";
 import { Key } from "../../frame/Key";
 import { useCommands, type CommandName } from "../../frame/commands";
+import { heightLost } from "../Went";
 import { Became, became } from "./Became";
 import { Beside } from "./Beside";
 import { FaultTicks } from "./FaultTicks";
@@ -151,7 +152,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                   {titleOf(a)}
                 </Box>
                 <Box component="span" sx={styles.lost}>
-                  {lost(a)}
+                  {heightLost(a)}
                 </Box>
                 <Box component="span" sx={styles.by}>
                   <span>{a.flown_by}</span>
@@ -324,12 +325,6 @@ function evidence(a: Attempt, account: LossAccount | undefined): string {
     a.feel != null && `felt ${a.feel}`,
   ];
   return `${parts.filter(Boolean).join("; ")}.`;
-}
-
-function lost(a: Attempt): string {
-  return a.start_ft != null && a.lowest_ft != null
-    ? `−${(a.start_ft - a.lowest_ft).toLocaleString("en")}`
-    : "";
 }
 
 function Went({ account, attempt }: { account: LossAccount | undefined; attempt: Attempt }) {

@@ -1,6 +1,7 @@
 import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { attempt, planned } from "../../fixtures";
+import { heightLost } from "../Went";
 import { Became, became } from "./Became";
 import { Beside } from "./Beside";
 
@@ -29,6 +30,13 @@ describe("what became of an attempt", () => {
     const many = { outcome: "spun the other way", taken_over_ft: 3700, abandoned: "cloud" } as const;
     expect(became(attempt(spin, many))).toBe("spun the other way; taken over at 3,700; broken off: cloud");
     expect(became(attempt(spin, { skipped: true }))).toBe("skipped");
+  });
+  it("shows the height it took with its sign, and none until both heights are there", () => {
+    expect(heightLost({ start_ft: 5000, lowest_ft: 3800 })).toBe("−1,200");
+    expect(heightLost({ start_ft: 5000, lowest_ft: 5040 })).toBe("+40");
+    expect(heightLost({ start_ft: 5000, lowest_ft: 5000 })).toBe("0");
+    expect(heightLost({ start_ft: 5000 })).toBe("");
+    expect(heightLost(null)).toBe("");
   });
   it("is noted afterwards too, with who flew and the height of a take-over", async () => {
     const edits: object[] = [];

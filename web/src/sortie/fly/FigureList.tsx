@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Attempt, Catalogue, PlannedFigure } from "../../api/types";
 import { identity } from "../../api/identity";
 import { narrow, tokens } from "../../theme";
+import { heightLost } from "../Went";
 import type { FlyFigure } from "./figures";
 
 const styles = {
@@ -58,8 +59,7 @@ function notedOf(goes: readonly Attempt[]): string {
     .map((a) => {
       if (a.skipped) return "skipped";
       if (a.abandoned) return "broken off";
-      if (a.start_ft == null || a.lowest_ft == null) return "…";
-      return `−${(a.start_ft - a.lowest_ft).toLocaleString("en")}`;
+      return heightLost(a) || "…";
     })
     .join("  ");
 }

@@ -1,10 +1,11 @@
-import { Box, Button, MenuItem, Paper, TextField, Typography, useMediaQuery } from "@mui/material";
+import { Box, Button, Paper, TextField, Typography, useMediaQuery } from "@mui/material";
 import type { Attempt, Catalogue } from "../../api/types";
 import { useBounds } from "../../forms/bounds";
 import { NumberField } from "../../forms/NumberField";
 import { lastGo, type Edits, type Go } from "../../notes/entry";
 import { narrow, ONE_COLUMN, tokens } from "../../theme";
 import { NotYet, type StageProps } from "../stage";
+import { heightLost, WhatBecame, WhoFlew } from "../Went";
 import { titleOf, type FlyFigure } from "./figures";
 import { heightAt, preset, type HeightStep } from "./steps";
 
@@ -162,17 +163,15 @@ interface RowProps {
 function Row({ title, figure, attempt, who, editable, edit }: RowProps) {
   const bounds = useBounds("attempt");
   const missing = missingOf(attempt);
-  const lost =
-    attempt?.start_ft != null && attempt.lowest_ft != null ? attempt.start_ft - attempt.lowest_ft : null;
+  const lost = heightLost(attempt);
   const skipped = attempt?.skipped ?? false;
   const fixed = !editable || skipped;
-  const outcomes = [...new Set([...figure.outcomes, ...(attempt?.outcome ? [attempt.outcome] : [])])];
   return (
     <Paper component="section" aria-label={title} sx={styles.row}>
       <Box sx={styles.name}>
         {title}
-        <Box component="span" sx={missing.length > 0 && lost === null ? styles.missing : styles.lost}>
-          {skipped ? "not flown" : lost !== null ? `lost ${lost.toLocaleString("en")} ft` : "not noted"}
+        <Box component="span" sx={missing.length > 0 && !lost ? styles.missing : styles.lost}>
+          {skipped ? "not flown" : lost ? `${lost} ft` : "not noted"}
         </Box>
       </Box>
       {HEIGHTS.map(([step, words]) => (
@@ -198,37 +197,22 @@ function Row({ title, figure, attempt, who, editable, edit }: RowProps) {
         disabled={fixed}
         onValue={(n) => edit({ feel: n })}
       />
-      <TextField
-        select
-        slotProps={CHOSEN}
-        label="Who flew"
+      <WhoFlew
         value={attempt?.flown_by ?? figure.planned.flown_by}
+        who={who}
         disabled={fixed}
-        sx={styles.who}
-        onChange={(e) => edit({ flown_by: e.target.value as Attempt["flown_by"] })}
-      >
-        {who.map((one) => (
-          <MenuItem key={one} value={one}>
-            {one}
-          </MenuItem>
-        ))}
-      </TextField>
-      <TextField
-        select
         slotProps={CHOSEN}
-        label="What became of it"
-        value={attempt?.outcome ?? ""}
+        sx={styles.who}
+        edit={edit}
+      />
+      <WhatBecame
+        value={attempt?.outcome}
+        outcomes={figure.outcomes}
         disabled={fixed}
+        slotProps={CHOSEN}
         sx={styles.became}
-        onChange={(e) => edit({ outcome: (e.target.value || null) as Attempt["outcome"] })}
-      >
-        <MenuItem value="">not noted</MenuItem>
-        {outcomes.map((one) => (
-          <MenuItem key={one} value={one}>
-            {one}
-          </MenuItem>
-        ))}
-      </TextField>
+        edit={edit}
+      />
       <Box sx={styles.keys}>
         <Button
           size="small"

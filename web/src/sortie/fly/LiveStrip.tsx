@@ -31,9 +31,11 @@ const DRAW_MS = 250,
 const W = 1000,
   H = 100;
 
-const SAID: Record<Exclude<RecorderState, "none" | "live" | "other">, string> = {
+const SAID: Record<Exclude<RecorderState, "none" | "other QNH">, string> = {
   waiting: "Recorder: not heard yet. By hand.",
+  live: "Recorder ",
   silent: "Recorder silent. By hand.",
+  "other unit": "Recorder has another speed unit. By hand.",
 };
 
 interface Props {
@@ -82,16 +84,12 @@ export function LiveStrip({ recorder, qnh, floor }: Props) {
         aria-label="Recorder"
         sx={{ ...styles.said, color: state === "live" ? tokens.flown : tokens.mindInk }}
       >
-        {state === "live" ? "Recorder " : state === "other" ? otherSetting(hello?.qnh_hpa, qnh) : SAID[state]}
+        {state === "other QNH"
+          ? `Recorder is on QNH ${hello?.qnh_hpa}, the plan on ${qnh}. By hand.`
+          : SAID[state]}
         {/* Changed by the drawing alone: nobody is read sixteen heights a second. */}
         {state === "live" && <span ref={now} aria-hidden />}
       </Box>
     </Box>
   );
-}
-
-function otherSetting(its: number | undefined, qnh: number): string {
-  return its === undefined || Math.abs(its - qnh) < 1
-    ? "Recorder has another speed unit. By hand."
-    : `Recorder is on QNH ${its}, the plan on ${qnh}. By hand.`;
 }

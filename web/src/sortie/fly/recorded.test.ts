@@ -6,6 +6,7 @@ import type { Entry } from "../../api/types";
 import { crossedBy } from "./lines";
 import type { FlyFigure, Line } from "./figures";
 import { editsOf, goThatBegins, isRecorders, peakOf } from "./recorded";
+import { otherSetting } from "./useRecorder";
 
 const figures = ["f1", "f2"].map((id) => ({
   planned: planned(id),
@@ -68,5 +69,13 @@ describe("What the recorder found", () => {
     expect(crossed({ ias: 172, rolling_g: 4 })).toEqual([]);
     expect(crossed({ ias: 172.1 })).toEqual(["ias"]);
     expect(crossed({ rolling_g: 4.1 })).toEqual(["rolling_g"]);
+  });
+  it("is not taken where the box is set to another QNH or unit than the plan", () => {
+    const plan = { qnh_hpa: 1003.25, speed_unit: "kt" };
+    expect(otherSetting({ qnh_hpa: 1003, speed_unit: "kt" }, plan)).toBeNull();
+    expect(otherSetting({ qnh_hpa: 1003.75, speed_unit: "kt" }, plan)).toBeNull();
+    for (const off of [1003.8, 1002.7])
+      expect(otherSetting({ qnh_hpa: off, speed_unit: "kt" }, plan)).toBe("other QNH");
+    expect(otherSetting({ qnh_hpa: 1003, speed_unit: "mph" }, plan)).toBe("other unit");
   });
 });

@@ -1,9 +1,9 @@
 import { useEffect, useRef, useState } from "react";
 import { Recording, recorderAddress, SILENT_MS, type Hello, type Mark } from "../../device/recorder";
 
-/** none: the school has no recorder. waiting: it was not heard yet. other: it is set to another QNH or unit than the
+/** none: the school has no recorder. waiting: it was not heard yet. other QNH, other unit: it is set to another than the
  * plan, and nothing of it is taken. */
-export type RecorderState = "none" | "waiting" | "live" | "silent" | "other";
+export type RecorderState = "none" | "waiting" | "live" | "silent" | "other QNH" | "other unit";
 
 export interface Recorder {
   state: RecorderState;
@@ -17,6 +17,8 @@ interface Plan {
 }
 
 const LOOK_MS = 500;
+/** Boxes are set to whole hectopascals; further off is another setting. */
+const SAME_HPA = 0.5;
 
 /** Listens for as long as it is flown. */
 export function useRecorder(flying: boolean, plan: Plan, onMark: (mark: Mark) => void): Recorder {
@@ -24,7 +26,7 @@ export function useRecorder(flying: boolean, plan: Plan, onMark: (mark: Mark) =>
   const [hello, setHello] = useState<Hello | null>(null);
   const [recording, setRecording] = useState<Recording | null>(null);
   const [heard, setHeard] = useState(false);
-  const other = hello !== null && !sameSetting(hello, plan);
+  const other = hello && otherSetting(hello, plan);
   const take = useRef(onMark);
   useEffect(() => {
     take.current = (mark) => {
@@ -42,18 +44,11 @@ export function useRecorder(flying: boolean, plan: Plan, onMark: (mark: Mark) =>
       setRecording(null);
     };
   }, [flying, address]);
-  const state = !recording
-    ? "none"
-    : hello === null
-      ? "waiting"
-      : !heard
-        ? "silent"
-        : other
-          ? "other"
-          : "live";
+  const state = !recording ? "none" : hello === null ? "waiting" : !heard ? "silent" : (other ?? "live");
   return { state, hello, recording };
 }
 
-function sameSetting(hello: Hello, plan: Plan): boolean {
-  return Math.abs(hello.qnh_hpa - plan.qnh_hpa) < 1 && hello.speed_unit === plan.speed_unit;
+export function otherSetting(hello: Plan, plan: Plan): "other QNH" | "other unit" | null {
+  if (Math.abs(hello.qnh_hpa - plan.qnh_hpa) > SAME_HPA) return "other QNH";
+  return hello.speed_unit === plan.speed_unit ? null : "other unit";
 }
