@@ -21,13 +21,13 @@ from keelturn.formats.documents import SimulateRequest
 from keelturn.motion.legs import Floats
 from keelturn.recording.live import LiveFinder, Mark, Sample
 from keelturn.recording.recorder import record
-from keelturn.units import FT
+from keelturn.units import FT, KT, SPEED
 
 HEARTBEAT_S = 1.0
 # So many events are kept for whoever comes back.
 KEPT = 4000
-# So long it flies level after the last figure; so long it is silent between two flights.
-AFTER_S, BETWEEN_S = 6.0, 4.0
+# So long it is silent between two flights.
+BETWEEN_S = 4.0
 
 
 class Manner(Document):
@@ -87,19 +87,11 @@ class Stream:
 
 
 def samples_of(rows: Floats, conditions: Conditions) -> Iterator[Sample]:
-    """Of a recorder's table (R, 7), with heights on the QNH of the day."""
+    """Of a recorder's table (R, 7), with heights on the QNH of the day and speeds in the aircraft's unit."""
     off = conditions.air.pressure_height(0.0) / FT
-    for time_s, pressure_ft, *others in rows[:, :7].tolist():
-        yield Sample(time_s, pressure_ft - off, *others)
-
-
-def with_level_flight(samples: list[Sample], rate_hz: float) -> list[Sample]:
-    """Some seconds more, level, as a flight goes on after its last figure."""
-    last, pitch = samples[-1], samples[0].pitch_deg
-    return samples + [
-        replace(last, time_s=last.time_s + n / rate_hz, g=1.0, bank_deg=0.0, pitch_deg=pitch)
-        for n in range(1, int(AFTER_S * rate_hz))
-    ]
+    a_knot = KT / SPEED[conditions.card.speed_unit]
+    for time_s, pressure_ft, knots, *others in rows[:, :7].tolist():
+        yield Sample(time_s, pressure_ft - off, knots * a_knot, *others)
 
 
 def as_sent(mark: Mark) -> dict[str, object]:
@@ -174,7 +166,7 @@ def live(request: SimulateRequest, manner: Manner) -> None:
     )
     if not len(table.rows):
         raise ValueError("the plan has no figure to fly")
-    samples = with_level_flight(list(samples_of(table.rows, conditions)), request.sensors.rate_hz)
+    samples = list(samples_of(table.rows, conditions))
     hello = {
         "name": "stand-in recorder",
         "qnh_hpa": request.plan.day.qnh_hpa,

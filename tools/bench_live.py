@@ -8,7 +8,8 @@ import numpy as np
 
 from keelturn.figures.catalogue import FIGURES
 from keelturn.figures.figure import Figure
-from keelturn.recording.live import Flown, LiveFinder, Mark, MarkKind
+from keelturn.recording.flown import Flown
+from keelturn.recording.live import LiveFinder, Mark, MarkKind, flown_of
 from keelturn.recording.recorder import Sensors, Table, record
 from keelturn.stand_in import samples_of
 from tests.flights import conditions, exact_sensors, figure
@@ -42,14 +43,14 @@ def flights(kind: Figure, sensors: Sensors) -> Table:
 
 def found_in(kind: Figure, seed: int, rate_hz: float = 16.0) -> Found:
     heard, true = flights(kind, Sensors(rate_hz=rate_hz, seed=seed)), flights(kind, EXACT)
-    _, began, ended = true.figures[0]
+    began, ended = true.figures[0].begins_s, true.figures[0].ends_s
     marks: dict[MarkKind, list[Mark]] = defaultdict(list)
     finder = LiveFinder()
     for sample in samples_of(heard.rows[heard.rows[:, 0] < ended + 15.0], CONDITIONS):
         for mark in finder.feed(sample):
             marks[mark.kind].append(mark)
     rows = true.rows[(true.rows[:, 0] >= began) & (true.rows[:, 0] <= ended)]
-    flown = Flown.of(list(samples_of(rows, CONDITIONS)))
+    flown = flown_of(list(samples_of(rows, CONDITIONS)))
     return Found(kind.key, seed, tuple(_wrong(kind, marks, flown, ended)))
 
 

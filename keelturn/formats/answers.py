@@ -257,9 +257,8 @@ def simulate(request: SimulateRequest) -> Recording:
     table = record(
         request.plan.figures, request.conditions(), request.sensors, request.pilot.who, request.pilot.numbers
     )
-    return Recording(
-        1, table.columns, table.rows.round(3).tolist(), tuple(Span(*span) for span in table.figures)
-    )
+    spans = tuple(Span(f.id, f.begins_s, f.ends_s) for f in table.figures)
+    return Recording(1, table.columns, table.rows.round(3).tolist(), spans)
 
 
 def as_table(prediction: Prediction) -> str:

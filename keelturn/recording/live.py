@@ -11,10 +11,8 @@ from enum import StrEnum
 from itertools import dropwhile
 
 import numpy as np
-from numpy.typing import NDArray
-from scipy.spatial.transform import Rotation
 
-from keelturn.motion.legs import Floats
+from keelturn.recording.flown import BANK_DEG, G_OFF, MEAN_S, PITCH_DEG, SLOPE_S, Flown
 
 
 class MarkKind(StrEnum):
@@ -53,19 +51,17 @@ class Mark:
     figure: int
 
 
-# Flight is level within these; beyond the wider of two it has been left.
-BANK_DEG, LEFT_BANK_DEG = 12.0, 28.0
-PITCH_DEG, LEFT_PITCH_DEG = (-12.0, 20.0), (-15.0, 25.0)
-G_OFF, LEFT_G_OFF = 0.3, 0.35
-SINK_FPS, STILL_SINK_FPS, LEFT_SINK_FPS = 10.0, 6.0, 25.0
+# Level flight has been left beyond these; it is so again while it sinks less than this.
+LEFT_BANK_DEG, LEFT_PITCH_DEG, LEFT_G_OFF, LEFT_SINK_FPS = 28.0, (-15.0, 25.0), 0.35, 25.0
+STILL_SINK_FPS = 6.0
 # So long it has to be level before it is; so long a begin is looked for before what left it.
 STILL_S, BEFORE_S = 1.5, 12.0
-# Height, g and speed are means over so long; a silence longer than the other leaves nothing to be sure of.
-MEAN_S, SLOPE_S, GAP_S = 0.5, 1.6, 3.0
+# A silence longer than this leaves nothing to be sure of.
+GAP_S = 3.0
 PULL_G, ROLLING_DEG_S = 1.3, 30.0
 # A spin goes round the vertical this fast at its fastest, and is one for as long as it goes round at all.
-# Less than so much is a nose that swung. From sample to sample it is the shortest way, but after a silence.
-SPINNING_DEG_S, ROUND_DEG_S, LEAST_TURNS, SHORTEST_S = 75.0, 12.0, 0.3, 0.25
+# Less than so much is a nose that swung.
+SPINNING_DEG_S, ROUND_DEG_S, LEAST_TURNS = 75.0, 12.0, 0.3
 
 
 @dataclass(slots=True)
@@ -94,7 +90,7 @@ class LiveFinder:
             yield from self._ends()
 
     def _begins(self) -> Mark:
-        flown = Flown.of(self.recent)
+        flown = flown_of(self.recent)
         calm = np.flatnonzero(flown.level())
         self.began = int(calm[-1]) if len(calm) else 0
         self.count, self.flying = self.count + 1, True
@@ -104,7 +100,7 @@ class LiveFinder:
 
     def _ends(self) -> Iterator[Mark]:
         """Level again since a while: everything about it is known."""
-        flown = Flown.of(self.recent)
+        flown = flown_of(self.recent)
         # The last moments are still, and a slope through the few samples at the end says little.
         sure = flown.time < flown.time[-1] - SLOPE_S / 2.0
         restless = np.flatnonzero(~flown.level() & sure)
@@ -112,7 +108,7 @@ class LiveFinder:
         self.flying = False
         if level <= self.began:
             return
-        for kind, at, value in flown.marks(self.began, level):
+        for kind, at, value in marks_of(flown, self.began, level):
             yield Mark(kind, float(flown.time[at]), value, self.count)
         self.recent = self.recent[level:]
 
@@ -146,122 +142,51 @@ def _sink(recent: list[Sample], seconds: float) -> float:
     return higher / (sum(s.time_s for s in second) / half - sum(s.time_s for s in first) / half)
 
 
-@dataclass(frozen=True, slots=True)
-class Flown:
-    """Samples as arrays (R,): means of height (ft), g and speed, sink (ft/s), attitude (deg), rates of roll
-    and round the vertical (deg/s)."""
-
-    time: Floats
-    height: Floats
-    ias: Floats
-    g: Floats
-    sink: Floats
-    pitch: Floats
-    bank: Floats
-    rolling: Floats
-    turning: Floats
-
-    @classmethod
-    def of(cls, samples: list[Sample]) -> "Flown":
-        rows = np.array(
-            [(s.time_s, s.height_ft, s.ias, s.g, s.pitch_deg, s.bank_deg, s.heading_deg) for s in samples]
-        )
-        time = rows[:, 0]
-        height = _mean(time, rows[:, 1])
-        return cls(
-            time,
-            height,
-            _mean(time, rows[:, 2]),
-            _mean(time, rows[:, 3]),
-            -_slope(time, rows[:, 1]),
-            rows[:, 4],
-            rows[:, 5],
-            *_rates(time, rows[:, 6], rows[:, 4], rows[:, 5]),
-        )
-
-    def level(self) -> NDArray[np.bool_]:
-        pitch = (self.pitch > PITCH_DEG[0]) & (self.pitch < PITCH_DEG[1])
-        return (
-            pitch & (np.abs(self.bank) < BANK_DEG) & (np.abs(self.g - 1.0) < G_OFF) & (self.sink < SINK_FPS)
-        )
-
-    def marks(self, began: int, level: int) -> Iterator[tuple[MarkKind, int, float]]:
-        """From the index where it began to that where it was level: kind, index, value."""
-        whole = slice(began, level + 1)
-        lowest = began + int(self.height[whole].argmin())
-        pull = self._pull_out(began, lowest)
-        if pull is not None:
-            yield MarkKind.RECOVERS, pull, float(self.height[pull])
-        yield MarkKind.LOWEST, lowest, float(self.height[lowest])
-        yield MarkKind.LEVEL, level, float(self.height[level])
-        most = began + int(self.g[whole].argmax())
-        yield MarkKind.MOST_G, most, float(self.g[most])
-        rolling = np.abs(self.rolling[whole]) > ROLLING_DEG_S
-        if rolling.any():
-            at = began + int(np.where(rolling, self.g[whole], -np.inf).argmax())
-            yield MarkKind.ROLLING_G, at, float(self.g[at])
-        fastest = began + int(self.ias[whole].argmax())
-        yield MarkKind.FASTEST, fastest, float(self.ias[fastest])
-        turns = self._turns(began, level)
-        if turns >= LEAST_TURNS:
-            yield MarkKind.TURNS, level, turns
-
-    def _pull_out(self, began: int, lowest: int) -> int | None:
-        """Where the last pull before the lowest height begins, nose below the horizon. The call for it comes
-        earlier, and no instrument hears it."""
-        pulled = (self.g[began : lowest + 1] > PULL_G) & (self.sink[began : lowest + 1] > 0)
-        there = np.flatnonzero(pulled)
-        if not len(there):
-            return None
-        before = np.flatnonzero(~pulled[: int(there[-1])])
-        return began + (int(before[-1]) + 1 if len(before) else 0)
-
-    def _turns(self, began: int, level: int) -> float:
-        """How often it went round the vertical in one go, where some of that was as fast as a spin."""
-        rate = self.turning[began : level + 1]
-        turned = rate * np.diff(self.time[began : level + 1], prepend=self.time[began])
-        side = np.where(np.abs(rate) < ROUND_DEG_S, 0.0, np.sign(rate))
-        goes = np.split(np.arange(len(rate)), np.flatnonzero(np.diff(side)) + 1)
-        fast = (go for go in goes if np.abs(rate[go]).max() > SPINNING_DEG_S)
-        return max((float(abs(turned[go].sum())) / 360.0 for go in fast), default=0.0)
+def flown_of(samples: list[Sample]) -> Flown:
+    rows = np.array(
+        [(s.time_s, s.height_ft, s.ias, s.g, s.pitch_deg, s.bank_deg, s.heading_deg) for s in samples]
+    )
+    return Flown.of(*rows.T)
 
 
-def _mean(time: Floats, values: Floats) -> Floats:
-    """Each with what lies within half of MEAN_S of it, before and after."""
-    total = np.concatenate([[0.0], np.cumsum(values)])
-    first = np.searchsorted(time, time - MEAN_S / 2.0, side="left")
-    last = np.searchsorted(time, time + MEAN_S / 2.0, side="right")
-    return np.asarray((total[last] - total[first]) / (last - first))
+def marks_of(flown: Flown, began: int, level: int) -> Iterator[tuple[MarkKind, int, float]]:
+    """From the index where it began to that where it was level: kind, index, value."""
+    whole = slice(began, level + 1)
+    lowest = began + int(flown.height[whole].argmin())
+    pull = pull_out(flown, began, lowest)
+    if pull is not None:
+        yield MarkKind.RECOVERS, pull, float(flown.height[pull])
+    yield MarkKind.LOWEST, lowest, float(flown.height[lowest])
+    yield MarkKind.LEVEL, level, float(flown.height[level])
+    most = began + int(flown.g[whole].argmax())
+    yield MarkKind.MOST_G, most, float(flown.g[most])
+    rolling = np.abs(flown.rolling[whole]) > ROLLING_DEG_S
+    if rolling.any():
+        at = began + int(np.where(rolling, flown.g[whole], -np.inf).argmax())
+        yield MarkKind.ROLLING_G, at, float(flown.g[at])
+    fastest = began + int(flown.ias[whole].argmax())
+    yield MarkKind.FASTEST, fastest, float(flown.ias[fastest])
+    turns = turns_of(flown, began, level)
+    if turns >= LEAST_TURNS:
+        yield MarkKind.TURNS, level, turns
 
 
-def _slope(time: Floats, values: Floats) -> Floats:
-    """Of the straight line through what lies within half of SLOPE_S of each."""
-    first = np.searchsorted(time, time - SLOPE_S / 2.0, side="left")
-    last = np.searchsorted(time, time + SLOPE_S / 2.0, side="right")
-    number = last - first
-
-    def sums(of: Floats) -> Floats:
-        total = np.concatenate([[0.0], np.cumsum(of)])
-        return np.asarray(total[last] - total[first])
-
-    t, v = time - time[0], values - values[0]
-    below = number * sums(t * t) - sums(t) ** 2
-    return np.asarray((number * sums(t * v) - sums(t) * sums(v)) / np.where(below > 1e-9, below, np.inf))
+def pull_out(flown: Flown, began: int, lowest: int) -> int | None:
+    """Where the last pull before the lowest height begins, nose below the horizon. The call for it comes
+    earlier, and no instrument hears it."""
+    pulled = (flown.g[began : lowest + 1] > PULL_G) & (flown.sink[began : lowest + 1] > 0)
+    there = np.flatnonzero(pulled)
+    if not len(there):
+        return None
+    before = np.flatnonzero(~pulled[: int(there[-1])])
+    return began + (int(before[-1]) + 1 if len(before) else 0)
 
 
-def _rates(time: Floats, heading: Floats, pitch: Floats, bank: Floats) -> tuple[Floats, Floats]:
-    """Of roll about the aircraft's own length and of turning round the vertical, in deg/s, from one attitude
-    to the next: where the nose passes the vertical nothing of it jumps. Over a silence it turns on as
-    before."""
-    if len(time) < 2:
-        return np.zeros(len(time)), np.zeros(len(time))
-    attitudes = Rotation.from_euler("ZYX", np.stack([heading, pitch, bank], axis=1), degrees=True)
-    world = (attitudes[1:] * attitudes[:-1].inv()).as_rotvec(degrees=True)
-    own = (attitudes[:-1].inv() * attitudes[1:]).as_rotvec(degrees=True)
-    over = np.diff(time)
-    turned, rolled = world[:, 2], own[:, 0] / over
-    for at in np.flatnonzero(over > SHORTEST_S):
-        foreseen = turned[at - 1] / over[at - 1] * over[at] if at else 0.0
-        turned[at] += 360.0 * np.round((foreseen - turned[at]) / 360.0)
-    rates = _mean(time[1:], rolled), _mean(time[1:], turned / over)
-    return np.concatenate([[0.0], rates[0]]), np.concatenate([[0.0], rates[1]])
+def turns_of(flown: Flown, began: int, level: int) -> float:
+    """How often it went round the vertical in one go, where some of that was as fast as a spin."""
+    rate = flown.turning[began : level + 1]
+    turned = rate * np.diff(flown.time[began : level + 1], prepend=flown.time[began])
+    side = np.where(np.abs(rate) < ROUND_DEG_S, 0.0, np.sign(rate))
+    goes = np.split(np.arange(len(rate)), np.flatnonzero(np.diff(side)) + 1)
+    fast = (go for go in goes if np.abs(rate[go]).max() > SPINNING_DEG_S)
+    return max((float(abs(turned[go].sum())) / 360.0 for go in fast), default=0.0)

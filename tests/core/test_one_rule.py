@@ -93,11 +93,11 @@ def test_the_recorder_drifts_with_the_wind_at_height_and_works_along_the_line():
     place = Place(name="L", elevation_ft=0, block_top_ft=6500, line_deg=40)
     still, windy = (conditions(plan(day=day.model_dump()), place=place) for day in (Day(), aloft))
     from keelturn.flying.trace import EAST, TIME
-    from keelturn.recording import recorder
+    from keelturn.recording import truth
 
     seen = []
     for c in (still, windy):
-        climb = recorder._climb(c, 0.0, 120.0, 4000.0, 5000.0, 0.0, (0.0, 0.0), (None, 80.0))
+        climb = truth._climb(c, 0.0, 120.0, 4000.0, 5000.0, 0.0, (0.0, 0.0), (None, 80.0))
         seen.append((climb[-1, EAST], climb[-1, TIME]))
     assert seen[1][0] - seen[0][0] == pytest.approx(30 * KT * seen[1][1])
     table = record((figure("steep_turn"),), windy, Sensors(angle_noise_deg=0.0))

@@ -16,8 +16,8 @@ CLEAN = exact_sensors(20)
 
 
 def of(table, at):
-    name, first, last = table.figures[at]
-    return table.rows[(table.rows[:, 0] >= first) & (table.rows[:, 0] <= last)]
+    flown = table.figures[at]
+    return table.rows[(table.rows[:, 0] >= flown.begins_s) & (table.rows[:, 0] <= flown.ends_s)]
 
 
 def test_without_noise_it_is_the_flight_of_the_plan():

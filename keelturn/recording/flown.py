@@ -1,0 +1,141 @@
+"""What was flown, as arrays over time: smoothed height, speed and g, sink, attitude, and how fast it rolled
+and went round the vertical.
+
+What counts as level flight is common practice, no published source."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.spatial.transform import Rotation
+
+from keelturn.motion.legs import Floats
+from keelturn.recording.table import Column, Recording
+
+# Flight is level within these.
+BANK_DEG, PITCH_DEG, G_OFF, SINK_FPS = 12.0, (-12.0, 20.0), 0.3, 10.0
+# Height, g and speed are means over so long, sink is the slope over so long, and over so many rows at least.
+MEAN_S, SLOPE_S, SLOPE_ROWS = 0.5, 1.6, 3
+# From row to row it turned the shortest way, but after a silence of more than this, or at a rate of rows at
+# which a spin goes half round between two of them.
+SHORTEST_S = 0.25
+
+
+@dataclass(frozen=True, slots=True)
+class Flown:
+    """Arrays (R,): time (s), means of height (ft), indicated speed (in what it was recorded in) and g, sink
+    (ft/s), attitude (deg; heading as recorded), rates of roll and round the vertical (deg/s). nan in all of a
+    column that was not recorded."""
+
+    time: Floats
+    height: Floats
+    ias: Floats
+    g: Floats
+    sink: Floats
+    pitch: Floats
+    bank: Floats
+    heading: Floats
+    rolling: Floats
+    turning: Floats
+
+    @classmethod
+    def of(
+        cls,
+        time: Floats,
+        height: Floats,
+        ias: Floats,
+        g: Floats,
+        pitch: Floats,
+        bank: Floats,
+        heading: Floats,
+    ) -> "Flown":
+        """As recorded, the time ascending."""
+        return cls(
+            time,
+            mean(time, height),
+            mean(time, ias),
+            mean(time, g),
+            -slope(time, height),
+            pitch,
+            bank,
+            heading,
+            *_rates(time, heading, pitch, bank),
+        )
+
+    @classmethod
+    def of_recording(cls, recording: Recording) -> "Flown":
+        """Its height is the one on QNH, or by satellite."""
+        absent = np.full(len(recording), np.nan)
+        columns = (Column.IAS, Column.G, Column.PITCH, Column.BANK, Column.HEADING)
+        heading = recording.columns.get(Column.HEADING, absent)
+        return cls.of(
+            recording.time,
+            recording.columns[Column.HEIGHT],
+            *(recording.columns.get(column, absent) for column in columns[:-1]),
+            heading if recording.has(Column.HEADING) else np.zeros(len(recording)),
+        )
+
+    def level(self) -> NDArray[np.bool_]:
+        """What was not recorded says nothing against it."""
+        away = (
+            (self.pitch <= PITCH_DEG[0])
+            | (self.pitch >= PITCH_DEG[1])
+            | (np.abs(self.bank) >= BANK_DEG)
+            | (np.abs(self.g - 1.0) >= G_OFF)
+            | (self.sink >= SINK_FPS)
+        )
+        return ~away
+
+    @property
+    def has_attitude(self) -> bool:
+        return bool(np.isfinite(self.pitch).any() and np.isfinite(self.bank).any())
+
+    def between(self, first: int, last: int) -> "Flown":
+        """Rows first to last, both of them."""
+        return Flown(*(getattr(self, name)[first : last + 1] for name in Flown.__slots__))
+
+
+def mean(time: Floats, values: Floats) -> Floats:
+    """Each with what lies within half of MEAN_S of it, before and after."""
+    total = np.concatenate([[0.0], np.cumsum(values)])
+    first = np.searchsorted(time, time - MEAN_S / 2.0, side="left")
+    last = np.searchsorted(time, time + MEAN_S / 2.0, side="right")
+    return np.asarray((total[last] - total[first]) / (last - first))
+
+
+def slope(time: Floats, values: Floats) -> Floats:
+    """Of the straight line through what lies within half of SLOPE_S of each, or through its neighbours."""
+    rows = np.arange(len(time))
+    beside = SLOPE_ROWS // 2
+    first = np.minimum(np.searchsorted(time, time - SLOPE_S / 2.0, side="left"), np.maximum(0, rows - beside))
+    last = np.maximum(
+        np.searchsorted(time, time + SLOPE_S / 2.0, side="right"), np.minimum(len(time), rows + beside + 1)
+    )
+    number = last - first
+
+    def sums(of: Floats) -> Floats:
+        total = np.concatenate([[0.0], np.cumsum(of)])
+        return np.asarray(total[last] - total[first])
+
+    t, v = time - time[0], values - values[0]
+    below = number * sums(t * t) - sums(t) ** 2
+    return np.asarray((number * sums(t * v) - sums(t) * sums(v)) / np.where(below > 1e-9, below, np.inf))
+
+
+def _rates(time: Floats, heading: Floats, pitch: Floats, bank: Floats) -> tuple[Floats, Floats]:
+    """Of roll about the aircraft's own length and of turning round the vertical, in deg/s, from one attitude
+    to the next: where the nose passes the vertical nothing of it jumps. Over a silence it turns on as
+    before."""
+    nothing = np.full(len(time), np.nan)
+    if len(time) < 2 or np.isnan(pitch).any() or np.isnan(bank).any():
+        return (nothing, nothing) if len(time) > 1 else (np.zeros(len(time)), np.zeros(len(time)))
+    attitudes = Rotation.from_euler("ZYX", np.stack([heading, pitch, bank], axis=1), degrees=True)
+    world = (attitudes[1:] * attitudes[:-1].inv()).as_rotvec(degrees=True)
+    own = (attitudes[:-1].inv() * attitudes[1:]).as_rotvec(degrees=True)
+    over = np.diff(time)
+    turned, rolled = world[:, 2], own[:, 0] / over
+    for at in np.flatnonzero(over > SHORTEST_S):
+        foreseen = turned[at - 1] / over[at - 1] * over[at] if at else 0.0
+        turned[at] += 360.0 * np.round((foreseen - turned[at]) / 360.0)
+    rates = mean(time[1:], rolled), mean(time[1:], turned / over)
+    return np.concatenate([[0.0], rates[0]]), np.concatenate([[0.0], rates[1]])
