@@ -1,5 +1,5 @@
-"""`python -m keelturn predict | plan | assess | simulate`: a JSON document in, a JSON document out; `live`
-streams what `simulate` writes, until it is stopped.
+"""`python -m keelturn predict | plan | assess | simulate | read`: a JSON document in, a JSON document out,
+for `read` with a recorder's file beside it; `live` streams what `simulate` writes, until it is stopped.
 
 Exit codes: 0 done; 2 wrong use of the command; 3 the document was refused (each problem on standard error:
 where, what, what to do); 4 it could not be computed; 5 a file could not be read or written; 70 a fault of the
@@ -14,7 +14,8 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
-from keelturn.formats.reading import Refused, read_document, refused
+from keelturn.document import Wrong
+from keelturn.formats.reading import Refused, read_document, refusal_of, refused
 
 BYTE_ORDER_MARK = "\ufeff"
 # So many problems of a document are named.
@@ -31,13 +32,14 @@ def parser() -> argparse.ArgumentParser:
         prog="keelturn", description="What aerobatic and upset-recovery figures cost in height."
     )
     commands = top.add_subparsers(
-        dest="command", required=True, metavar="predict | plan | assess | simulate | live"
+        dest="command", required=True, metavar="predict | plan | assess | simulate | read | live"
     )
     for name, words in (
         ("predict", "gates, losses and spread of figures"),
         ("plan", "a whole plan, and a proposal"),
         ("assess", "where the height of attempts went"),
         ("simulate", "the table of a recorder for a plan"),
+        ("read", "the figures in a recorder's file"),
         ("live", "a recorder that flies a plan and streams it"),
     ):
         command = commands.add_parser(name, help=words, description=words)
@@ -55,6 +57,8 @@ def parser() -> argparse.ArgumentParser:
         )
         if name == "predict":
             command.add_argument("--table", action="store_true", help="a table to read instead of JSON")
+        if name == "read":
+            command.add_argument("--recording", help="the recorder's file: a table, IGC or GPX")
         if name == "live":
             command.add_argument("--port", type=int, default=8765, help="where it listens; 0 for any")
             command.add_argument("--pace", type=float, default=1.0, help="1 is real time")
@@ -144,28 +148,48 @@ def stream(arguments: argparse.Namespace, request: Any) -> bytes:
     return b""
 
 
+def recording_of(arguments: argparse.Namespace) -> bytes:
+    if arguments.recording is None:
+        raise Unreadable("There is no recording. Name the recorder's file with --recording.")
+    try:
+        return Path(arguments.recording).read_bytes()
+    except OSError as error:
+        raise Unreadable(f"Cannot read {arguments.recording}: {error.strerror}. Check the name.") from error
+
+
+def read_recorded(request: Any, content: bytes) -> bytes:
+    from keelturn.formats.answers import as_json
+    from keelturn.formats.recorded import read_flight
+
+    try:
+        return as_json(read_flight(request, content))
+    except Wrong as wrong:
+        raise refusal_of(wrong) from wrong
+
+
 def answer_of(arguments: argparse.Namespace, document: Any) -> bytes:
     from keelturn.formats import answers
-    from keelturn.formats.documents import REQUESTS
+    from keelturn.formats.schemas import REQUESTS
 
     request: Any = read_document(REQUESTS[document_of(arguments.command)], document)
     if arguments.command == "live":
         return stream(arguments, request)
-    makes: dict[str, tuple[str, Callable[[Any], object]]] = {
-        "predict": ("prediction", answers.predict),
-        "plan": ("plan_reply", answers.plan),
-        "assess": ("assessment", answers.assess),
-        "simulate": ("recording", answers.simulate),
+    if arguments.command == "read":
+        return read_recorded(request, recording_of(arguments))
+    makes: dict[str, Callable[[Any], object]] = {
+        "predict": answers.predict,
+        "plan": answers.plan,
+        "assess": answers.assess,
+        "simulate": answers.simulate,
     }
-    kind, make = makes[arguments.command]
-    made: Any = make(request)
+    made: Any = makes[arguments.command](request)
     if getattr(arguments, "table", False):
         return bytes(answers.as_table(made), "utf-8")
     if getattr(arguments, "csv", False):
         text = io.StringIO()
         csv.writer(text, lineterminator="\n").writerows([made.columns, *made.rows])
         return bytes(text.getvalue(), "utf-8")
-    return answers.as_json(kind, made)
+    return answers.as_json(made)
 
 
 def main(argv: Sequence[str] | None = None) -> int:

@@ -130,9 +130,9 @@ CAUTION = (
 )
 
 
-def as_json(kind: str, answer: object) -> bytes:
+def as_json(answer: object) -> bytes:
     """The answer as a JSON document."""
-    made: bytes = TypeAdapter(ANSWERS[kind]).dump_json(answer, indent=1)
+    made: bytes = TypeAdapter(type(answer)).dump_json(answer, indent=1)
     return made
 
 

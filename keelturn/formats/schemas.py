@@ -4,9 +4,13 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from keelturn.formats.answers import ANSWERS
-from keelturn.formats.documents import REQUESTS
+from keelturn.document import Document
+from keelturn.formats.answers import ANSWERS as OF_ANSWERS
+from keelturn.formats.documents import REQUESTS as OF_DOCUMENTS
+from keelturn.formats.recorded import FlightRead, ReadRequest
 
+REQUESTS: dict[str, type[Document]] = {**OF_DOCUMENTS, "read": ReadRequest}
+ANSWERS: dict[str, Any] = {**OF_ANSWERS, "flight": FlightRead}
 KINDS = (*REQUESTS, *ANSWERS)
 
 

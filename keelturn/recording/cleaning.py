@@ -53,7 +53,7 @@ MOST_HZ, FILLED_S = 16.0, 2.0
 WILD_ROWS, WILD_TIMES = 7, 8.0
 WILD: Mapping[Column, float] = {Column.HEIGHT: 40.0, Column.IAS: 6.0, Column.G: 0.4}
 # Not taken out when smaller: g, s. A static line later than this is broken.
-LEAST_BIAS, LEAST_LAG_S, MOST_LAG_S = 0.02, 0.25, 2.0
+LEAST_BIAS, LEAST_LAG_S, MOST_LAG_S = 0.02, 0.35, 2.0
 
 
 def clean(recording: Recording, air: DayAir, without: frozenset[StepKey] = frozenset()) -> Cleaned:
@@ -143,16 +143,14 @@ def _even(recording: Recording) -> tuple[Recording, NDArray[np.bool_], list[Step
         steps.append(Step(StepKey.GAPS, words, done=True))
     if rate > 1.05 * MOST_HZ:
         steps.append(Step(StepKey.RATE, f"{rate:.0f} rows a second made {hz:.0f}", done=True))
-    columns = {
-        name: _at(time, recording, name, rate, hz)
-        for name in recording.columns
-        if name not in (Column.TIME, *ATTITUDE)
-    }
-    if recording.has(*ATTITUDE):
-        columns |= _attitude_at(time, recording)
-    else:
-        columns |= {name: _at(time, recording, name, rate, hz) for name in ATTITUDE if recording.has(name)}
-    return Recording({Column.TIME: time, **columns}, recording.zero, recording.of_day), holes, steps
+    columns: dict[Column, Floats] = {Column.TIME: time}
+    turns = recording.has(*ATTITUDE)
+    for name in recording.columns:
+        if name != Column.TIME and not (turns and name in ATTITUDE):
+            columns[name] = _at(time, recording, name, rate, hz)
+    if turns:
+        columns.update(_attitude_at(time, recording))
+    return Recording(columns, recording.zero, recording.of_day), holes, steps
 
 
 def _at(time: Floats, recording: Recording, name: Column, rate: float, hz: float) -> Floats:

@@ -23,6 +23,7 @@ if TYPE_CHECKING:
 
 # The comma last: it stands inside numbers too.
 SEPARATORS = ("\t", ";", "|", ",")
+NO_UNITS: tuple[str, ...] = ()
 # Lines looked at for their layout, rows for what a column holds.
 LOOKED_AT, FIRST_ROWS = 200, 60
 NUMBER = re.compile(r"^\s*[-+]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][-+]?\d+)?\s*$")
@@ -87,11 +88,11 @@ def layout_of(text: bytes, separator: str | None = None, decimal: str | None = N
         raise Wrong(("file", "it has no row of numbers", "Export the flight from the recorder again."))
     named = [(at, row) for at, row in rows[:begins] if len(row) > many]
     if not named:
-        headers, units, above = tuple(f"column {n + 1}" for n in range(many + 1)), (), begins
+        headers, units, above = tuple(f"column {n + 1}" for n in range(many + 1)), NO_UNITS, begins
     else:
         two = len(named) > 1 and named[-1][0] == named[-2][0] + 1
         at, row = named[-2] if two else named[-1]
-        headers, units, above = _clean(row), _clean(named[-1][1]) if two else (), at
+        headers, units, above = _clean(row), _clean(named[-1][1]) if two else NO_UNITS, at
     rest = [row for at, row in rows[begins : begins + FIRST_ROWS] if len(row) > 1]
     mark = decimal or _decimal(by, rest)
     first = tuple(tuple(field.replace(mark, ".") for field in _clean(row)) for row in rest)
@@ -126,7 +127,7 @@ def read_delimited(
 ) -> tuple[Recording, Lines, ColumnMap]:
     """Rows as they stand in the file, times not yet in order, and the line of each. Raises Wrong where a
     column that was asked for is not there."""
-    layout = layout_of(text, mapping and mapping.separator, mapping and mapping.decimal)
+    layout = layout_of(text, *((mapping.separator, mapping.decimal) if mapping else ()))
     chosen = mapping or layout.guess()
     _known(chosen, layout)
     texts = _fields(text, layout, chosen, problems)

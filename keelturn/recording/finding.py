@@ -15,8 +15,9 @@ from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.motion.legs import Floats
 from keelturn.recording.cleaning import Cleaned
-from keelturn.recording.flown import Flown
+from keelturn.recording.flown import BANK_DEG, PITCH_DEG, Flown, slope
 from keelturn.recording.likeness import Template, Turning, catalogue, likeness, of_plan, off, stall_kt
+from keelturn.units import KT, SPEED
 
 
 class Place(StrEnum):
@@ -30,12 +31,14 @@ class Place(StrEnum):
 @dataclass(frozen=True, slots=True)
 class Found:
     """first, last: rows of the cleaned recording. figure: as it was flown, as far as its name goes: the
-    planned one, or one of the catalogue with its usual settings; start and turns are measured. sure: 0 to 1,
-    of its name. others: names that it could be, the likeliest first, each with how likely."""
+    planned one, or one of the catalogue with its usual settings; start and turns are measured. planned_id:
+    which of the plan it is, None for one that was not planned. sure: 0 to 1, of its name. others: names that
+    it could be, the likeliest first, each with how likely."""
 
     first: int
     last: int
     figure: PlannedFigure
+    planned_id: str | None
     place: Place
     sure: float
     others: tuple[tuple[PlannedFigure, float], ...]
@@ -48,19 +51,21 @@ PASSING_PITCH_DEG, PASSING_BANK_DEG, BETWEEN_CUTS_S = 15.0, 20.0, 1.5
 # A figure has so many pieces and lasts so long at most, and is level in between for so long.
 MOST_PIECES, LONGEST_S, LEVEL_INSIDE_S = 7, 200.0, 9.0
 # What a figure costs by how it stands to the plan, and one that was planned and not flown.
-PLANNED, SKIPPED, AGAIN, EARLIER, UNPLANNED = 1.0, 2.0, 1.5, 2.5, 6.0
+PLANNED, SKIPPED, AGAIN, EARLIER, UNPLANNED = 1.0, 4.0, 1.5, 2.5, 8.0
 # A planned figure to the other side, or like one that is flown with a fault.
 OTHER_SIDE, AT_FAULT = 2.0, 0.5
-# What a piece costs that is nothing: at all, for each degree of bank and pitch beyond these, and for each ft/s of
-# sink beyond a descent's.
+# What a piece costs that is nothing: at all, for each degree of bank and pitch beyond these, and for each
+# ft/s of sink beyond a descent's.
 NOTHING, A_DEG, A_FPS = 1.0, 1.0 / 4.0, 1.0 / 4.0
-LEFT_BANK_DEG, LEFT_PITCH_DEG, DESCENT_FPS = 25.0, 20.0, 30.0
+LEFT_BANK_DEG, LEFT_PITCH_DEG, DESCENT_FPS = 14.0, 17.0, 30.0
 # How dear it is to be unlike, as a share of the distance.
-LIKE = 0.6
+LIKE = 0.45
 # Names that cost so much more are e times less likely.
 DOUBT = 1.0
-# Slower than this, as a share of the stall speed, something is being flown.
-SLOW_VS = 1.28
+# Slower than these shares of stall and climb speed, something is being flown.
+SLOW_VS, SLOW_CLIMB = 1.36, 0.95
+# A straight descent this steady for so long is no part of what comes after it.
+STEADY_G, STEADY_FPS, STEADY_FPS2, STEADY_S = 0.12, 35.0, 4.0, 4.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,7 +98,7 @@ def find(cleaned: Cleaned, plan: Sequence[PlannedFigure], conditions: Conditions
         spans[i, j] = LIKE * found + costs
     nothing = np.array([_nothing(flown, first, last) for first, last in pieces])
     way = _cheapest(len(pieces), len(plan), spans, nothing, names)
-    return tuple(_found(flown, pieces, spans[i, j], names, at, place, i, j) for i, j, at, place in way)
+    return tuple(_found(flown, pieces, spans[i, j], names, plan, at, place, i, j) for i, j, at, place in way)
 
 
 def _names(plan: Sequence[PlannedFigure], conditions: Conditions) -> list[Name]:
@@ -114,19 +119,36 @@ def _names(plan: Sequence[PlannedFigure], conditions: Conditions) -> list[Name]:
 def _pieces(flown: Flown, holes: NDArray[np.bool_], conditions: Conditions) -> list[tuple[int, int]]:
     """First and last row of each stretch without level flight, cut where it passes through level."""
     hz = 1.0 / float(np.median(np.diff(flown.time)))
-    slow = flown.ias < SLOW_VS * stall_kt(conditions)
+    card = conditions.card
+    climb_kt = card.speeds.climb_ias.value * SPEED[card.speed_unit] / KT
+    slow = flown.ias < min(SLOW_VS * stall_kt(conditions), SLOW_CLIMB * climb_kt)
     level = flown.level() & ~slow & ~holes
     level = _without_short(level, round(LEVEL_S * hz))
     restless = _without_short(~level, round(RESTLESS_S * hz)) & ~holes
+    steady = _without_short(_steady(flown), round(STEADY_S * hz))
     found: list[tuple[int, int]] = []
     for first, last in _stretches(restless):
-        cuts = [first, *_cuts(flown, first, last, round(BETWEEN_CUTS_S * hz)), last]
+        calmer = [at for a, b in _stretches(steady) for at in (a, b) if first < at < last]
+        passing = _cuts(flown, first, last, round(BETWEEN_CUTS_S * hz))
+        cuts = sorted({first, *calmer, *(at for at in passing if not steady[at]), last})
         # The last level row before is where it begins, the first after where it ends.
         found += [
             (max(0, a - (a == first)), min(len(restless) - 1, b + (b == last)))
             for a, b in zip(cuts, cuts[1:], strict=False)
         ]
     return found
+
+
+def _steady(flown: Flown) -> NDArray[np.bool_]:
+    """Straight down at an even rate. What was not recorded says nothing against it."""
+    away = (
+        (np.abs(flown.bank) >= BANK_DEG)
+        | (np.abs(flown.pitch) >= -PITCH_DEG[0])
+        | (np.abs(flown.g - 1.0) >= STEADY_G)
+        | (flown.sink >= STEADY_FPS)
+        | (np.abs(slope(flown.time, flown.sink)) >= STEADY_FPS2)
+    )
+    return ~away
 
 
 def _stretches(mask: NDArray[np.bool_]) -> Iterator[tuple[int, int]]:
@@ -169,7 +191,7 @@ def _runs(flown: Flown, pieces: list[tuple[int, int]]) -> Iterator[tuple[int, in
 
 
 def _nothing(flown: Flown, first: int, last: int) -> float:
-    """What it costs to say that a piece was no figure: by how far it went from level, and how fast it sank."""
+    """What it costs to say that a piece was no figure: how far it went from level, how fast it sank."""
     rows = slice(first, last + 1)
     away = [
         np.abs(flown.bank[rows]).max() - LEFT_BANK_DEG,
@@ -244,6 +266,7 @@ def _found(
     pieces: list[tuple[int, int]],
     costs: Floats,
     names: list[Name],
+    plan: Sequence[PlannedFigure],
     at: int,
     place: Place,
     i: int,
@@ -252,13 +275,14 @@ def _found(
     last = pieces[j][1]
     first = _begins(flown, pieces[i][0], last, names[at].template.entry)
     likely = _likely(costs, names, at)
-    chosen = names[at].template.planned
-    return Found(first, last, chosen, place, likely[0][1], tuple(likely[1:4]))
+    chosen = names[at]
+    planned_id = None if chosen.at is None else plan[chosen.at].id
+    return Found(first, last, chosen.template.planned, planned_id, place, likely[0][1], tuple(likely[1:4]))
 
 
 def _likely(costs: Floats, names: list[Name], chosen: int) -> list[tuple[PlannedFigure, float]]:
     """The chosen name first, then others; one of each figure and side."""
-    total = {}
+    total: dict[tuple[str, str], tuple[float, int]] = {}
     for n, name in enumerate(names):
         key = (name.template.key, name.template.planned.side)
         asked = float(costs[n]) + (0.0 if name.at is not None else UNPLANNED)
@@ -278,7 +302,7 @@ def _likely(costs: Floats, names: list[Name], chosen: int) -> list[tuple[Planned
 # How far the beginning may be moved to where speed and attitude are those of the gate (s), and what is as
 # far off as what: kt, deg, s.
 EARLIER_S, LATER_S = 1.0, 25.0
-OFF_KT, OFF_DEG, OFF_S = 3.0, 8.0, 4.0
+OFF_KT, OFF_DEG, OFF_S = 6.0, 5.0, 4.0
 
 
 def _begins(flown: Flown, first: int, last: int, entry: tuple[float, float, float]) -> int:

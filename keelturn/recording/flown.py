@@ -66,14 +66,13 @@ class Flown:
     def of_recording(cls, recording: Recording) -> "Flown":
         """Its height is the one on QNH, or by satellite."""
         absent = np.full(len(recording), np.nan)
-        columns = (Column.IAS, Column.G, Column.PITCH, Column.BANK, Column.HEADING)
-        heading = recording.columns.get(Column.HEADING, absent)
-        return cls.of(
-            recording.time,
-            recording.columns[Column.HEIGHT],
-            *(recording.columns.get(column, absent) for column in columns[:-1]),
-            heading if recording.has(Column.HEADING) else np.zeros(len(recording)),
+        ias, g, pitch, bank = (
+            recording.columns.get(column, absent)
+            for column in (Column.IAS, Column.G, Column.PITCH, Column.BANK)
         )
+        # Without a heading the nose is taken to stay where it points: turns are not counted then.
+        heading = recording.columns.get(Column.HEADING, np.zeros(len(recording)))
+        return cls.of(recording.time, recording.columns[Column.HEIGHT], ias, g, pitch, bank, heading)
 
     def level(self) -> NDArray[np.bool_]:
         """What was not recorded says nothing against it."""

@@ -1,10 +1,10 @@
 """How like a stretch of flight is to a figure: both as the same few numbers, the figure's from the core's own
 flight of it in this aircraft.
 
-A figure is known by the way its nose and wings go round, taken at even shares of all its turning, so that a
-slow pilot's loop is a loop; by how much it rolls, turns and takes; by g, speed and height. So a figure that is
-added to the catalogue is found by what it is. Widths are ours, set on one half of the simulated flights and
-held by the other (docs/model.md)."""
+A figure is known by the way its nose and wings go round, taken at even shares of all its turning, so that
+a slow pilot's loop is a loop; by how much it rolls, turns and takes; by g, speed and height. So a figure that
+is added to the catalogue is found by what it is. Widths are ours, set on one half of the simulated flights
+and held by the other (docs/model.md)."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -27,7 +27,9 @@ from keelturn.units import DEG, FT, KT, SPEED
 
 # Shares of the whole at which attitude and height are taken.
 POINTS = 13
-# While nothing turns, time goes on: this much (deg/s) counts as turning; less than the other is a sensor's noise.
+# Less roll than this is none that goes on or stops.
+A_ROLL_DEG = 60.0
+# While nothing turns, time goes on: this much (deg/s) counts as turning; less than the other is noise.
 IDLE_DEG_S, NOISE_DEG_S = 4.0, 6.0
 # Numbers of a likeness by group: how many, how wide each is (in its own unit), and what the group counts.
 GROUPS: dict[str, tuple[int, float, float]] = {
@@ -35,6 +37,7 @@ GROUPS: dict[str, tuple[int, float, float]] = {
     "wings": (POINTS, 0.30, 5.0),
     "head": (POINTS, 0.30, 5.0),
     "profile_ft": (POINTS, 130.0, 2.0),
+    "roll_done": (POINTS, 0.10, 2.0),
     "log_turning": (1, 0.25, 3.0),
     "log_seconds": (1, 0.45, 1.5),
     "round_deg": (1, 150.0, 2.0),
@@ -59,7 +62,7 @@ SIDED = np.concatenate(
 @dataclass(frozen=True, slots=True)
 class Turning:
     """A whole flight prepared, arrays (R,): components of nose, right wing and head upwards, and sums since
-    the beginning of all turning, turning round the vertical and roll (deg)."""
+    the beginning of all turning, turning round the vertical, roll, and roll to either side (deg)."""
 
     nose: Floats
     wings: Floats
@@ -67,6 +70,7 @@ class Turning:
     turned: Floats
     round: Floats
     rolled: Floats
+    either: Floats
 
     @classmethod
     def of(cls, flown: Flown) -> "Turning":
@@ -77,14 +81,16 @@ class Turning:
         rate = np.sqrt(flown.rolling**2 + flown.turning**2 + pitching**2)
         turned = np.cumsum((np.maximum(rate - NOISE_DEG_S, 0.0) + IDLE_DEG_S) * steps)
         # On a vertical line roll and turn are one: roll is what is flown near level.
-        rolled = np.cumsum(flown.rolling * np.cos(pitch) ** 2 * steps)
+        rolling = flown.rolling * np.cos(pitch) ** 2
+        either = np.cumsum(np.maximum(np.abs(rolling) - NOISE_DEG_S, 0.0) * steps)
         return cls(
             np.sin(pitch),
             -np.sin(bank) * np.cos(pitch),
             np.cos(bank) * np.cos(pitch),
             turned,
             np.cumsum(flown.turning * steps),
-            rolled,
+            np.cumsum(rolling * steps),
+            either,
         )
 
 
@@ -93,9 +99,9 @@ def likeness(flown: Flown, turning: Turning, first: int, last: int, stall_kt: fl
     indicated, as the recorded speed."""
     rows = slice(first, last + 1)
     seconds = flown.time[last] - flown.time[first]
-    profile = np.interp(
-        np.linspace(flown.time[first], flown.time[last], POINTS), flown.time[rows], flown.height[rows]
-    )
+    evenly = np.linspace(flown.time[first], flown.time[last], POINTS)
+    profile = np.interp(evenly, flown.time[rows], flown.height[rows])
+    either = np.interp(evenly, flown.time[rows], turning.either[rows] - turning.either[first])
     turned = turning.turned[rows] - turning.turned[first]
     if np.isfinite(turned).all():
         at = np.linspace(0.0, turned[-1], POINTS)
@@ -107,6 +113,7 @@ def likeness(flown: Flown, turning: Turning, first: int, last: int, stall_kt: fl
         [
             *attitudes,
             profile - profile[0],
+            either / (either[-1] + A_ROLL_DEG),
             [
                 np.log(turned[-1] + 60.0),
                 np.log(seconds + 3.0),
@@ -225,7 +232,7 @@ def of_plan(planned: PlannedFigure, conditions: Conditions) -> tuple[Template, .
     """A planned figure as it may be flown: with its own settings, a spin with half a turn and one turn more
     too, and to the other side; and with each of its faults that stands for a number."""
     return _as_it_may_be(
-        planned.model_copy(update={"id": "", "start_ft": round(planned.start_ft, -3)}), conditions
+        planned.model_copy(update={"id": "planned", "start_ft": round(planned.start_ft, -3)}), conditions
     )
 
 

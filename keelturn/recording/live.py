@@ -182,11 +182,11 @@ def pull_out(flown: Flown, began: int, lowest: int) -> int | None:
     return began + (int(before[-1]) + 1 if len(before) else 0)
 
 
-def turns_of(flown: Flown, began: int, level: int) -> float:
+def turns_of(flown: Flown, began: int, level: int, spinning_deg_s: float = SPINNING_DEG_S) -> float:
     """How often it went round the vertical in one go, where some of that was as fast as a spin."""
     rate = flown.turning[began : level + 1]
     turned = rate * np.diff(flown.time[began : level + 1], prepend=flown.time[began])
     side = np.where(np.abs(rate) < ROUND_DEG_S, 0.0, np.sign(rate))
     goes = np.split(np.arange(len(rate)), np.flatnonzero(np.diff(side)) + 1)
-    fast = (go for go in goes if np.abs(rate[go]).max() > SPINNING_DEG_S)
+    fast = (go for go in goes if np.abs(rate[go]).max() > spinning_deg_s)
     return max((float(abs(turned[go].sum())) / 360.0 for go in fast), default=0.0)

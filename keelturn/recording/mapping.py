@@ -40,10 +40,11 @@ class ColumnMap(Document):
 
     @model_validator(mode="after")
     def each_once(self) -> "ColumnMap":
-        for name, told in (
+        said: tuple[tuple[str, list[str]], ...] = (
             ("header", [c.header for c in self.columns]),
-            ("column", [c.column for c in self.columns]),
-        ):
+            ("column", [str(c.column) for c in self.columns]),
+        )
+        for name, told in said:
             twice = next((value for value in told if told.count(value) > 1), None)
             if twice is not None:
                 raise Wrong(("columns", f"the {name} '{twice}' stands twice", "Keep one of them."))
@@ -154,7 +155,7 @@ def guessed(
                 header=headers[place],
                 column=column,
                 unit=unit or of_values,
-                sure=bool(unit) or column == Column.TIME,
+                sure=bool(unit) or column == Column.TIME or headers[place] == column,
             )
         )
     order = list(Column)

@@ -2,17 +2,19 @@
 is said with its line and reason."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from enum import StrEnum
 
 import numpy as np
+from numpy.typing import NDArray
 
 from keelturn.document import Wrong
-from keelturn.recording.delimited import Lines, as_text, read_delimited
+from keelturn.motion.legs import Floats
+from keelturn.recording.delimited import as_text, read_delimited
 from keelturn.recording.mapping import ColumnMap
 from keelturn.recording.problems import Kind, Problem, Problems
 from keelturn.recording.table import QUANTITIES, Column, Recording
-from keelturn.recording.tracks import read_gpx, read_igc
+from keelturn.recording.tracks import Lines, read_gpx, read_igc
 
 # What a file may have: bytes, rows. Twelve hours at 64 Hz are 2.8 million rows.
 MOST_BYTES, MOST_ROWS = 200_000_000, 3_000_000
@@ -126,13 +128,13 @@ def _flights(recording: Recording, lines: Lines, problems: Problems) -> Iterator
             yield one.rows(slice(start, end))
 
 
-def _blank(recording: Recording) -> "np.ndarray":
+def _blank(recording: Recording) -> NDArray[np.bool_]:
     """Rows with nothing but a time."""
     rest = [values for name, values in recording.columns.items() if name != Column.TIME]
-    return np.all([np.isnan(values) for values in rest], axis=0)
+    return np.asarray(np.all([np.isnan(values) for values in rest], axis=0))
 
 
-def _restarts(time: "np.ndarray") -> list[int]:
+def _restarts(time: Floats) -> list[int]:
     """Where the clock goes back and stays there: the rows after it go on from there."""
     found: list[int] = []
     for at in np.flatnonzero(np.diff(time) < 0.0) + 1:
@@ -169,7 +171,7 @@ def _alike(part: Recording, one: int, other: int) -> bool:
     )
 
 
-def _spread(time: "np.ndarray") -> "np.ndarray":
+def _spread(time: Floats) -> Floats:
     """A clock that counts whole seconds while rows come more often: the rows lie evenly within each."""
     if len(time) < 4 or float((np.diff(time) == 0.0).mean()) < 0.5:
         return time
@@ -208,4 +210,4 @@ def on_its_own(flights: tuple[Recording, ...], at: int) -> Recording:
     """One of the flights of a file. Raises Wrong where there is none of this number (from 0)."""
     if not 0 <= at < len(flights):
         raise Wrong(("flight", f"there is no flight {at + 1} of {len(flights)}", "Choose one that there is."))
-    return replace(flights[at])
+    return flights[at]

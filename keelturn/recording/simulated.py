@@ -102,8 +102,9 @@ def _habits(
         away = usual.varies * (OWN * own + np.sqrt(1.0 - OWN**2) * float(chance.normal()))
         habits[name] = float(np.clip(usual.usual + away, usual.least, usual.most)) - usual.usual
     for name, more in (fault.numbers if fault is not None else {}).items():
-        usual, reach = STUDENT[name].usual, RANGES[name]
-        habits[name] = float(np.clip(usual + habits.get(name, 0.0) + more, reach.least, reach.most)) - usual
+        middle, reach = STUDENT[name].usual, RANGES[name]
+        meant = middle + habits.get(name, 0.0) + more
+        habits[name] = float(np.clip(meant, reach.least, reach.most)) - middle
     return habits
 
 

@@ -7,6 +7,7 @@ from enum import StrEnum
 from types import MappingProxyType
 
 import numpy as np
+from numpy.typing import NDArray
 
 from keelturn.motion.legs import Floats
 from keelturn.units import DEG, FT, G0, KT, MPH
@@ -104,7 +105,7 @@ class Recording:
     def has(self, *columns: Column) -> bool:
         return all(column in self.columns for column in columns)
 
-    def rows(self, chosen: "slice | Floats") -> "Recording":
+    def rows(self, chosen: "slice | NDArray[np.bool_]") -> "Recording":
         """The same with these rows only."""
         return replace(self, columns={name: values[chosen] for name, values in self.columns.items()})
 

@@ -41,12 +41,14 @@ from keelturn.motion.legs import Floats
 from keelturn.plan.chain import climb_fpm, link
 from keelturn.plan.ground import along_line, carried
 from keelturn.recording.flown import Flown
-from keelturn.spinning.engine import T_OUTCOME
+from keelturn.spinning.engine import M_STOPPED, T_OUTCOME
 from keelturn.units import DEG, FT
 
 # Seconds in which the speed is brought from one figure to the climb, and from it to the next gate; in which
 # an instructor sets up the attitude in which a figure begins; and of level flight after the last figure.
 CHANGE_S, SET_UP_S, AFTER_S = 12.0, 3.0, 20.0
+# Down to a lower start it goes at 1,200 ft a minute.
+DESCENT_FPS = 20.0
 # Attitudes (rad) nearer than this need no set-up.
 SAME_ATTITUDE = 0.05
 
@@ -92,9 +94,9 @@ def fly_all(goes: Sequence[Go], conditions: Conditions) -> tuple[Floats, tuple[T
         course = fly(planned, conditions, numbers, planned.start_ft * FT, trace=True)
         joined = link(conditions, height, speed, planned.start_ft, entry_speed(planned, conditions).value)
         speeds = (speed, entry_speed(planned, conditions).value)
-        climb = _climb(
-            conditions, clock, joined.minutes * 60.0, height, planned.start_ft, heading, place, speeds
-        )
+        descent_s = max(0.0, height - planned.start_ft) / DESCENT_FPS + 2.0 * CHANGE_S
+        seconds = max(joined.minutes * 60.0, descent_s)
+        climb = _climb(conditions, clock, seconds, height, planned.start_ft, heading, place, speeds)
         climb = _set_up(climb, trace_of(course, planned)[0])
         clock, place = float(climb[-1, TIME]), (float(climb[-1, EAST]), float(climb[-1, NORTH]))
         flown = _truth(course, clock, heading, place, planned, conditions)
@@ -114,16 +116,42 @@ def fly_all(goes: Sequence[Go], conditions: Conditions) -> tuple[Floats, tuple[T
     return np.vstack(pieces), tuple(figures)
 
 
-def _true(planned: PlannedFigure, course: Course, rows: Floats, conditions: Conditions) -> TrueFigure:
+def _stop_s(rows: Floats, course: Course) -> float:
+    """When the rotation of the spin stopped, on the clock of the rows; nan where nothing spun."""
     spinning = ~np.isnan(rows[:, ALPHA])
+    if course.spun is None or not spinning.any():
+        return np.nan
+    return float(rows[spinning, TIME][0] + course.spun[0, 2 * M_STOPPED])
+
+
+def _stopped_as_it_was(rows: Floats, course: Course) -> None:
+    """The core hands a spin over to the pull-out wings level, whichever way the lift pointed as it stopped;
+    an aircraft pulls out to that side instead: what comes after is turned there."""
+    after = np.flatnonzero(rows[:, TIME] >= _stop_s(rows, course))
+    if not len(after):
+        return
+    first = after[0]
+    bank, path = rows[first, BANK], rows[first, PATH]
+    aside = np.arctan2(np.sin(bank), -np.cos(bank) * np.sin(path))
+    spinning = after[~np.isnan(rows[after, ALPHA])]
+    rows[spinning, BANK] = 0.0
+    rows[after, HEADING] += aside
+    c, s = np.cos(aside), np.sin(aside)
+    east, north = rows[after, EAST] - rows[first, EAST], rows[after, NORTH] - rows[first, NORTH]
+    rows[after, EAST] = rows[first, EAST] + c * east + s * north
+    rows[after, NORTH] = rows[first, NORTH] - s * east + c * north
+
+
+def _true(planned: PlannedFigure, course: Course, rows: Floats, conditions: Conditions) -> TrueFigure:
     turns = outcome = np.nan
-    if course.spun is not None and spinning.any():
-        pitch, bank, heading = (angle / DEG for angle in attitude(rows[spinning], conditions.frame.stall))
-        time = rows[spinning, TIME]
+    stopped = _stop_s(rows, course)
+    if course.spun is not None and np.isfinite(stopped):
         # A row at the end of one part stands at the beginning of the next again.
-        fresh = np.diff(time, prepend=-np.inf) > 1e-6
-        still = np.zeros(int(fresh.sum()))
-        flown = Flown.of(time[fresh], still, still, still, pitch[fresh], bank[fresh], heading[fresh])
+        spun = ~np.isnan(rows[:, ALPHA]) & (rows[:, TIME] <= stopped)
+        those = rows[spun & (np.diff(rows[:, TIME], prepend=-np.inf) > 1e-6)]
+        pitch, bank, heading = (angle / DEG for angle in attitude(those, conditions.frame.stall))
+        still = np.zeros(len(those))
+        flown = Flown.of(those[:, TIME], still, still, still, pitch, bank, heading)
         turns = abs(float((flown.turning[1:] * np.diff(flown.time)).sum())) / 360.0
         outcome = float(course.spun[0, T_OUTCOME])
     return TrueFigure(
@@ -154,6 +182,8 @@ def _climb(
     gate."""
     card = conditions.card
     climbing = max(0.0, to_ft - from_ft) / climb_fpm(conditions, (from_ft + to_ft) / 2.0) * 60.0
+    # Some of it is won from speed: it is up before the lookout.
+    climbing = min(climbing, max(seconds - 2.0 * CHANGE_S, 0.5 * seconds))
     times = np.unique(np.concatenate([np.arange(0.0, seconds, 1.0), [min(climbing, seconds), seconds]]))
     rows = np.zeros((len(times), COLUMNS))
     rows[:, [ALPHA, STICK, RUDDER, AILERON]] = np.nan
@@ -165,7 +195,7 @@ def _climb(
     )
     tas = np.array([tas_at(conditions, float(v), (from_ft + to_ft) / 2.0 * FT) for v in ias])
     # Down to a lower start only after a look around.
-    falling = np.clip((times - change_s) / max(1.0, seconds - change_s), 0.0, 1.0)
+    falling = np.clip((times - change_s) / max(1.0, seconds - 2.0 * change_s), 0.0, 1.0)
     share = np.clip(times / climbing, 0.0, 1.0) if climbing > 0 else falling
     rows[:, TIME], rows[:, HEIGHT] = clock + times, (from_ft + (to_ft - from_ft) * share) * FT
     rows[:, TAS], rows[:, EAS] = (
@@ -173,9 +203,8 @@ def _climb(
         tas * np.sqrt(conditions.air.density((from_ft + to_ft) / 2.0 * FT) / RHO0),
     )
     rows[:, G], rows[:, HEADING], rows[:, THROTTLE], rows[:, LEG] = 1.0, heading, 1.0, -2.0
-    rows[:, PATH] = np.where(
-        times < climbing, np.arcsin(np.clip((to_ft - from_ft) * FT / max(climbing, 1.0) / tas, -1, 1)), 0.0
-    )
+    rising = np.gradient(rows[:, HEIGHT], times)
+    rows[:, PATH] = np.arcsin(np.clip(rising / tas, -1.0, 1.0))
     gone = np.concatenate([[0.0], np.cumsum(np.diff(times) * (tas[1:] + tas[:-1]) / 2.0)])
     east, north = np.sin(heading) * gone, np.cos(heading) * gone
     drifted = carried(conditions, times, rows[:, HEIGHT])
@@ -208,6 +237,7 @@ def _truth(
 ) -> Floats:
     """The course on the flight's clock and heading, carried by the wind."""
     rows = trace_of(course, planned)
+    _stopped_as_it_was(rows, course)
     c, s = np.cos(heading), np.sin(heading)
     east, north = rows[:, EAST].copy(), rows[:, NORTH].copy()
     drifted = carried(conditions, rows[:, TIME], rows[:, HEIGHT])

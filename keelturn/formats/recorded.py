@@ -1,0 +1,103 @@
+"""What is asked of a recorder's file, and what is answered: how it was read, what was done to it, and the
+figures that were found in it."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Literal
+
+from pydantic import Field
+
+from keelturn.assess.flight import Judged, judge
+from keelturn.assess.outcome import Became
+from keelturn.formats.documents import PlanRequest
+from keelturn.recording.cleaning import Step, StepKey
+from keelturn.recording.finding import Place
+from keelturn.recording.mapping import ColumnMap
+from keelturn.recording.measuring import Measured
+from keelturn.recording.problems import Kind, Problem
+from keelturn.recording.reading import Form, judgements_missing, on_its_own, read_recording
+
+
+class ReadRequest(PlanRequest):
+    """The plan that was flown, as `plan` asks for it; the recording is a file beside it. columns: which of
+    its columns is what, guessed when left out. flight: which of several in the file. without: steps of
+    cleaning that are left out."""
+
+    columns: ColumnMap | None = None
+    flight: int = Field(1, ge=1)
+    without: frozenset[StepKey] = frozenset()
+
+
+@dataclass(frozen=True, slots=True)
+class CouldBe:
+    title: str
+    likely: float
+
+
+@dataclass(frozen=True, slots=True)
+class FigureFound:
+    """planned: id of the figure of the plan that it is; null for one that was not planned. sure: 0 to 1."""
+
+    key: str
+    title: str
+    planned: str | None
+    place: Place
+    sure: float
+    could_be: tuple[CouldBe, ...]
+    measured: Measured
+    became: Became | None
+
+
+@dataclass(frozen=True, slots=True)
+class FlightRead:
+    """flights: how many the file has. began: when second 0 was, where the file says it. columns: how the
+    table was read. missing: what cannot be judged, and for want of what."""
+
+    version: Literal[1]
+    form: Form
+    flights: int
+    rows: int
+    began: datetime | None
+    aircraft: str
+    columns: ColumnMap | None
+    problems: tuple[Problem, ...]
+    counts: dict[Kind, int]
+    cleaned: tuple[Step, ...]
+    missing: tuple[str, ...]
+    figures: tuple[FigureFound, ...]
+
+
+def read_flight(request: ReadRequest, content: bytes) -> FlightRead:
+    """Raises Wrong when nothing of the file can be read, ValueError when the load does not fit the card."""
+    conditions = request.conditions()
+    reading = read_recording(content, request.columns)
+    recording = on_its_own(reading.flights, request.flight - 1)
+    cleaned, judged = judge(recording, request.plan.figures, conditions, request.without)
+    return FlightRead(
+        1,
+        reading.form,
+        len(reading.flights),
+        reading.rows,
+        recording.zero,
+        reading.aircraft,
+        reading.columns,
+        reading.problems,
+        reading.counts,
+        cleaned.steps,
+        judgements_missing(recording),
+        tuple(_as_found(one) for one in judged),
+    )
+
+
+def _as_found(judged: Judged) -> FigureFound:
+    found = judged.found
+    return FigureFound(
+        found.figure.key,
+        found.figure.title,
+        found.planned_id,
+        found.place,
+        round(found.sure, 3),
+        tuple(CouldBe(figure.title, round(likely, 3)) for figure, likely in found.others if likely >= 0.01),
+        judged.measured,
+        judged.became,
+    )
