@@ -6,8 +6,6 @@ where, what, what to do); 4 it could not be computed; 5 a file could not be read
 program."""
 
 import argparse
-import csv
-import io
 import json
 import sys
 from collections.abc import Callable, Sequence
@@ -68,6 +66,13 @@ def parser() -> argparse.ArgumentParser:
             )
             command.add_argument("--flights", type=int, default=1, help="the plan, one after the other")
         if name == "simulate":
+            command.add_argument(
+                "--set",
+                type=int,
+                default=0,
+                help="so many flights of any figures: of each a table, its plan, what is true of it",
+            )
+            command.add_argument("--into", help="the directory that the set is written into")
             command.add_argument("--csv", action="store_true", help="the table as CSV instead of JSON")
     return top
 
@@ -157,6 +162,28 @@ def recording_of(arguments: argparse.Namespace) -> bytes:
         raise Unreadable(f"Cannot read {arguments.recording}: {error.strerror}. Check the name.") from error
 
 
+def simulate_set(arguments: argparse.Namespace, request: Any) -> bytes:
+    """Each file written whole; those that are there already are left as they are, so that a set that was
+    stopped goes on."""
+    from keelturn.formats.recorded import simulated_files
+
+    if arguments.into is None:
+        raise Unreadable("There is nowhere to write the set. Name a directory with --into.")
+    into = Path(arguments.into)
+    try:
+        into.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise Unreadable(f"Cannot make {into}: {error.strerror}. Choose another place.") from error
+    made = 0
+    for number in range(arguments.set):
+        if (into / f"{number:04d}_truth.json").exists():
+            continue
+        for name, content in simulated_files(request, number).items():
+            write(str(into / f"{number:04d}_{name}"), content)
+        made += 1
+    return bytes(f"{made} flights written into {into}", "utf-8")
+
+
 def read_recorded(request: Any, content: bytes) -> bytes:
     from keelturn.formats.answers import as_json
     from keelturn.formats.recorded import read_flight
@@ -174,6 +201,8 @@ def answer_of(arguments: argparse.Namespace, document: Any) -> bytes:
     request: Any = read_document(REQUESTS[document_of(arguments.command)], document)
     if arguments.command == "live":
         return stream(arguments, request)
+    if getattr(arguments, "set", 0):
+        return simulate_set(arguments, request)
     if arguments.command == "read":
         return read_recorded(request, recording_of(arguments))
     makes: dict[str, Callable[[Any], object]] = {
@@ -186,9 +215,7 @@ def answer_of(arguments: argparse.Namespace, document: Any) -> bytes:
     if getattr(arguments, "table", False):
         return bytes(answers.as_table(made), "utf-8")
     if getattr(arguments, "csv", False):
-        text = io.StringIO()
-        csv.writer(text, lineterminator="\n").writerows([made.columns, *made.rows])
-        return bytes(text.getvalue(), "utf-8")
+        return answers.as_csv(made.columns, made.rows)
     return answers.as_json(made)
 
 

@@ -1,7 +1,7 @@
 """What the Makefile runs. Standard library only, because it has to work before anything is installed.
 
 python3 tools/run.py demo | demo-fresh | backup | restore | load | attack | mutate | test | check | layout |
-outside | schemas | api | bench | shots
+outside | schemas | api | bench | score | shots
 
 Each step says what it does; a step whose inputs have not changed since it last succeeded is not done again.
 """
@@ -251,6 +251,12 @@ def bench() -> None:
         run([str(PYTHON), f"tools/{script}.py"], words, quiet=False, PYTHONPATH=str(BASE))
 
 
+def score() -> None:
+    """How often the figures of a recording are found, named, measured and judged right."""
+    ready_for_tests()
+    run([str(PYTHON), "-m", "tools.score", "--wrong"], "The score", quiet=False)
+
+
 def shots() -> None:
     ready_for_tests()
     chromium()
@@ -279,6 +285,7 @@ COMMANDS = {
     "load": load,
     "attack": attack,
     "mutate": mutate,
+    "score": score,
     "shots": shots,
 }
 

@@ -1,5 +1,5 @@
-"""How well recordings are read: flights of known truth (keelturn/recording/simulated.py) read, cleaned, found
-and measured, against that truth. The first half of the flights is what costs and widths were set on, the second
+"""How well recordings are read: flights of known truth (keelturn/recording/simulated.py) cleaned, found and
+measured, against that truth. The first half of the flights is what costs and widths were set on, the second
 half is held out."""
 
 import argparse

@@ -16,7 +16,6 @@ from keelturn.recording.cleaning import Cleaned
 from keelturn.recording.finding import Found
 from keelturn.recording.flown import Flown
 from keelturn.recording.likeness import stall_kt
-from keelturn.recording.live import pull_out
 from keelturn.recording.measuring import Measured
 from keelturn.units import KT, SPEED
 
@@ -32,7 +31,7 @@ SPIRAL_S, SPUN_TURNS, LEAST_SPUN = 0.8, 0.5, 0.25
 OTHER_TURNS = 0.3
 # A push to this with the nose this low, after it stopped, goes over the vertical.
 OVER_G, OVER_DEG = -0.3, -75.0
-# After the pull began: all of the lift used, then so much g gone, within so long, the nose still low.
+# In the pull-out of a recovery: all of the lift used, then so much g gone, within so long, the nose still low.
 STALLED_SHARE, G_GONE, GONE_S, NOSE_LOW_DEG = 0.98, 0.5, 1.0, -5.0
 # Less is no pull.
 STALLED_PULL_G = 1.4
@@ -62,7 +61,9 @@ def outcome_of(found: Found, measured: Measured, cleaned: Cleaned, conditions: C
     looks: tuple[Look, ...] = (_spiral, _other_way, _flat) if figure.spin else ()
     stall = stall_kt(conditions)
     unit = conditions.card.speed_unit
-    for look in (*looks, _secondary_stall):
+    if figure.situation is not None:
+        looks = (*looks, _secondary_stall)
+    for look in looks:
         became = look(flown, stall, KT / SPEED[unit], unit)
         if became is not None:
             return became
@@ -129,13 +130,10 @@ def _flat(flown: Flown, stall: float, own: float, unit: str) -> Became | None:
 
 def _secondary_stall(flown: Flown, stall: float, own: float, unit: str) -> Became | None:
     lowest = int(np.argmin(flown.height))
-    pull = pull_out(flown, 0, lowest) if lowest else None
-    if pull is None:
-        return None
     share = flown.g * (stall / np.maximum(flown.ias, 1.0)) ** 2
     pulled = (flown.g > STALLED_PULL_G) & (share > STALLED_SHARE) & (flown.pitch < NOSE_LOW_DEG)
     turning = np.flatnonzero(np.abs(flown.turning) > ROUND_DEG_S)
-    pulled[: max(pull, int(turning[-1]) if len(turning) else 0)] = False
+    pulled[: int(turning[-1]) if len(turning) else 0] = False
     for at in np.flatnonzero(pulled[:lowest]):
         until = int(np.searchsorted(flown.time, flown.time[at] + GONE_S))
         gone = flown.g[at] - flown.g[at : until + 1].min()

@@ -1,5 +1,8 @@
 """What the command line answers, made from a request. Nothing is read or written here."""
 
+import csv
+import io
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
@@ -134,6 +137,12 @@ def as_json(answer: object) -> bytes:
     """The answer as a JSON document."""
     made: bytes = TypeAdapter(type(answer)).dump_json(answer, indent=1)
     return made
+
+
+def as_csv(columns: Sequence[str], rows: Sequence[Sequence[float]]) -> bytes:
+    text = io.StringIO()
+    csv.writer(text, lineterminator="\n").writerows([columns, *rows])
+    return bytes(text.getvalue(), "utf-8")
 
 
 def with_start(planned: PlannedFigure, start: StartState, conditions: Conditions) -> PlannedFigure:

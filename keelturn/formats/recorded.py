@@ -1,5 +1,5 @@
 """What is asked of a recorder's file, and what is answered: how it was read, what was done to it, and the
-figures that were found in it."""
+figures that were found in it; and flights of known truth as files."""
 
 from dataclasses import dataclass
 from datetime import datetime
@@ -9,13 +9,56 @@ from pydantic import Field
 
 from keelturn.assess.flight import Judged, judge
 from keelturn.assess.outcome import Became
-from keelturn.formats.documents import PlanRequest
+from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.pilots import Who
+from keelturn.formats.answers import as_csv, as_json
+from keelturn.formats.documents import PlanRequest, SimulateRequest
 from keelturn.recording.cleaning import Step, StepKey
 from keelturn.recording.finding import Place
 from keelturn.recording.mapping import ColumnMap
 from keelturn.recording.measuring import Measured
 from keelturn.recording.problems import Kind, Problem
 from keelturn.recording.reading import Form, judgements_missing, on_its_own, read_recording
+from keelturn.recording.recorder import Sensors
+from keelturn.recording.simulated import simulated
+from keelturn.recording.truth import TrueFigure
+
+
+def simulated_files(request: SimulateRequest, number: int) -> dict[str, bytes]:
+    """A flight of known truth by name of file: the table, the plan that was briefed, and what is true; the
+    last one last. Raises ValueError when the load does not fit the card."""
+    made = simulated(number, request.conditions())
+    plan = request.plan.model_copy(update={"figures": made.plan})
+    asked = PlanRequest(**{name: getattr(request, name) for name in PlanRequest.model_fields})
+    true = [
+        TrueFlown(go.planned, go.who, dict(go.habits), fault, figure)
+        for go, fault, figure in zip(made.goes, made.faults, made.table.figures, strict=True)
+    ]
+    return {
+        "flight.csv": as_csv(made.table.columns, made.table.rows.round(3).tolist()),
+        "plan.json": as_json(asked.model_copy(update={"plan": plan})),
+        "truth.json": as_json(TrueFlight(1, number, made.sensors, tuple(true))),
+    }
+
+
+@dataclass(frozen=True, slots=True)
+class TrueFlown:
+    """habits: what was added to the usual pilot's numbers, the fault's among them. fault: its key, or
+    empty."""
+
+    figure: PlannedFigure
+    who: Who
+    habits: dict[str, float]
+    fault: str
+    true: TrueFigure
+
+
+@dataclass(frozen=True, slots=True)
+class TrueFlight:
+    version: Literal[1]
+    number: int
+    sensors: Sensors
+    flown: tuple[TrueFlown, ...]
 
 
 class ReadRequest(PlanRequest):

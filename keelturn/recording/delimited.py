@@ -86,7 +86,10 @@ def layout_of(text: bytes, separator: str | None = None, decimal: str | None = N
     begins = next((at for at, row in rows if len(row) > many and _numbers(row) >= len(row) / 2.0), None)
     if begins is None:
         raise Wrong(("file", "it has no row of numbers", "Export the flight from the recorder again."))
-    named = [(at, row) for at, row in rows[:begins] if len(row) > many]
+    # Names may be fewer than the fields, where a comma of a number is taken for one between them.
+    named = [(at, row) for at, row in rows[:begins] if len(row) > many] or [
+        (at, row) for at, row in rows[max(0, begins - 1) : begins] if len(row) > 1
+    ]
     if not named:
         headers, units, above = tuple(f"column {n + 1}" for n in range(many + 1)), NO_UNITS, begins
     else:
@@ -175,6 +178,7 @@ def _fields(text: bytes, layout: Layout, chosen: ColumnMap, problems: Problems) 
             schema={f"{n}": kind if n in numbers else pl.String for n in range(len(layout.headers))},
             truncate_ragged_lines=True,
             missing_columns="insert",
+            extra_columns="ignore",
             quote_char='"' if quoted and quoted % 2 == 0 else None,
             decimal_comma=layout.decimal == "," and kind is pl.Float64,
         )

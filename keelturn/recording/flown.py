@@ -66,12 +66,10 @@ class Flown:
     def of_recording(cls, recording: Recording) -> "Flown":
         """Its height is the one on QNH, or by satellite."""
         absent = np.full(len(recording), np.nan)
-        ias, g, pitch, bank = (
+        ias, g, pitch, bank, heading = (
             recording.columns.get(column, absent)
-            for column in (Column.IAS, Column.G, Column.PITCH, Column.BANK)
+            for column in (Column.IAS, Column.G, Column.PITCH, Column.BANK, Column.HEADING)
         )
-        # Without a heading the nose is taken to stay where it points: turns are not counted then.
-        heading = recording.columns.get(Column.HEADING, np.zeros(len(recording)))
         return cls.of(recording.time, recording.columns[Column.HEIGHT], ias, g, pitch, bank, heading)
 
     def level(self) -> NDArray[np.bool_]:
@@ -87,7 +85,8 @@ class Flown:
 
     @property
     def has_attitude(self) -> bool:
-        return bool(np.isfinite(self.pitch).any() and np.isfinite(self.bank).any())
+        """Whether it is known how it turned."""
+        return bool(np.isfinite(self.turning).all())
 
     def between(self, first: int, last: int) -> "Flown":
         """Rows first to last, both of them."""
@@ -126,8 +125,10 @@ def _rates(time: Floats, heading: Floats, pitch: Floats, bank: Floats) -> tuple[
     to the next: where the nose passes the vertical nothing of it jumps. Over a silence it turns on as
     before."""
     nothing = np.full(len(time), np.nan)
-    if len(time) < 2 or np.isnan(pitch).any() or np.isnan(bank).any():
-        return (nothing, nothing) if len(time) > 1 else (np.zeros(len(time)), np.zeros(len(time)))
+    if not all(np.isfinite(angle).all() for angle in (pitch, bank, heading)):
+        return nothing, nothing
+    if len(time) < 2:
+        return np.zeros(len(time)), np.zeros(len(time))
     attitudes = Rotation.from_euler("ZYX", np.stack([heading, pitch, bank], axis=1), degrees=True)
     world = (attitudes[1:] * attitudes[:-1].inv()).as_rotvec(degrees=True)
     own = (attitudes[:-1].inv() * attitudes[1:]).as_rotvec(degrees=True)

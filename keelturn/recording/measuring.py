@@ -80,6 +80,8 @@ SLOW_SPIN_DEG_S = 25.0
 # A spin is being stopped once it goes round this much slower than its fastest; a stall once g is less than
 # this.
 SLOWER, UNLOADED_G = 0.85, 0.8
+# g comes on within so long, and has begun to where it is this much above its least.
+COMES_ON_S, LIGHT_G = 2.0, 0.1
 # A control has been moved when it has gone this share of its travel from where it was held.
 MOVED = 0.25
 
@@ -136,13 +138,20 @@ def _bottom(flown: Flown, lowest: int) -> float:
 
 
 def _pull(flown: Flown, lowest: int) -> int | None:
-    if not np.isfinite(flown.g).any() or lowest == 0:
+    """Where the last pull before the lowest height was begun: from its full g back to where it last was as
+    light as before."""
+    if not np.isfinite(flown.g).all() or lowest == 0:
         return None
-    return pull_out(flown, 0, lowest)
+    pulling = pull_out(flown, 0, lowest)
+    if pulling is None:
+        return None
+    first = int(np.searchsorted(flown.time, flown.time[pulling] - COMES_ON_S))
+    before = flown.g[first : pulling + 1]
+    return first + int(np.flatnonzero(before <= before.min() + LIGHT_G)[-1])
 
 
 def _turns(figure: Figure, flown: Flown, level: int) -> float | None:
-    if not flown.has_attitude or not np.isfinite(flown.turning).all():
+    if not flown.has_attitude:
         return None
     # Between two rows a spin may have gone round more than half: nobody knows which way.
     if float(np.median(np.diff(flown.time))) > 1.0 / LEAST_HZ:
