@@ -24,6 +24,7 @@ from django.db import connection
 from waitress.server import create_server
 
 from server.backups import NotDone, running
+from server.recordings import MOST_BYTES
 from server.school.demo.people import PASSWORD, PEOPLE
 from server.warm import get_ready
 from server.workers import workers
@@ -35,7 +36,8 @@ CORES = os.cpu_count() or 1
 # Of each process. Threads wait for workers and for their turn; a connection that says nothing costs none of
 # them.
 THREADS, CONNECTIONS, IDLE_S, WORKERS = 24, 2000, 60, 1
-BODY_BYTES = 2_000_000
+# A recorder's file is the largest; forms are refused beyond what the settings say.
+BODY_BYTES = MOST_BYTES + 1_000_000
 # Who is really asking, and that it was by TLS, is taken from a proxy on this machine and from nobody else.
 BEHIND_A_PROXY = {"trusted_proxy": "127.0.0.1", "trusted_proxy_headers": "x-forwarded-for x-forwarded-proto"}
 

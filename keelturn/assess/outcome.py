@@ -31,7 +31,7 @@ SPIRAL_S, SPUN_TURNS, LEAST_SPUN = 0.8, 0.5, 0.25
 OTHER_TURNS = 0.3
 # A push to this with the nose this low, after it stopped, goes over the vertical.
 OVER_G, OVER_DEG = -0.3, -75.0
-# In the pull-out of a recovery: all of the lift used, then so much g gone, within so long, the nose still low.
+# In the pull-out of a recovery: all of the lift used, then so much g gone, within so long, nose still low.
 STALLED_SHARE, G_GONE, GONE_S, NOSE_LOW_DEG = 0.98, 0.5, 1.0, -5.0
 # Less is no pull.
 STALLED_PULL_G = 1.4
@@ -102,7 +102,7 @@ def _goes(flown: Flown) -> Iterator[tuple[int, int, float]]:
     steps = np.diff(flown.time, prepend=flown.time[:1])
     for first, last in zip([0, *edges], [*edges, len(side)], strict=True):
         if side[first]:
-            yield int(first), int(last) - 1, float((flown.turning * steps)[first:last].sum()) / -360.0
+            yield int(first), int(last) - 1, float((flown.turning * steps)[first:last].sum()) / 360.0
 
 
 def _other_way(flown: Flown, stall: float, own: float, unit: str) -> Became | None:

@@ -1,19 +1,25 @@
 """What is asked of a recorder's file, and what is answered: how it was read, what was done to it, and the
 figures that were found in it; and flights of known truth as files."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import UTC, datetime
 from typing import Literal
 
+import numpy as np
 from pydantic import Field
 
 from keelturn.assess.flight import Judged, judge
+from keelturn.assess.noted import attempts_of_flight, entries_of_flight
 from keelturn.assess.outcome import Became
 from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
 from keelturn.flying.pilots import Who
 from keelturn.formats.answers import as_csv, as_json
 from keelturn.formats.documents import PlanRequest, SimulateRequest
-from keelturn.recording.cleaning import Step, StepKey
+from keelturn.motion.legs import Floats
+from keelturn.noting.entry import Entry
+from keelturn.recording.cleaning import Cleaned, Step, StepKey
 from keelturn.recording.finding import Place
 from keelturn.recording.mapping import ColumnMap
 from keelturn.recording.measuring import Measured
@@ -22,6 +28,7 @@ from keelturn.recording.reading import Form, judgements_missing, on_its_own, rea
 from keelturn.recording.recorder import Sensors
 from keelturn.recording.simulated import simulated
 from keelturn.recording.truth import TrueFigure
+from keelturn.units import KT, SPEED
 
 
 def simulated_files(request: SimulateRequest, number: int) -> dict[str, bytes]:
@@ -79,8 +86,10 @@ class CouldBe:
 
 @dataclass(frozen=True, slots=True)
 class FigureFound:
-    """planned: id of the figure of the plan that it is; null for one that was not planned. sure: 0 to 1."""
+    """attempt: which go it is. planned: id of the figure of the plan that it is; null for one that was not
+    planned. sure: 0 to 1."""
 
+    attempt: str
     key: str
     title: str
     planned: str | None
@@ -110,13 +119,60 @@ class FlightRead:
     figures: tuple[FigureFound, ...]
 
 
+@dataclass(frozen=True, slots=True)
+class Trace:
+    """A figure as it was recorded, from a little before to a little after, arrays of the same length; empty
+    where it was not recorded. seconds: since it began. ias: in the aircraft's unit."""
+
+    seconds: tuple[float, ...]
+    height_ft: tuple[float, ...]
+    ias: tuple[float, ...]
+    g: tuple[float, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Debriefed:
+    """A recording read for a debrief: what is answered, what it says of each attempt as entries, and the
+    trace of each by the attempt's id."""
+
+    flight: FlightRead
+    entries: tuple[Entry, ...]
+    traces: dict[str, Trace]
+
+
 def read_flight(request: ReadRequest, content: bytes) -> FlightRead:
     """Raises Wrong when nothing of the file can be read, ValueError when the load does not fit the card."""
-    conditions = request.conditions()
-    reading = read_recording(content, request.columns)
-    recording = on_its_own(reading.flights, request.flight - 1)
-    cleaned, judged = judge(recording, request.plan.figures, conditions, request.without)
-    return FlightRead(
+    asked = Asked(request.columns, request.flight, request.without)
+    return debriefed(content, asked, request.plan.figures, request.conditions(), "recorder", EPOCH).flight
+
+
+EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """As ReadRequest has them."""
+
+    columns: ColumnMap | None = None
+    flight: int = 1
+    without: frozenset[StepKey] = frozenset()
+
+
+def debriefed(
+    content: bytes,
+    asked: Asked,
+    plan: Sequence[PlannedFigure],
+    conditions: Conditions,
+    device: str,
+    at: datetime,
+) -> Debriefed:
+    """device: what tells this recording from others; at: when it was read. Raises Wrong when nothing of the
+    file can be read."""
+    reading = read_recording(content, asked.columns)
+    recording = on_its_own(reading.flights, asked.flight - 1)
+    cleaned, judged = judge(recording, plan, conditions, asked.without)
+    attempts = attempts_of_flight(judged, device)
+    flight = FlightRead(
         1,
         reading.form,
         len(reading.flights),
@@ -128,13 +184,41 @@ def read_flight(request: ReadRequest, content: bytes) -> FlightRead:
         reading.counts,
         cleaned.steps,
         judgements_missing(recording),
-        tuple(_as_found(one) for one in judged),
+        tuple(_as_found(one, attempt) for one, attempt in zip(judged, attempts, strict=True)),
+    )
+    return Debriefed(
+        flight,
+        entries_of_flight(judged, plan, device, at),
+        {name: _trace(one, cleaned, conditions) for one, name in zip(judged, attempts, strict=True)},
     )
 
 
-def _as_found(judged: Judged) -> FigureFound:
+# Shown before and after a figure (s), and points of it at most.
+AROUND_S, MOST_POINTS = 3.0, 240
+
+
+def _trace(judged: Judged, cleaned: Cleaned, conditions: Conditions) -> Trace:
+    flown = cleaned.flown
+    begins, ends = judged.measured.begins_s, judged.measured.ends_s
+    low, high = np.searchsorted(flown.time, [begins - AROUND_S, ends + AROUND_S])
+    at = np.unique(np.linspace(int(low), int(high) - 1, min(MOST_POINTS, int(high - low))).astype(int))
+    own = KT / SPEED[conditions.card.speed_unit]
+
+    def points(values: Floats, digits: int) -> tuple[float, ...]:
+        return tuple(values[at].round(digits).tolist()) if np.isfinite(values[at]).all() else ()
+
+    return Trace(
+        points(flown.time - begins, 2),
+        points(flown.height, 1),
+        points(flown.ias * own, 1),
+        points(flown.g, 2),
+    )
+
+
+def _as_found(judged: Judged, attempt: str) -> FigureFound:
     found = judged.found
     return FigureFound(
+        attempt,
         found.figure.key,
         found.figure.title,
         found.planned_id,

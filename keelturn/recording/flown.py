@@ -24,8 +24,8 @@ SHORTEST_S = 0.25
 @dataclass(frozen=True, slots=True)
 class Flown:
     """Arrays (R,): time (s), means of height (ft), indicated speed (in what it was recorded in) and g, sink
-    (ft/s), attitude (deg; heading as recorded), rates of roll and round the vertical (deg/s). nan in all of a
-    column that was not recorded."""
+    (ft/s), attitude (deg; heading as recorded), rates of roll and round the vertical (deg/s, to the right
+    positive). nan in all of a column that was not recorded."""
 
     time: Floats
     height: Floats

@@ -189,19 +189,23 @@ def _slowing(flown: Flown, lowest: int) -> int | None:
 
 
 def _against(flown: Flown, recording: Recording) -> int | None:
-    """The first row in which the rudder has gone over, or the stick forward, from how they were held."""
+    """The first row in which the rudder has gone over, or the stick forward, from how they were held while it
+    went round ever faster."""
     if not recording.has(Column.RUDDER, Column.ELEVATOR):
         return None
-    round_it = np.sign(flown.turning[int(np.abs(flown.turning).argmax())]) or 1.0
-    # Right rudder turns it right: the heading grows, and that is a turn downwards about the vertical.
-    rudder, stick = recording.columns[Column.RUDDER] * -round_it, recording.columns[Column.ELEVATOR]
-    held = int(np.argmax(rudder))
-    over = np.flatnonzero(rudder[held:] < rudder[held] - MOVED)
-    back = int(np.argmax(stick[: held + 1])) if held else 0
-    forward = np.flatnonzero(stick[max(held, back) :] < stick[back] - MOVED)
-    starts = [held + int(over[0])] if len(over) else []
-    starts += [max(held, back) + int(forward[0])] if len(forward) else []
-    return min(starts) if starts else None
+    fastest = int(np.abs(flown.turning).argmax())
+    # Into the turn is positive.
+    rudder = recording.columns[Column.RUDDER] * np.sign(flown.turning[fastest])
+    left = [_left(held, fastest) for held in (rudder, recording.columns[Column.ELEVATOR])]
+    return min((row for row in left if row is not None), default=None)
+
+
+def _left(control: Floats, until: int) -> int | None:
+    """Where it leaves the most that it was held at up to this row."""
+    held = float(control[: until + 1].max())
+    at = int(np.argmax(control[: until + 1] > held - MOVED / 2.0))
+    moved = np.flatnonzero(control[at:] < held - MOVED)
+    return at + int(moved[0]) if len(moved) else None
 
 
 def _phases(

@@ -2,12 +2,15 @@
 bytes that are sent. They know no database."""
 
 from collections.abc import Mapping, Sequence
+from datetime import datetime
 
 from pydantic import TypeAdapter
 
+from keelturn.document import Wrong
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
-from keelturn.formats.reading import refused
+from keelturn.formats.reading import refusal_of, refused
+from keelturn.formats.recorded import Asked, Debriefed, debriefed
 from keelturn.plan.document import Override, PlanDocument
 from keelturn.plan.figure_answer import FigureAnswer
 from keelturn.plan.proposal import differences, propose
@@ -87,6 +90,16 @@ def fitted(plan: PlanDocument, conditions: Conditions, by: str, stored: Sequence
             answer=answer,
         )
     )
+
+
+def recording_read(
+    content: bytes, plan: Sequence[PlannedFigure], conditions: Conditions, device: str, at: datetime
+) -> Debriefed:
+    """Raises Refused where nothing of it can be read."""
+    try:
+        return debriefed(content, Asked(), plan, conditions, device, at)
+    except Wrong as wrong:
+        raise refusal_of(wrong) from wrong
 
 
 def in_the_book(

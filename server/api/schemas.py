@@ -15,6 +15,7 @@ from keelturn.figures.figure import Stage as StudentStage
 from keelturn.figures.planned import FlownBy
 from keelturn.flying.spin import FitLine
 from keelturn.formats.fields import FieldSpec
+from keelturn.formats.recorded import FlightRead
 from keelturn.formats.signed import Asked, BriefWasRead, Rebooked, StageChanged
 from keelturn.margins.checks import Verdict
 from keelturn.noting.attempt import Attempt, Outcome
@@ -195,6 +196,19 @@ class SaveSortie(Schema):
 
 class NewEntries(Schema):
     entries: list[Entry] = Field(max_length=500)
+
+
+class RecordedOut(Schema):
+    """A recorder's file as it was read. digest: SHA-256 of the file. set_aside: its numbers do not count."""
+
+    id: int
+    name: str
+    digest: str
+    size: int
+    set_aside: bool
+    by: str
+    at: Moment
+    flight: FlightRead
 
 
 class NotTakenOut(Schema):

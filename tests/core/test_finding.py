@@ -197,6 +197,10 @@ def test_with_controls_the_first_input_against_a_spin_is_where_the_recovery_begi
     first, second = (got.measured.phases[0] for got in (prompt, slow))
     assert first.name == second.name == "Before the recovery"
     assert second.seconds - first.seconds == pytest.approx(2.0, abs=0.2)
+    # The rudder is first, and it counts though the stick waits; of either side.
+    for side in ("left", "right"):
+        waited, _, _ = one("spin", sensors, {"gap_s": 1.5}, side=side)
+        assert waited.measured.phases[0].seconds == pytest.approx(first.seconds, abs=0.3)
     assert prompt.measured.inputs[0].control in CONTROLS
     assert one("spin")[0].measured.inputs == ()
 

@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 
 from keelturn.flying.costs import fly_usual
+from keelturn.recording.flown import Flown
 from keelturn.recording.recorder import COLUMNS, CONTROLS, Sensors, record
 from keelturn.weather.day import Day
 from tests.flights import conditions, exact_sensors, figure, plan
@@ -37,8 +38,10 @@ def test_it_writes_pressure_height():
 
 def test_a_spin_to_the_left_turns_left_and_a_loop_goes_over_the_top():
     table = record(DOCUMENT.figures, C, CLEAN)
-    heading = np.unwrap(np.radians(of(table, 0)[:, 6]))
-    assert heading[-1] - heading[0] < -0.95 * 2 * np.pi
+    spun = Flown.of(*of(table, 0).T)
+    turned = float((spun.turning[1:] * np.diff(spun.time)).sum())
+    assert -turned == pytest.approx(360 * table.figures[0].turns, abs=20)
+    assert table.figures[0].turns > 0.95
     assert np.abs(of(table, 1)[:, 5]).max() > 170
     assert of(table, 1)[:, 4].max() > 60
 

@@ -80,6 +80,11 @@ DOORS = {
     ("POST", "/api/sorties/{sortie_id}/cancel"): BOOK,
     ("POST", "/api/sorties/{sortie_id}/sign"): {**EDIT, "bo": 422},  # nothing is debriefed yet
     ("POST", "/api/sorties/{sortie_id}/entries"): {**EDIT, "bo": 403},  # nothing is briefed yet
+    ("POST", "/api/sorties/{sortie_id}/recordings"): {**EDIT, "bo": 403},  # nothing is briefed yet
+    ("GET", "/api/sorties/{sortie_id}/recordings"): SEEN,
+    ("POST", "/api/sorties/{sortie_id}/recordings/{recording_id}/aside"): {**EDIT, "bo": 403},
+    ("GET", "/api/sorties/{sortie_id}/recordings/{recording_id}/file"): dict.fromkeys(WHO, 404) | {None: 401},
+    ("GET", "/api/sorties/{sortie_id}/traces/{attempt}"): SEEN,
     ("POST", "/api/sorties/{sortie_id}/corrections"): {
         None: 401,
         "chief": 403,
@@ -165,6 +170,8 @@ def test_who_gets_through_which_door(school, as_, who, method, path):
         place_id=school.place.pk,
         key="loop",
         question_id=1,
+        recording_id=1,
+        attempt="f1",
     )
     if "figures" in path or "changes" in path:
         url += {

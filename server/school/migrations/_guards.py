@@ -98,5 +98,7 @@ ENTRY_GUARDS: Guards = (
     *_never_changed("school_entryrow", " OR ident = NEW.ident"),
     ("signed_entryrow_insert", f"BEFORE INSERT ON school_entryrow WHEN {_signed('NEW.sortie_id')}"),
 )
+# Those of migration 0009.
+RECORDED_GUARDS: Guards = _of_signed_sorties("school_recorded")
 # That of migration 0007.
 BOOKING_GUARDS: Guards = _of_signed_sorties("school_bookingchange")

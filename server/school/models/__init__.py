@@ -2,6 +2,7 @@
 
 from server.school.models.fleet import Aircraft, Change, Place, SchoolStandards
 from server.school.models.people import Person, Student
+from server.school.models.recordings import Recorded
 from server.school.models.sorties import (
     AttemptRow,
     BookingChange,
@@ -26,6 +27,7 @@ __all__ = [
     "Person",
     "Place",
     "Question",
+    "Recorded",
     "SchoolStandards",
     "Signature",
     "Sortie",

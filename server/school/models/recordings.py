@@ -1,0 +1,27 @@
+"""Recorders' files that were read into sorties."""
+
+from django.db import models
+
+from server import clock
+from server.school.models.people import Person
+from server.school.models.sorties import Sortie
+
+
+class Recorded(models.Model):
+    """A file as it was read: the bytes lie under their digest (server/recordings.py). said: the core's
+    FlightRead; traces: by the attempt's id. set_aside: its numbers have been taken back. None of a signed
+    sortie changes (migration 0009)."""
+
+    sortie = models.ForeignKey(Sortie, on_delete=models.PROTECT, related_name="recordings")
+    name = models.CharField(max_length=120)
+    digest = models.CharField(max_length=64)
+    size = models.PositiveIntegerField()
+    said = models.JSONField()
+    traces = models.JSONField()
+    set_aside = models.BooleanField(default=False)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(default=clock.now)
+
+    class Meta:
+        ordering = ("pk",)
+        constraints = (models.UniqueConstraint(fields=("sortie", "digest"), name="a_recording_once"),)

@@ -1,0 +1,179 @@
+"""A recorder's file in a sortie: kept byte for byte, its numbers beside those of the taps, taken back
+again."""
+
+import hashlib
+
+import pytest
+from django.db import DatabaseError, transaction
+
+from keelturn.formats.answers import as_csv
+from keelturn.recording.recorder import Sensors, record
+from server import recordings
+from server.school.models import EntryRow, Recorded
+from server.school.operations.computing import conditions_for, plan_of
+from tests.server.conftest import post
+from tests.server.sheets import entry, figure_entry, noted, to_sign, url
+
+
+def file_of(sortie, seed=1, figures=None, **sensors):
+    """What a recorder would have written of it."""
+    plan = plan_of(sortie)
+    chosen = [f for f in plan.figures if figures is None or f.id in figures]
+    table = record(tuple(chosen), conditions_for(sortie, plan), Sensors(rate_hz=8, seed=seed, **sensors))
+    return as_csv(table.columns, table.rows.round(3).tolist())
+
+
+def sent(client, sortie, content, name="flight.csv"):
+    where = f"{url(sortie)}/recordings?name={name}"
+    return client.post(where, content, content_type="application/octet-stream")
+
+
+@pytest.fixture
+def files(settings, tmp_path):
+    settings.DATA = tmp_path
+    return tmp_path
+
+
+def test_a_file_is_kept_as_it_came_and_its_numbers_are_attempts(school, as_, files):
+    sortie = school.brought_to("briefed")
+    content = file_of(sortie)
+    answer = sent(as_("bo"), sortie, content)
+    assert answer.status_code == 201
+    body = answer.json()
+    assert (body["name"], body["size"], body["by"]) == ("flight.csv", len(content), "Bo")
+    assert body["digest"] == hashlib.sha256(content).hexdigest()
+    planned = [f["id"] for f in sortie.plan["figures"]]
+    assert [f["planned"] for f in body["flight"]["figures"]] == planned
+    shown = as_("bo").get(url(sortie)).json()
+    assert [a["id"] for a in shown["attempts"]] == planned
+    for attempt, found in zip(shown["attempts"], body["flight"]["figures"], strict=True):
+        assert abs(attempt["lowest_ft"] - found["measured"]["lowest_ft"]) <= 10
+        assert attempt["lowest_ft"] <= found["measured"]["lowest_ft"]
+        assert attempt["most_g"] >= found["measured"]["most_g"] - 1e-6
+    assert {e["source"] for e in shown["entries"]} == {"recorder"}
+    out = as_("ana").get(f"{url(sortie)}/recordings/{body['id']}/file")
+    assert out.content == content
+    assert out.headers["Content-Disposition"].startswith("attachment")
+
+
+def test_what_a_hand_noted_counts_and_the_recorder_stands_beside_it(school, as_, files):
+    sortie = school.brought_to("briefed")
+    first = sortie.plan["figures"][0]["id"]
+    noted(as_("bo"), sortie, figure_entry(sortie, 0), entry(first, "lowest_ft", 2000))
+    sent(as_("bo"), sortie, file_of(sortie))
+    attempt = as_("bo").get(url(sortie)).json()["attempts"][0]
+    assert attempt["lowest_ft"] == 2000
+    beside = [o for o in attempt["otherwise"] if o["what"] == "lowest_ft"]
+    assert len(beside) == 1
+    assert beside[0]["recorder"]
+
+
+def test_the_same_file_again_is_there_once_and_another_beside_it(school, as_, files):
+    sortie = school.brought_to("briefed")
+    content = file_of(sortie)
+    one, two = (sent(as_("bo"), sortie, content).json() for _ in range(2))
+    assert one["id"] == two["id"]
+    assert EntryRow.objects.filter(sortie=sortie).count() == len(as_("bo").get(url(sortie)).json()["entries"])
+    sent(as_("bo"), sortie, file_of(sortie, seed=2), "other.csv")
+    listed = as_("ana").get(f"{url(sortie)}/recordings").json()
+    assert [r["name"] for r in listed] == ["flight.csv", "other.csv"]
+
+
+def test_its_numbers_are_taken_back_and_count_again_when_it_is_sent_again(school, as_, files):
+    sortie = school.brought_to("briefed")
+    content = file_of(sortie, figures=("f1", "f2"))
+    made = sent(as_("bo"), sortie, content).json()
+    before = as_("bo").get(url(sortie)).json()["attempts"]
+    for _ in range(2):
+        aside = as_("bo").post(f"{url(sortie)}/recordings/{made['id']}/aside")
+        assert [r["set_aside"] for r in aside.json()] == [True]
+        left = as_("bo").get(url(sortie)).json()["attempts"]
+        assert all(a["lowest_ft"] is None and a["most_g"] is None for a in left)
+        assert as_("bo").get(f"{url(sortie)}/traces/f1").json() is None
+        again = sent(as_("bo"), sortie, content).json()
+        assert (again["id"], again["set_aside"]) == (made["id"], False)
+        assert as_("bo").get(url(sortie)).json()["attempts"] == before
+    missing = as_("bo").post(f"{url(sortie)}/recordings/999/aside")
+    assert missing.status_code == 422
+
+
+def test_the_trace_of_an_attempt_begins_before_it_and_ends_after_it(school, as_, files):
+    sortie = school.brought_to("briefed")
+    body = sent(as_("bo"), sortie, file_of(sortie)).json()
+    measured = body["flight"]["figures"][0]["measured"]
+    trace = as_("ana").get(f"{url(sortie)}/traces/{body['flight']['figures'][0]['attempt']}").json()
+    assert trace["seconds"][0] == pytest.approx(-3, abs=0.2)
+    assert trace["seconds"][-1] == pytest.approx(measured["ends_s"] - measured["begins_s"] + 3, abs=0.3)
+    assert min(trace["height_ft"]) == pytest.approx(measured["lowest_ft"], abs=15)
+    assert len({len(column) for column in trace.values()}) == 1
+    assert as_("bo").get(f"{url(sortie)}/traces/none").json() is None
+
+
+@pytest.mark.parametrize(
+    ("content", "status", "words"),
+    [
+        (b"", 422, "it is empty"),
+        (b"hello\nthere", 422, "no table"),
+        (b"lat,lon\n" + b"50,7\n" * 40, 422, "time"),
+    ],
+)
+def test_what_is_no_recording_is_refused_and_nothing_is_kept(school, as_, files, content, status, words):
+    sortie = school.brought_to("briefed")
+    answer = sent(as_("bo"), sortie, content)
+    assert answer.status_code == status
+    assert words in answer.json()["problems"][0]["what"]
+    assert not Recorded.objects.exists()
+    assert not (files / "recordings").exists()
+
+
+def test_a_file_too_large_is_refused(school, as_, files, monkeypatch):
+    sortie = school.brought_to("briefed")
+    content = file_of(sortie, figures=("f1",))
+    monkeypatch.setattr(recordings, "MOST_BYTES", len(content) - 1)
+    assert "MB" in sent(as_("bo"), sortie, content).json()["problems"][0]["what"]
+    monkeypatch.setattr(recordings, "MOST_BYTES", len(content))
+    assert sent(as_("bo"), sortie, content).status_code == 201
+
+
+def test_nobody_else_adds_one_and_none_before_the_brief(school, as_, files):
+    sortie = school.brought_to("briefed")
+    content = file_of(sortie)
+    for who in ("chief", "cy", "ana"):
+        assert sent(as_(who), sortie, content).status_code == 403
+    assert sent(as_("dee"), sortie, content).status_code == 404
+    planned = school.sortie()
+    assert sent(as_("bo"), planned, content).status_code == 403
+
+
+def test_of_a_signed_sortie_no_recording_is_added_nor_changed(school, as_, files):
+    other = school.brought_to("briefed")
+    content = file_of(other, figures=("f1",))
+    row = Recorded.objects.get(pk=sent(as_("bo"), other, content).json()["id"])
+    sortie = school.brought_to("debriefed")
+    row.pk, row.sortie = None, sortie
+    row.save()
+    assert post(as_("bo"), url(sortie, "/sign"), to_sign(sortie)).status_code == 200
+    assert sent(as_("bo"), sortie, content).status_code == 403
+    assert as_("bo").post(f"{url(sortie)}/recordings/{row.pk}/aside").status_code == 403
+    assert [r["name"] for r in as_("ana").get(f"{url(sortie)}/recordings").json()] == ["flight.csv"]
+    for change in (lambda: Recorded.objects.filter(pk=row.pk).update(name="x"), row.delete):
+        with pytest.raises(DatabaseError, match="does not change"), transaction.atomic():
+            change()
+
+
+def test_a_file_that_is_gone_or_changed_is_not_given_out(school, as_, files):
+    sortie = school.brought_to("briefed")
+    made = sent(as_("bo"), sortie, file_of(sortie)).json()
+    path = files / "recordings" / made["digest"][:2] / made["digest"]
+    path.write_bytes(path.read_bytes()[:-1])
+    where = f"{url(sortie)}/recordings/{made['id']}/file"
+    assert as_("bo").get(where).status_code == 404
+    path.unlink()
+    assert as_("bo").get(where).status_code == 404
+
+
+def test_names_that_cannot_be_shown_lose_what_cannot(school, as_, files):
+    sortie = school.brought_to("briefed")
+    content = file_of(sortie, figures=("f1",))
+    assert sent(as_("bo"), sortie, content, "%07a%0Ab.csv").json()["name"] == "ab.csv"
+    assert sent(as_("bo"), sortie, content + b"\n", "").json()["name"] == "recording"
