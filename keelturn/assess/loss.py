@@ -44,7 +44,9 @@ class LossAccount:
 
 
 def _signed(height_ft: float) -> str:
-    return f"{'+' if height_ft >= 0 else '−'}{in_words(abs(height_ft), 'ft')}"
+    """What is read as nothing has no sign."""
+    words = in_words(abs(height_ft), "ft")
+    return words if words == in_words(0.0, "ft") else f"{'+' if height_ft >= 0 else '−'}{words}"
 
 
 def loss_account(attempt: Attempt, conditions: Conditions) -> LossAccount | None:

@@ -19,11 +19,11 @@ from keelturn.formats.answers import as_csv, as_json
 from keelturn.formats.documents import PlanRequest, SimulateRequest
 from keelturn.motion.legs import Floats
 from keelturn.noting.entry import Entry
-from keelturn.recording.cleaning import Cleaned, Step, StepKey
-from keelturn.recording.finding import Place
+from keelturn.recording.cleaning import Cleaned, CleaningStep, StepKey
+from keelturn.recording.finding import InPlan
 from keelturn.recording.mapping import ColumnMap
 from keelturn.recording.measuring import Measured
-from keelturn.recording.problems import Kind, Problem
+from keelturn.recording.problems import Problem, Unread
 from keelturn.recording.reading import Form, judgements_missing, on_its_own, read_recording
 from keelturn.recording.recorder import Sensors
 from keelturn.recording.simulated import simulated
@@ -93,7 +93,7 @@ class FigureFound:
     key: str
     title: str
     planned: str | None
-    place: Place
+    place: InPlan
     sure: float
     could_be: tuple[CouldBe, ...]
     measured: Measured
@@ -113,8 +113,8 @@ class FlightRead:
     aircraft: str
     columns: ColumnMap | None
     problems: tuple[Problem, ...]
-    counts: dict[Kind, int]
-    cleaned: tuple[Step, ...]
+    counts: dict[Unread, int]
+    cleaned: tuple[CleaningStep, ...]
     missing: tuple[str, ...]
     figures: tuple[FigureFound, ...]
 
@@ -142,7 +142,7 @@ class Debriefed:
 
 def read_flight(request: ReadRequest, content: bytes) -> FlightRead:
     """Raises Wrong when nothing of the file can be read, ValueError when the load does not fit the card."""
-    asked = Asked(request.columns, request.flight, request.without)
+    asked = HowToRead(request.columns, request.flight, request.without)
     return debriefed(content, asked, request.plan.figures, request.conditions(), "recorder", EPOCH).flight
 
 
@@ -150,7 +150,7 @@ EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
 
 
 @dataclass(frozen=True, slots=True)
-class Asked:
+class HowToRead:
     """As ReadRequest has them."""
 
     columns: ColumnMap | None = None
@@ -160,7 +160,7 @@ class Asked:
 
 def debriefed(
     content: bytes,
-    asked: Asked,
+    asked: HowToRead,
     plan: Sequence[PlannedFigure],
     conditions: Conditions,
     device: str,

@@ -28,7 +28,7 @@ class StepKey(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class CleaningStep:
     """What was done and how much of it, in words; done: whether it was, or left out."""
 
     key: StepKey
@@ -44,7 +44,7 @@ class Cleaned:
     recording: Recording
     flown: Flown
     holes: NDArray[np.bool_]
-    steps: tuple[Step, ...]
+    steps: tuple[CleaningStep, ...]
 
 
 # Rows a second that are looked at, however many came; a silence up to so long is filled.
@@ -58,14 +58,14 @@ LEAST_BIAS, LEAST_LAG_S, MOST_LAG_S = 0.02, 0.35, 2.0
 
 def clean(recording: Recording, air: DayAir, without: frozenset[StepKey] = frozenset()) -> Cleaned:
     """air: of the day, with its QNH. Raises KeyError for a recording without a height."""
-    steps: list[Step] = []
+    steps: list[CleaningStep] = []
 
     def do(key: StepKey, found: "tuple[str, Callable[[], Recording]] | None", now: Recording) -> Recording:
         if found is None:
             return now
         words, change = found
         done = key not in without
-        steps.append(Step(key, words, done))
+        steps.append(CleaningStep(key, words, done))
         return change() if done else now
 
     now = do(StepKey.PRESSURE, _on_qnh(recording, air), recording)
@@ -86,9 +86,14 @@ def _on_qnh(recording: Recording, air: DayAir) -> tuple[str, Callable[[], Record
     if abs(off) < 0.5:
         return None
     return (
-        f"Pressure heights set to QNH: {-off:+,.0f} ft",
+        f"Pressure heights set to QNH: {signed(-off, ',.0f')} ft",
         lambda: recording.with_columns({Column.HEIGHT: recording.columns[Column.PRESSURE_HEIGHT] - off}),
     )
+
+
+def signed(value: float, form: str) -> str:
+    """With the minus that is read as one."""
+    return f"{value:+{form}}".replace("-", "\N{MINUS SIGN}")
 
 
 def _wild(recording: Recording) -> tuple[str, Callable[[], Recording]] | None:
@@ -124,7 +129,7 @@ def _wild(recording: Recording) -> tuple[str, Callable[[], Recording]] | None:
 LABELS = {Column.HEIGHT: "height", Column.IAS: "speed", Column.G: "g"}
 
 
-def _even(recording: Recording) -> tuple[Recording, NDArray[np.bool_], list[Step]]:
+def _even(recording: Recording) -> tuple[Recording, NDArray[np.bool_], list[CleaningStep]]:
     """On even rows: fewer after a low pass where there were more, lines between the rows over short silences;
     attitudes turn the shortest way. This one cannot be left out: everything after it stands on even rows."""
     rate = recording.rate_hz
@@ -140,9 +145,9 @@ def _even(recording: Recording) -> tuple[Recording, NDArray[np.bool_], list[Step
     if len(gaps):
         longest = f"the longest {silent[gaps].max():.1f} s"
         words = f"{len(gaps):,} silences, {longest}; those up to {FILLED_S:.0f} s filled"
-        steps.append(Step(StepKey.GAPS, words, done=True))
+        steps.append(CleaningStep(StepKey.GAPS, words, done=True))
     if rate > 1.05 * MOST_HZ:
-        steps.append(Step(StepKey.RATE, f"{rate:.0f} rows a second made {hz:.0f}", done=True))
+        steps.append(CleaningStep(StepKey.RATE, f"{rate:.0f} rows a second made {hz:.0f}", done=True))
     columns: dict[Column, Floats] = {Column.TIME: time}
     turns = recording.has(*ATTITUDE)
     for name in recording.columns:
@@ -218,7 +223,7 @@ def _bias(recording: Recording) -> tuple[str, Callable[[], Recording]] | None:
     if abs(off) < LEAST_BIAS:
         return None
     return (
-        f"g meter reads {off:+.2f} in level flight: taken off",
+        f"g meter reads {signed(off, '.2f')} in level flight: taken off",
         lambda: recording.with_columns({Column.G: recording.columns[Column.G] - off}),
     )
 

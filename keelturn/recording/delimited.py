@@ -14,7 +14,7 @@ import numpy as np
 from keelturn.document import Wrong
 from keelturn.motion.legs import Floats
 from keelturn.recording.mapping import ColumnFrom, ColumnMap, guessed
-from keelturn.recording.problems import Kind, Problems
+from keelturn.recording.problems import Problems, Unread
 from keelturn.recording.table import CLOCK, DATE_AND_TIME, QUANTITIES, Column, Recording
 from keelturn.recording.tracks import Lines
 
@@ -198,8 +198,8 @@ def _count_fields(body: bytes, layout: Layout, problems: Problems) -> None:
     length = np.diff(ends, prepend=-1) - 1
     many = len(layout.headers)
     for kind, wrong in (
-        (Kind.TOO_FEW, (counts < many) & (length > 0)),
-        (Kind.TOO_MANY, counts > many),
+        (Unread.TOO_FEW, (counts < many) & (length > 0)),
+        (Unread.TOO_MANY, counts > many),
     ):
         at = np.flatnonzero(wrong)
         problems.add(
@@ -217,22 +217,22 @@ def _values(series: "pl.Series", asked: ColumnFrom, layout: Layout, problems: Pr
         if layout.decimal != ".":
             texts = texts.str.replace(layout.decimal, ".", literal=True)
         numbers = texts.cast(pl.Float64, strict=False)
-        _tell(problems, Kind.NO_NUMBER, numbers.is_null().to_numpy() & written, asked, layout, series)
+        _tell(problems, Unread.NO_NUMBER, numbers.is_null().to_numpy() & written, asked, layout, series)
     missing = numbers.is_null().to_numpy()
     values = numbers.fill_null(float("nan")).to_numpy().astype(float)
     infinite = ~np.isfinite(values) & ~missing
-    _tell(problems, Kind.NOT_FINITE, infinite, asked, layout, series)
+    _tell(problems, Unread.NOT_FINITE, infinite, asked, layout, series)
     values[infinite] = np.nan
     quantity = QUANTITIES[asked.column]
     values = values * quantity.units[asked.unit]
     beyond = (values < quantity.least) | (values > quantity.most)
-    _tell(problems, Kind.BEYOND, beyond, asked, layout, series)
+    _tell(problems, Unread.BEYOND, beyond, asked, layout, series)
     values[beyond] = np.nan
     return np.asarray(values)
 
 
 def _tell(
-    problems: Problems, kind: Kind, at: "np.ndarray", asked: ColumnFrom, layout: Layout, series: "pl.Series"
+    problems: Problems, kind: Unread, at: "np.ndarray", asked: ColumnFrom, layout: Layout, series: "pl.Series"
 ) -> None:
     rows = np.flatnonzero(at)
     problems.add(
@@ -252,7 +252,7 @@ def _clock(series: "pl.Series", asked: ColumnFrom, layout: Layout, problems: Pro
         for n in (1, 2, 3)
     )
     found = hours * 3600.0 + minutes * 60.0 + seconds
-    _tell(problems, Kind.NO_TIME, np.isnan(found) & series.is_not_null().to_numpy(), asked, layout, series)
+    _tell(problems, Unread.NO_TIME, np.isnan(found) & series.is_not_null().to_numpy(), asked, layout, series)
     steps = np.diff(found)
     return np.asarray(found + 86400.0 * np.concatenate([[0.0], np.cumsum(steps < -43200.0)]))
 
@@ -273,7 +273,7 @@ def _moments(
     )
     moments = with_zone if with_zone.null_count() <= bare.null_count() else bare
     missing = moments.is_null().to_numpy()
-    _tell(problems, Kind.NO_TIME, missing & series.is_not_null().to_numpy(), asked, layout, series)
+    _tell(problems, Unread.NO_TIME, missing & series.is_not_null().to_numpy(), asked, layout, series)
     if missing.all():
         return np.full(len(series), np.nan), None
     numbers = moments.dt.timestamp("ms").cast(pl.Float64).fill_null(float("nan")).to_numpy() / 1000.0

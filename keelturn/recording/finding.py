@@ -5,7 +5,7 @@ what was flown (dynamic programming).
 Costs are ours, set on one half of the simulated flights and held by the other (docs/model.md)."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import StrEnum
 
 import numpy as np
@@ -20,7 +20,7 @@ from keelturn.recording.likeness import Template, Turning, catalogue, likeness, 
 from keelturn.units import KT, SPEED
 
 
-class Place(StrEnum):
+class InPlan(StrEnum):
     """How a figure that was found stands to the plan."""
 
     PLANNED = "planned"
@@ -39,7 +39,7 @@ class Found:
     last: int
     figure: PlannedFigure
     planned_id: str | None
-    place: Place
+    place: InPlan
     sure: float
     others: tuple[tuple[PlannedFigure, float], ...]
 
@@ -52,8 +52,8 @@ PASSING_PITCH_DEG, PASSING_BANK_DEG, BETWEEN_CUTS_S = 15.0, 20.0, 1.5
 MOST_PIECES, LONGEST_S, LEVEL_INSIDE_S = 7, 200.0, 9.0
 # What a figure costs by how it stands to the plan, and one that was planned and not flown.
 PLANNED, SKIPPED, AGAIN, EARLIER, UNPLANNED = 1.0, 4.0, 1.5, 2.5, 8.0
-# A planned figure to the other side, or like one that is flown with a fault.
-OTHER_SIDE, AT_FAULT = 2.0, 0.5
+# A planned figure to the other side, or like one that is flown with a fault or more turns.
+OTHER_SIDE, OFF_PLAN = 2.0, 0.5
 # What a piece costs that is nothing: at all, for each degree of bank and pitch beyond these, and for each
 # ft/s of sink beyond a descent's.
 NOTHING, A_DEG, A_FPS = 1.0, 1.0 / 4.0, 1.0 / 4.0
@@ -88,17 +88,32 @@ def find(cleaned: Cleaned, plan: Sequence[PlannedFigure], conditions: Conditions
     spans: dict[tuple[int, int], Floats] = {}
     for i, j in _runs(flown, pieces):
         first, last = pieces[i][0], pieces[j][1]
-        found = np.full(len(names), np.inf)
+        costing = np.full(len(names), np.inf)
         likes: dict[int, Floats] = {}
         for entry, those, table in gates:
             begins = _begins(flown, first, last, entry)
             if begins not in likes:
                 likes[begins] = likeness(flown, turning, begins, last, stall)
-            found[those] = off(likes[begins], table)
-        spans[i, j] = LIKE * found + costs
+            costing[those] = off(likes[begins], table)
+        spans[i, j] = LIKE * costing + costs
     nothing = np.array([_nothing(flown, first, last) for first, last in pieces])
-    way = _cheapest(len(pieces), len(plan), spans, nothing, names)
-    return tuple(_found(flown, pieces, spans[i, j], names, plan, at, place, i, j) for i, j, at, place in way)
+    ways = Ways(len(pieces), len(plan), spans, nothing, names)
+    found = []
+    for i, j, n, place in ways.cheapest():
+        chosen, last = names[n], pieces[j][1]
+        likely = _likely(ways, i, j, n)
+        found.append(
+            Found(
+                _begins(flown, pieces[i][0], last, chosen.template.entry),
+                last,
+                chosen.template.planned,
+                None if chosen.at is None else plan[chosen.at].id,
+                place,
+                likely[0][1],
+                tuple(likely[1:4]),
+            )
+        )
+    return tuple(found)
 
 
 def _names(plan: Sequence[PlannedFigure], conditions: Conditions) -> list[Name]:
@@ -107,7 +122,7 @@ def _names(plan: Sequence[PlannedFigure], conditions: Conditions) -> list[Name]:
         Name(
             known,
             at,
-            OTHER_SIDE * (known.planned.side != planned.side) + AT_FAULT * bool(known.fault),
+            OTHER_SIDE * (known.planned.side != planned.side) + OFF_PLAN * known.off_plan,
         )
         for at, planned in enumerate(plan)
         for known in of_plan(planned, conditions)
@@ -201,101 +216,110 @@ def _nothing(flown: Flown, first: int, last: int) -> float:
     return NOTHING + sank * A_FPS + sum(max(0.0, float(a)) * A_DEG for a in away if np.isfinite(a))
 
 
-def _cheapest(
-    pieces: int, planned: int, spans: dict[tuple[int, int], Floats], nothing: Floats, names: list[Name]
-) -> list[tuple[int, int, int, Place]]:
-    """Runs of pieces that are figures: first and last piece, which of the names, how it stands to the plan.
+# From how many of the plan are behind, to how many: what it costs besides its likeness, and how it stands.
+Move = tuple[int, float, InPlan]
 
-    The state before a piece is how many of the plan are behind; each piece is nothing, or begins a run that
-    is the next of the plan, a later one, one again, or one of the catalogue."""
-    least = np.full((pieces + 1, planned + 1), np.inf)
-    least[0, 0] = 0.0
-    came: dict[tuple[int, int], tuple[int, int, int | None, Place]] = {}
 
-    def reach(k: int, p: int, costs: float, whence: tuple[int, int, int | None, Place]) -> None:
-        if costs < least[k, p]:
-            least[k, p], came[k, p] = costs, whence
+def _moves(at: int | None, behind: int) -> Move:
+    """For a figure that is the next of the plan, a later one, one again, or none of it."""
+    if at is None:
+        return behind, UNPLANNED, InPlan.UNPLANNED
+    if at >= behind:
+        return at + 1, PLANNED + SKIPPED * (at - behind), InPlan.PLANNED
+    return behind, AGAIN if at == behind - 1 else EARLIER, InPlan.AGAIN
 
-    of_item = [[n for n, name in enumerate(names) if name.at == q] for q in range(planned)]
-    others = [n for n, name in enumerate(names) if name.at is None]
-    by_start: dict[int, list[tuple[int, Floats]]] = {}
-    for (i, j), costs in spans.items():
-        by_start.setdefault(i, []).append((j, costs))
-    for k in range(pieces):
-        best = {
-            j: (
-                [min(of, key=costs.__getitem__) for of in of_item],
-                min(others, key=costs.__getitem__) if others else None,
-                costs,
-            )
-            for j, costs in by_start.get(k, [])
+
+@dataclass(slots=True)
+class Ways:
+    """Every way through the pieces, along the plan: each piece is nothing, or begins a run that is a figure.
+
+    spans: of first and last piece, what each of the names would cost. least[k, p]: the cheapest way to where
+    k pieces are behind, and p of the plan; left[k, p]: the cheapest from there to the end. best: of each run,
+    the names that are ever taken."""
+
+    pieces: int
+    planned: int
+    spans: dict[tuple[int, int], Floats]
+    nothing: Floats
+    names: list[Name]
+    least: Floats = field(init=False)
+    left: Floats = field(init=False)
+    best: dict[tuple[int, int], list[int]] = field(init=False)
+
+    def __post_init__(self) -> None:
+        of: dict[int | None, list[int]] = {}
+        for n, name in enumerate(self.names):
+            of.setdefault(name.at, []).append(n)
+        # Of the names of one figure of the plan, and of those of none, only the cheapest is ever taken.
+        self.best = {
+            span: [min(those, key=costs.__getitem__) for those in of.values()]
+            for span, costs in self.spans.items()
         }
-        for p in range(planned + 1):
-            now = float(least[k, p])
-            if not np.isfinite(now):
+        shape = (self.pieces + 1, self.planned + 1)
+        self.least, self.left = np.full(shape, np.inf), np.full(shape, np.inf)
+        self.least[0, 0] = 0.0
+        self.left[self.pieces] = SKIPPED * (self.planned - np.arange(self.planned + 1))
+        for k in range(self.pieces):
+            for p in range(self.planned + 1):
+                for to, q, costs in self._on(k, p):
+                    self.least[to, q] = min(self.least[to, q], self.least[k, p] + costs)
+        for k in range(self.pieces - 1, -1, -1):
+            for p in range(self.planned + 1):
+                ahead = (costs + self.left[to, q] for to, q, costs in self._on(k, p))
+                self.left[k, p] = min(ahead)
+
+    def _on(self, k: int, p: int) -> Iterator[tuple[int, int, float]]:
+        yield k + 1, p, float(self.nothing[k])
+        for to, q, costs, *_ in self._figures(k, p):
+            yield to, q, costs
+
+    def _figures(self, k: int, p: int) -> Iterator[tuple[int, int, float, int, InPlan]]:
+        for j in range(k, min(self.pieces, k + MOST_PIECES)):
+            for n in self.best.get((k, j), ()):
+                q, more, place = _moves(self.names[n].at, p)
+                yield j + 1, q, float(self.spans[k, j][n]) + more, n, place
+
+    def cheapest(self) -> Iterator[tuple[int, int, int, InPlan]]:
+        """Runs of pieces that are figures: first and last piece, which of the names, how it stands."""
+        k, p = 0, 0
+        while k < self.pieces:
+            on = self.nothing[k] + self.left[k + 1, p]
+            figures = [
+                (costs + self.left[to, q], to, q, n, place) for to, q, costs, n, place in self._figures(k, p)
+            ]
+            chosen = min(figures, default=None, key=lambda one: one[0])
+            if chosen is None or on <= chosen[0]:
+                k += 1
                 continue
-            reach(k + 1, p, now + float(nothing[k]), (k, p, None, Place.UNPLANNED))
-            for j, (items, other, costs) in best.items():
-                for q, n in enumerate(items):
-                    here = now + float(costs[n])
-                    if q >= p:
-                        reach(j + 1, q + 1, here + PLANNED + SKIPPED * (q - p), (k, p, n, Place.PLANNED))
-                    else:
-                        reach(j + 1, p, here + (AGAIN if q == p - 1 else EARLIER), (k, p, n, Place.AGAIN))
-                if other is not None:
-                    reach(j + 1, p, now + float(costs[other]) + UNPLANNED, (k, p, other, Place.UNPLANNED))
-    return _way_back(least, came, pieces, planned)
+            _, to, q, n, place = chosen
+            yield k, to - 1, n, place
+            k, p = to, q
+
+    def by_name(self, i: int, j: int) -> dict[tuple[str, str], tuple[float, int]]:
+        """What the whole costs at least where this run has this name: by figure and side, with which name."""
+        found: dict[tuple[str, str], tuple[float, int]] = {}
+        for n, name in enumerate(self.names):
+            for p in range(self.planned + 1):
+                q, more, _ = _moves(name.at, p)
+                whole = self.least[i, p] + float(self.spans[i, j][n]) + more + self.left[j + 1, q]
+                key = (name.template.key, name.template.planned.side)
+                if key not in found or whole < found[key][0]:
+                    found[key] = (float(whole), n)
+        return found
 
 
-def _way_back(
-    least: Floats, came: dict[tuple[int, int], tuple[int, int, int | None, Place]], pieces: int, planned: int
-) -> list[tuple[int, int, int, Place]]:
-    ends = least[pieces] + SKIPPED * (planned - np.arange(planned + 1))
-    k, p = pieces, int(np.argmin(ends))
-    way: list[tuple[int, int, int, Place]] = []
-    while k > 0:
-        before, p, n, place = came[k, p]
-        if n is not None:
-            way.append((before, k - 1, n, place))
-        k = before
-    return way[::-1]
-
-
-def _found(
-    flown: Flown,
-    pieces: list[tuple[int, int]],
-    costs: Floats,
-    names: list[Name],
-    plan: Sequence[PlannedFigure],
-    at: int,
-    place: Place,
-    i: int,
-    j: int,
-) -> Found:
-    last = pieces[j][1]
-    first = _begins(flown, pieces[i][0], last, names[at].template.entry)
-    likely = _likely(costs, names, at)
-    chosen = names[at]
-    planned_id = None if chosen.at is None else plan[chosen.at].id
-    return Found(first, last, chosen.template.planned, planned_id, place, likely[0][1], tuple(likely[1:4]))
-
-
-def _likely(costs: Floats, names: list[Name], chosen: int) -> list[tuple[PlannedFigure, float]]:
+def _likely(ways: Ways, i: int, j: int, chosen: int) -> list[tuple[PlannedFigure, float]]:
     """The chosen name first, then others; one of each figure and side."""
-    total: dict[tuple[str, str], tuple[float, int]] = {}
-    for n, name in enumerate(names):
-        key = (name.template.key, name.template.planned.side)
-        asked = float(costs[n]) + (0.0 if name.at is not None else UNPLANNED)
-        if key not in total or asked < total[key][0]:
-            total[key] = (asked, n)
-    least = min(asked for asked, _ in total.values())
-    weight = {key: (np.exp(-(asked - least) / DOUBT), n) for key, (asked, n) in total.items()}
-    whole = sum(w for w, _ in weight.values())
+    names = ways.names
+    whole = ways.by_name(i, j)
+    least = min(costs for costs, _ in whole.values())
+    weight = {key: (float(np.exp(-(costs - least) / DOUBT)), n) for key, (costs, n) in whole.items()}
+    every = sum(w for w, _ in weight.values())
     mine = (names[chosen].template.key, names[chosen].template.planned.side)
-    rest = sorted(((w, n) for key, (w, n) in weight.items() if key != mine), key=lambda one: -one[0])
+    rest = sorted((one for key, one in weight.items() if key != mine), key=lambda one: -one[0])
     return [
-        (names[chosen].template.planned, float(weight[mine][0] / whole)),
-        *((names[n].template.planned, float(w / whole)) for w, n in rest),
+        (names[chosen].template.planned, weight[mine][0] / every),
+        *((names[n].template.planned, w / every) for w, n in rest),
     ]
 
 

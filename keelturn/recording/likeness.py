@@ -142,12 +142,12 @@ def off(one: Floats, others: Floats) -> Floats:
 @dataclass(frozen=True, slots=True)
 class Template:
     """A figure as it is flown here. planned: its settings; entry: speed (kt), pitch and bank in which it
-    begins. fault: key of the one with which it is flown, or empty."""
+    begins. off_plan: whether it is flown otherwise than planned."""
 
     planned: PlannedFigure
     numbers: Floats
     entry: tuple[float, float, float]
-    fault: str = ""
+    off_plan: bool = False
 
     @property
     def key(self) -> str:
@@ -163,7 +163,7 @@ def template(
     planned: PlannedFigure,
     conditions: Conditions,
     habits: Mapping[str, float] | None = None,
-    fault: str = "",
+    off_plan: bool = False,
 ) -> Template | None:
     """As the usual student with these habits flies it; None for what this aircraft cannot fly or its card
     does not tell enough of."""
@@ -185,7 +185,9 @@ def template(
     angles = [np.degrees(sampled(np.unwrap(angle))) for angle in (pitch, bank, heading)]
     flown = Flown.of(time, sampled(rows[:, HEIGHT]) / FT, sampled(ias), sampled(rows[:, G]), *angles)
     numbers = likeness(flown, Turning.of(flown), 0, len(time) - 1, stall_kt(conditions))
-    return Template(planned, numbers, (float(flown.ias[0]), float(angles[0][0]), float(angles[1][0])), fault)
+    return Template(
+        planned, numbers, (float(flown.ias[0]), float(angles[0][0]), float(angles[1][0])), off_plan
+    )
 
 
 def mirrored(known: Template) -> Template:
@@ -193,7 +195,7 @@ def mirrored(known: Template) -> Template:
     side: Side = "left" if known.planned.side == "right" else "right"
     speed, pitch, bank = known.entry
     planned = known.planned.model_copy(update={"side": side})
-    return Template(planned, known.numbers * SIDED, (speed, pitch, -bank), known.fault)
+    return Template(planned, known.numbers * SIDED, (speed, pitch, -bank), known.off_plan)
 
 
 def stall_kt(conditions: Conditions) -> float:
@@ -251,9 +253,11 @@ def _as_it_may_be(planned: PlannedFigure, conditions: Conditions) -> tuple[Templ
             for more in (0.5, 1.0)
             if (turns := planned.parameter("turns") + more) <= most
         ]
-    usual = [one for one in (template(each, conditions) for each in settings) if one is not None]
+    late = [template(each, conditions, off_plan=True) for each in settings[1:]]
     at_fault = [
-        template(planned, conditions, fault.numbers, fault.key) for fault in figure.faults if fault.numbers
+        template(planned, conditions, fault.numbers, off_plan=True)
+        for fault in figure.faults
+        if fault.numbers
     ]
-    known = [*usual, *(one for one in at_fault if one is not None)]
+    known = [one for one in (template(planned, conditions), *late, *at_fault) if one is not None]
     return (*known, *(mirrored(one) for one in known)) if figure.has_sides else tuple(known)

@@ -108,7 +108,7 @@ def measure(found: Found, cleaned: Cleaned, conditions: Conditions) -> Measured:
         lowest_ft=_bottom(flown, lowest),
         level_ft=float(flown.height[level]),
         highest_ft=float(flown.height.max()),
-        phases=_phases(flown, recover, _slowing(flown, lowest) if figure.spin else None, pull, lowest),
+        phases=_phases(figure, flown, (recover, pull, lowest)),
         turns=turns,
         turn_s=_turn_s(flown) if turns is not None and figure.spin else None,
         most_g=_known(float(flown.g.max())),
@@ -208,15 +208,17 @@ def _left(control: Floats, until: int) -> int | None:
     return at + int(moved[0]) if len(moved) else None
 
 
-def _phases(
-    flown: Flown, recover: int | None, slowing: int | None, pull: int | None, lowest: int
-) -> tuple[Phase, ...]:
+def _phases(figure: Figure, flown: Flown, rows: tuple[int | None, int | None, int]) -> tuple[Phase, ...]:
+    """rows: where recovery and pull begin, and the lowest. What is no recovery has no phases of one."""
+    recover, pull, lowest = rows
     marks = [
         ("Before the recovery", recover),
-        ("Until the rotation slows", slowing),
+        ("Until the rotation slows", _slowing(flown, lowest) if figure.spin else None),
         ("To the pull", pull),
         ("Pull-out", lowest),
     ]
+    if figure.situation is None:
+        marks = []
     found: list[Phase] = []
     at = 0
     for name, until in marks:

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 
-class Kind(StrEnum):
+class Unread(StrEnum):
     NO_NUMBER = "no number"
     NOT_FINITE = "not finite"
     BEYOND = "beyond the sensor"
@@ -23,27 +23,27 @@ class Kind(StrEnum):
 
 
 # What is wrong, and what was done and can be done about it.
-WORDS: Mapping[Kind, tuple[str, str]] = {
-    Kind.NO_NUMBER: (
+WORDS: Mapping[Unread, tuple[str, str]] = {
+    Unread.NO_NUMBER: (
         "'{text}' is not a number",
         "The field is left out. If all are like this, check the decimal mark and which column is what.",
     ),
-    Kind.NOT_FINITE: ("'{text}' is no measurement", "The field is left out."),
-    Kind.BEYOND: (
+    Unread.NOT_FINITE: ("'{text}' is no measurement", "The field is left out."),
+    Unread.BEYOND: (
         "{text} is more than the sensor can have measured",
         "The field is left out. If all are like this, check the unit.",
     ),
-    Kind.NO_TIME: ("'{text}' is not a time", "The row is left out."),
-    Kind.BACK: ("the time goes back, to {text}", "The row is left out."),
-    Kind.REPEATED: ("the row stands twice", "It is read once."),
-    Kind.SAME_TIME: ("a second row at {text} says something else", "The first one is kept."),
-    Kind.TOO_FEW: ("the line breaks off: {text} fields", "What there is of it is read."),
-    Kind.TOO_MANY: (
+    Unread.NO_TIME: ("'{text}' is not a time", "The row is left out."),
+    Unread.BACK: ("the time goes back, to {text}", "The row is left out."),
+    Unread.REPEATED: ("the row stands twice", "It is read once."),
+    Unread.SAME_TIME: ("a second row at {text} says something else", "The first one is kept."),
+    Unread.TOO_FEW: ("the line breaks off: {text} fields", "What there is of it is read."),
+    Unread.TOO_MANY: (
         "the line has too many fields: {text}",
         "The first ones are read. If all are like this, the numbers may have a decimal comma and the fields"
         " too: export with semicolons.",
     ),
-    Kind.NOT_OF_THIS_FORM: ("{text}", "The line is left out."),
+    Unread.NOT_OF_THIS_FORM: ("{text}", "The line is left out."),
 }
 
 
@@ -51,7 +51,7 @@ WORDS: Mapping[Kind, tuple[str, str]] = {
 class Problem:
     """line: counted from 1; None where the file has no lines. header: the column as the file calls it."""
 
-    kind: Kind
+    kind: Unread
     line: int | None
     header: str
     what: str
@@ -64,10 +64,14 @@ class Problems:
 
     most: int = 12
     first: list[Problem] = field(default_factory=list)
-    counts: dict[Kind, int] = field(default_factory=dict)
+    counts: dict[Unread, int] = field(default_factory=dict)
 
     def add(
-        self, kind: Kind, lines: "NDArray[np.intp] | Sequence[int | None]", header: str, texts: Sequence[str]
+        self,
+        kind: Unread,
+        lines: "NDArray[np.intp] | Sequence[int | None]",
+        header: str,
+        texts: Sequence[str],
     ) -> None:
         """texts: what stands there, of the first ones."""
         if not len(lines):

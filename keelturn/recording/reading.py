@@ -12,7 +12,7 @@ from keelturn.document import Wrong
 from keelturn.motion.legs import Floats
 from keelturn.recording.delimited import as_text, read_delimited
 from keelturn.recording.mapping import ColumnMap
-from keelturn.recording.problems import Kind, Problem, Problems
+from keelturn.recording.problems import Problem, Problems, Unread
 from keelturn.recording.table import QUANTITIES, Column, Recording
 from keelturn.recording.tracks import Lines, read_gpx, read_igc
 
@@ -38,7 +38,7 @@ class Reading:
     flights: tuple[Recording, ...]
     rows: int
     problems: tuple[Problem, ...]
-    counts: dict[Kind, int]
+    counts: dict[Unread, int]
     columns: ColumnMap | None = None
     aircraft: str = ""
 
@@ -154,12 +154,12 @@ def _in_order(part: Recording, lines: Lines, problems: Problems) -> Recording:
     before = np.concatenate([[-np.inf], ahead[:-1]])
     kept = part.time > before
     late = np.flatnonzero(part.time < before)
-    problems.add(Kind.BACK, lines[late], "", [f"{time[i]:,.2f} s" for i in late[: problems.most]])
+    problems.add(Unread.BACK, lines[late], "", [f"{time[i]:,.2f} s" for i in late[: problems.most]])
     same = np.flatnonzero(part.time == before)
     # The row that has this time already: the last one kept.
     kept_at = np.maximum.accumulate(np.where(kept, np.arange(len(time)), 0))
     alike = np.array([_alike(part, int(i), int(kept_at[i])) for i in same], dtype=bool)
-    for kind, those in ((Kind.REPEATED, same[alike]), (Kind.SAME_TIME, same[~alike])):
+    for kind, those in ((Unread.REPEATED, same[alike]), (Unread.SAME_TIME, same[~alike])):
         problems.add(kind, lines[those], "", [f"{time[i]:,.2f} s" for i in those[: problems.most]])
     return part.rows(kept)
 

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from keelturn.document import Wrong
 from keelturn.motion.legs import Floats
-from keelturn.recording.problems import Kind, Problems
+from keelturn.recording.problems import Problems, Unread
 from keelturn.recording.table import Column, Recording
 from keelturn.units import FT
 
@@ -29,7 +29,7 @@ def read_igc(text: str, problems: Problems) -> tuple[Recording, Lines, str]:
     lines: list[int] = []
     for kind, told, error in reader:
         if error is not None and kind in "BH":
-            problems.add(Kind.NOT_OF_THIS_FORM, [reader.line_number], kind, [f"{error}"])
+            problems.add(Unread.NOT_OF_THIS_FORM, [reader.line_number], kind, [f"{error}"])
         elif error is None and kind == "H":
             day = told.get("utc_date", day)
             aircraft = told.get("glider_registration") or aircraft
@@ -79,7 +79,7 @@ def read_gpx(text: str, problems: Problems) -> tuple[Recording, Lines]:
     for number, point in enumerate(points, 1):
         if point.time is None or point.elevation is None:
             lacks = "no time" if point.time is None else "no elevation"
-            problems.add(Kind.NOT_OF_THIS_FORM, [number], "point", [f"the point has {lacks}"])
+            problems.add(Unread.NOT_OF_THIS_FORM, [number], "point", [f"the point has {lacks}"])
             continue
         rows.append((point.time.timestamp(), point.elevation / FT, point.latitude, point.longitude))
         lines.append(number)

@@ -10,7 +10,7 @@ from keelturn.document import Wrong
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import refusal_of, refused
-from keelturn.formats.recorded import Asked, Debriefed, debriefed
+from keelturn.formats.recorded import Debriefed, HowToRead, debriefed
 from keelturn.plan.document import Override, PlanDocument
 from keelturn.plan.figure_answer import FigureAnswer
 from keelturn.plan.proposal import differences, propose
@@ -97,7 +97,7 @@ def recording_read(
 ) -> Debriefed:
     """Raises Refused where nothing of it can be read."""
     try:
-        return debriefed(content, Asked(), plan, conditions, device, at)
+        return debriefed(content, HowToRead(), plan, conditions, device, at)
     except Wrong as wrong:
         raise refusal_of(wrong) from wrong
 

@@ -56,6 +56,13 @@ def test_called_late_is_what_the_turns_do_not_explain(turns):
     assert lines["Before the recovery was called"] == pytest.approx(120)
 
 
+def test_what_is_read_as_nothing_has_no_sign():
+    usual = fly_usual(SPIN.model_copy(update={"start_ft": 5000.0}), conditions()).lost_ft
+    for off, said in ((4, "0 ft"), (-4, "0 ft"), (6, "+10 ft"), (-6, "\N{MINUS SIGN}10 ft")):
+        account = loss_account(attempt(start_ft=5000, lowest_ft=5000 - usual - off), conditions())
+        assert [line.shown for line in account.lines] == [said]
+
+
 def test_no_account_before_start_and_lowest_are_noted():
     assert loss_account(attempt(start_ft=5000), conditions()) is None
 

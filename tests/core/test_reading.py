@@ -9,7 +9,7 @@ import pytest
 from keelturn.document import Wrong
 from keelturn.recording import reading
 from keelturn.recording.mapping import ColumnFrom, ColumnMap
-from keelturn.recording.problems import Kind, Problems
+from keelturn.recording.problems import Problems, Unread
 from keelturn.recording.reading import Form, judgements_missing, on_its_own, read_recording
 from keelturn.recording.table import Column
 
@@ -73,7 +73,7 @@ def test_the_wrong_decimal_mark_is_said_for_every_field_and_what_to_do():
         for c, u in zip(HEADER.split(","), ("s", "ft", "kt", "g"), strict=True)
     )
     read, flight = of(rows, ColumnMap(separator=";", decimal=".", columns=columns))
-    assert read.counts == {Kind.NO_NUMBER: 120}
+    assert read.counts == {Unread.NO_NUMBER: 120}
     assert "decimal mark" in read.problems[0].do
     assert np.isnan(flight.columns[Column.IAS]).all()
     assert of(rows)[1].columns[Column.IAS][0] == 90.5
@@ -89,45 +89,45 @@ def test_a_line_of_units_under_the_names_counts():
 def test_lines_before_the_header_are_passed_over_and_lines_are_counted_with_them():
     content = b"# box 7, software 1.2\nSerial: 12\n\n" + table(changed={4: "2.0,abc,90,1"})
     read, _ = of(content)
-    assert told(read, Kind.NO_NUMBER) == [(9, "pressure_height_ft")]
+    assert told(read, Unread.NO_NUMBER) == [(9, "pressure_height_ft")]
     assert "'abc' is not a number" in read.problems[0].what
 
 
 def test_fields_that_are_no_measurement_are_left_out_with_their_line():
     changed = {3: "1.5,nan,90,1", 5: "2.5,inf,90,1", 7: "3.5,5007,2000,1", 9: "4.5,5009,,1"}
     read, flight = of(table(changed=changed))
-    assert told(read, Kind.NOT_FINITE) == [(5, "pressure_height_ft"), (7, "pressure_height_ft")]
-    assert told(read, Kind.BEYOND) == [(9, "ias_kt")]
-    assert read.counts == {Kind.NOT_FINITE: 2, Kind.BEYOND: 1}
+    assert told(read, Unread.NOT_FINITE) == [(5, "pressure_height_ft"), (7, "pressure_height_ft")]
+    assert told(read, Unread.BEYOND) == [(9, "ias_kt")]
+    assert read.counts == {Unread.NOT_FINITE: 2, Unread.BEYOND: 1}
     assert np.flatnonzero(np.isnan(flight.columns[Column.IAS])).tolist() == [7, 9]
 
 
 def test_a_truncated_file_is_read_to_where_it_breaks_off():
     whole = table()
     read, flight = of(whole[: whole.rindex(b",")])
-    assert told(read, Kind.TOO_FEW) == [(61, "")]
+    assert told(read, Unread.TOO_FEW) == [(61, "")]
     assert read.rows == 60
     assert math.isnan(flight.columns[Column.G][-1])
 
 
 def test_too_many_fields_are_said_and_may_be_a_comma_too_many():
     read, _ = of(table(row="{at},{height},90,5,1,02"))
-    assert read.counts[Kind.TOO_MANY] == 60
+    assert read.counts[Unread.TOO_MANY] == 60
     assert "semicolons" in read.problems[0].do
 
 
 def test_rows_that_come_twice_are_read_once_and_another_at_the_same_time_is_said():
     changed = {5: "2.0,5004,90.5,1.02", 8: "3.5,9999,90.5,1.02"}
     read, flight = of(table(changed=changed))
-    assert told(read, Kind.REPEATED) == [(7, "")]
-    assert told(read, Kind.SAME_TIME) == [(10, "")]
+    assert told(read, Unread.REPEATED) == [(7, "")]
+    assert told(read, Unread.SAME_TIME) == [(10, "")]
     assert (np.diff(flight.time) > 0).all()
     assert 9999 not in flight.columns[Column.PRESSURE_HEIGHT]
 
 
 def test_a_time_that_goes_back_is_left_out_with_its_line():
     read, flight = of(table(changed={20: "3.25,5020,90.5,1.02"}))
-    assert told(read, Kind.BACK) == [(22, "")]
+    assert told(read, Unread.BACK) == [(22, "")]
     assert read.rows == 59
     assert (np.diff(flight.time) > 0).all()
 
@@ -219,8 +219,8 @@ def test_a_column_that_the_file_does_not_have_and_a_unit_that_is_none_are_refuse
 
 def test_of_many_problems_the_first_are_named_and_all_are_counted():
     read, _ = of(table(changed={n: f"{n * 0.5},x,90,1" for n in range(5, 45)}))
-    assert read.counts[Kind.NO_NUMBER] == 40
-    assert len(told(read, Kind.NO_NUMBER)) == Problems().most
+    assert read.counts[Unread.NO_NUMBER] == 40
+    assert len(told(read, Unread.NO_NUMBER)) == Problems().most
 
 
 IGC = """AXXX001
@@ -238,7 +238,7 @@ def test_an_igc_file_has_heights_in_metres_and_its_day():
     assert flight.zero == datetime(2026, 5, 1, tzinfo=UTC)
     assert flight.columns[Column.PRESSURE_HEIGHT][0] == pytest.approx(3280.84, abs=0.01)
     assert flight.columns[Column.LATITUDE][0] == pytest.approx(50.2057, abs=1e-3)
-    assert told(read, Kind.NOT_OF_THIS_FORM) == [(8, "B")]
+    assert told(read, Unread.NOT_OF_THIS_FORM) == [(8, "B")]
     assert len(flight) == 29
     missing = judgements_missing(flight)
     assert "Pull, onset, g while rolling: no g" in missing
@@ -259,7 +259,7 @@ def test_a_gpx_track_has_heights_in_metres_and_points_without_time_are_said():
     assert read.form == Form.GPX
     assert flight.zero == datetime(2026, 5, 1, 10, tzinfo=UTC)
     assert flight.columns[Column.HEIGHT][0] == pytest.approx(3280.84, abs=0.01)
-    assert told(read, Kind.NOT_OF_THIS_FORM) == [(4, "point")]
+    assert told(read, Unread.NOT_OF_THIS_FORM) == [(4, "point")]
     with pytest.raises(Wrong, match="no complete GPX"):
         read_recording(GPX.format(points=points[0]).encode()[:-30])
     with pytest.raises(Wrong, match="declares entities"):

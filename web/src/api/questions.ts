@@ -14,6 +14,8 @@ export const usePlaces = () => api.useQuery("get", "/api/places");
 export const useStandards = () => api.useQuery("get", "/api/standards");
 export const useStudents = () => api.useQuery("get", "/api/students");
 export const useInstructors = (enabled = true) => api.useQuery("get", "/api/instructors", {}, { enabled });
+export const useRecordings = (sortie_id: number) =>
+  api.useQuery("get", "/api/sorties/{sortie_id}/recordings", { params: { path: { sortie_id } } });
 export const useToday = () => api.useQuery("get", "/api/today");
 
 /** Everything asked at these addresses is asked again when it is next looked at. */

@@ -488,6 +488,84 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sorties/{sortie_id}/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Of Sortie */
+        get: operations["server_api_recordings_of_sortie"];
+        put?: never;
+        /**
+         * Add
+         * @description The file's bytes as the body. Sent twice it is there once.
+         */
+        post: operations["server_api_recordings_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/recordings/{recording_id}/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Aside
+         * @description Take its numbers back; the file stays.
+         */
+        post: operations["server_api_recordings_aside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/traces/{attempt}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trace
+         * @description Of an attempt, from the last recording that has it; null where none has.
+         */
+        get: operations["server_api_recordings_trace"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/recordings/{recording_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** File */
+        get: operations["server_api_recordings_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/students": {
         parameters: {
             query?: never;
@@ -3026,6 +3104,281 @@ export interface components {
             reason: string;
             /** Text */
             text: string;
+        };
+        /**
+         * Became
+         * @description because: the numbers that decided, in words; at_s: where on the trace.
+         */
+        Became: {
+            outcome: components["schemas"]["Outcome"];
+            /** Because */
+            because: string;
+            /** At S */
+            at_s: number;
+        };
+        /**
+         * CleaningStep
+         * @description What was done and how much of it, in words; done: whether it was, or left out.
+         */
+        CleaningStep: {
+            key: components["schemas"]["StepKey"];
+            /** Words */
+            words: string;
+            /** Done */
+            done: boolean;
+        };
+        /**
+         * Column
+         * @description What a recorder may write. The value is the column's name in our own table, with its unit; left, back
+         *     and nose down are negative, but the elevator, whose back is positive.
+         * @enum {string}
+         */
+        Column: "time_s" | "pressure_height_ft" | "height_ft" | "ias_kt" | "g" | "pitch_deg" | "bank_deg" | "heading_deg" | "throttle_share" | "aileron_share" | "rudder_share" | "elevator_share" | "flap_share" | "latitude_deg" | "longitude_deg" | "ground_speed_kt";
+        /**
+         * ColumnFrom
+         * @description Of the file's column with this header, `column` is read, written in `unit`. sure: its name says so,
+         *     rather than that it was taken for it.
+         */
+        ColumnFrom: {
+            /** Header */
+            header: string;
+            column: components["schemas"]["Column"];
+            /** Unit */
+            unit: string;
+            /**
+             * Sure
+             * @default true
+             */
+            sure: boolean;
+        };
+        /**
+         * ColumnMap
+         * @description separator: between the fields of a line; decimal: mark of a number. columns: those that are read.
+         */
+        ColumnMap: {
+            /**
+             * Separator
+             * @default ,
+             */
+            separator: string;
+            /**
+             * Decimal
+             * @default .
+             */
+            decimal: string;
+            /** Columns */
+            columns: components["schemas"]["ColumnFrom"][];
+        };
+        /** CouldBe */
+        CouldBe: {
+            /** Title */
+            title: string;
+            /** Likely */
+            likely: number;
+        };
+        /**
+         * FigureFound
+         * @description attempt: which go it is. planned: id of the figure of the plan that it is; null for one that was not
+         *     planned. sure: 0 to 1.
+         */
+        FigureFound: {
+            /** Attempt */
+            attempt: string;
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Planned */
+            planned: string | null;
+            place: components["schemas"]["InPlan"];
+            /** Sure */
+            sure: number;
+            /** Could Be */
+            could_be: components["schemas"]["CouldBe"][];
+            measured: components["schemas"]["Measured"];
+            became: components["schemas"]["Became"] | null;
+        };
+        /**
+         * FlightRead
+         * @description flights: how many the file has. began: when second 0 was, where the file says it. columns: how the
+         *     table was read. missing: what cannot be judged, and for want of what.
+         */
+        FlightRead: {
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            form: components["schemas"]["Form"];
+            /** Flights */
+            flights: number;
+            /** Rows */
+            rows: number;
+            /** Began */
+            began: string | null;
+            /** Aircraft */
+            aircraft: string;
+            columns: components["schemas"]["ColumnMap"] | null;
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Cleaned */
+            cleaned: components["schemas"]["CleaningStep"][];
+            /** Missing */
+            missing: string[];
+            /** Figures */
+            figures: components["schemas"]["FigureFound"][];
+        };
+        /**
+         * Form
+         * @enum {string}
+         */
+        Form: "table" | "IGC" | "GPX";
+        /**
+         * InPlan
+         * @description How a figure that was found stands to the plan.
+         * @enum {string}
+         */
+        InPlan: "planned" | "again" | "unplanned";
+        /**
+         * Input
+         * @description What a control did first in the recovery, seconds after the figure began.
+         */
+        Input: {
+            control: components["schemas"]["Column"];
+            /** At S */
+            at_s: number;
+        };
+        /**
+         * Measured
+         * @description Seconds on the recording's clock; heights in ft on QNH; speeds in the aircraft's unit; degrees.
+         *
+         *     recover_ft: where the first input against a spin was made (it takes the controls to know), where a stall
+         *     was first unloaded, where an upset was handed over. phases add up to start - lowest. heading_off_deg: end
+         *     against beginning. bank_at_pull_deg: where the last pull before the lowest height began. turn_s: of one
+         *     turn where it goes round fastest. lift_share: most of the lift limit after the pull began; one and more is
+         *     a stall.
+         */
+        Measured: {
+            /** Begins S */
+            begins_s: number;
+            /** Ends S */
+            ends_s: number;
+            /** Lowest S */
+            lowest_s: number;
+            /** Entry Ias */
+            entry_ias: number | null;
+            /** Start Ft */
+            start_ft: number;
+            /** Recover Ft */
+            recover_ft: number | null;
+            /** Lowest Ft */
+            lowest_ft: number;
+            /** Level Ft */
+            level_ft: number;
+            /** Highest Ft */
+            highest_ft: number;
+            /** Phases */
+            phases: components["schemas"]["Phase"][];
+            /** Turns */
+            turns: number | null;
+            /** Turn S */
+            turn_s: number | null;
+            /** Most G */
+            most_g: number | null;
+            /** Least G */
+            least_g: number | null;
+            /** Rolling G */
+            rolling_g: number | null;
+            /** Fastest Ias */
+            fastest_ias: number | null;
+            /** Heading Off Deg */
+            heading_off_deg: number | null;
+            /** Bank At Pull Deg */
+            bank_at_pull_deg: number | null;
+            /** Lift Share */
+            lift_share: number | null;
+            /** Inputs */
+            inputs: components["schemas"]["Input"][];
+        };
+        /**
+         * Phase
+         * @description A stretch of the loss: what it is called, feet lost in it, seconds.
+         */
+        Phase: {
+            /** Name */
+            name: string;
+            /** Lost Ft */
+            lost_ft: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * Problem
+         * @description line: counted from 1; None where the file has no lines. header: the column as the file calls it.
+         */
+        Problem: {
+            kind: components["schemas"]["Unread"];
+            /** Line */
+            line: number | null;
+            /** Header */
+            header: string;
+            /** What */
+            what: string;
+            /** Do */
+            do: string;
+        };
+        /**
+         * RecordedOut
+         * @description A recorder's file as it was read. digest: SHA-256 of the file. set_aside: its numbers do not count.
+         */
+        RecordedOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Digest */
+            digest: string;
+            /** Size */
+            size: number;
+            /** Set Aside */
+            set_aside: boolean;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            flight: components["schemas"]["FlightRead"];
+        };
+        /**
+         * StepKey
+         * @enum {string}
+         */
+        StepKey: "pressure setting" | "wild fields" | "gaps" | "even rate" | "g bias" | "height lag";
+        /**
+         * Unread
+         * @enum {string}
+         */
+        Unread: "no number" | "not finite" | "beyond the sensor" | "no time" | "time goes back" | "repeated" | "same time" | "too few fields" | "too many fields" | "not of this form";
+        /**
+         * Trace
+         * @description A figure as it was recorded, from a little before to a little after, arrays of the same length; empty
+         *     where it was not recorded. seconds: since it began. ias: in the aircraft's unit.
+         */
+        Trace: {
+            /** Seconds */
+            seconds: number[];
+            /** Height Ft */
+            height_ft: number[];
+            /** Ias */
+            ias: number[];
+            /** G */
+            g: number[];
         };
         /** FaultTrend */
         FaultTrend: {
@@ -6241,6 +6594,485 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SortieOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_recordings_of_sortie: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_recordings_add: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_recordings_aside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_recordings_trace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+                attempt: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trace"] | null;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_recordings_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file as it came */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description Bad Request */

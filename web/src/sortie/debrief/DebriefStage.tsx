@@ -14,13 +14,15 @@ import { HeightAccount } from "../../charts/HeightAccount";
 import { Key } from "../../frame/Key";
 import { useCommands, type CommandName } from "../../frame/commands";
 import { heightLost } from "../Went";
+import { AttemptTrace, foundIn } from "./AttemptTrace";
 import { Became, became } from "./Became";
 import { Beside } from "./Beside";
 import { FaultTicks } from "./FaultTicks";
+import { Recordings } from "./Recordings";
 import { HeightStrip } from "../../strip/HeightStrip";
 import { narrow, tokens } from "../../theme";
 import type { Edits } from "../../notes/entry";
-import { useCatalogue } from "../../api/questions";
+import { useCatalogue, useRecordings } from "../../api/questions";
 import { useBounds } from "../../forms/bounds";
 import { LateText } from "../../forms/LateText";
 import { NumberField } from "../../forms/NumberField";
@@ -63,6 +65,12 @@ const styles = {
     gap: 1,
     overflow: { xs: "visible", md: "hidden" },
   },
+  traced: {
+    gridTemplateRows: {
+      xs: "auto 240px 260px auto",
+      md: "auto minmax(130px, 0.8fr) minmax(190px, 1fr) auto",
+    },
+  },
   account: { border: `1px solid ${tokens.hairline}`, p: 1.5, minHeight: 190 },
   decide: { fontSize: 24, fontWeight: 740, lineHeight: 1.15 },
   evidence: { ...narrow, fontSize: 14, color: tokens.slate, mb: 0.8 },
@@ -89,6 +97,8 @@ export default function DebriefStage({ work, select, move }: StageProps) {
   const bounds = useBounds("attempt"),
     feelAtTheEnd = useBounds("debrief")("feel");
   const catalogue = useCatalogue().data;
+  const recordings = useRecordings(sortie.id).data ?? [];
+  const found = attempt && foundIn(recordings, attempt.id);
   const wrong = (attempt && sortie.doubts[attempt.id]) ?? [];
   const edit = (edits: Edits) => attempt && note(attempt, edits);
   const step = (by: number) => {
@@ -162,8 +172,9 @@ export default function DebriefStage({ work, select, move }: StageProps) {
             </Box>
           ))}
         </Box>
+        <Recordings work={work} />
       </Box>
-      <Box sx={styles.middle}>
+      <Box sx={found ? { ...styles.middle, ...styles.traced } : styles.middle}>
         {!sortie.reached.includes("flown") ? (
           <NotYet work={work} stage="flown" words="Not flown yet. Before the debrief:" />
         ) : (
@@ -185,6 +196,9 @@ export default function DebriefStage({ work, select, move }: StageProps) {
             select(id);
           }}
         />
+        {attempt && found && (
+          <AttemptTrace work={work} attempt={attempt} found={found} title={titleOf(attempt)} />
+        )}
         <Paper sx={styles.account}>
           <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>
             Where the height went{attempt ? `: ${titleOf(attempt)}` : ""}

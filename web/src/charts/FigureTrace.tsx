@@ -1,0 +1,129 @@
+import { Box } from "@mui/material";
+import { scaleLinear } from "d3-scale";
+import type { FigureFound, Trace } from "../api/types";
+import { useSize } from "../frame/useSize";
+import { narrow, tokens, unseen } from "../theme";
+import { Labels } from "./Labels";
+import type { Label } from "./labels";
+
+const L = 50,
+  R = 12,
+  T = 26,
+  B = 22;
+
+interface Props {
+  trace: Trace;
+  found: FigureFound;
+  /** Seconds and feet above the start, as briefed. */ profile: readonly (readonly number[])[];
+  floor_ft: number;
+  title: string;
+}
+
+/** One figure as it was recorded: height over time, the phases of its loss behind it, and what was briefed from the height
+ * at which it was begun. */
+export function FigureTrace({ trace, found, profile, floor_ft, title }: Props) {
+  const { frame, size } = useSize<HTMLDivElement>({ width: 620, height: 230 });
+  const { width: W, height: H } = size;
+  const m = found.measured;
+  const last = Math.max(trace.seconds.at(-1) ?? 1, 1);
+  const briefed = profile.map(([s = 0, ft = 0]) => [s, m.start_ft + ft] as const).filter(([s]) => s <= last);
+  const heights = [...trace.height_ft, ...briefed.map(([, ft]) => ft)];
+  const lowest = Math.min(...heights),
+    highest = Math.max(...heights);
+  const room = Math.max(60, (highest - lowest) * 0.12);
+  const x = scaleLinear()
+    .domain([trace.seconds[0] ?? 0, last])
+    .range([L, W - R]);
+  const y = scaleLinear()
+    .domain([lowest - room, highest + room])
+    .range([H - B, T]);
+  const line = (points: readonly (readonly [number, number])[]) =>
+    points.map(([s, ft]) => `${x(s).toFixed(1)},${y(ft).toFixed(1)}`).join("L");
+  const flown = trace.seconds.map((s, i) => [s, trace.height_ft[i] ?? 0] as const);
+  const phases = m.phases.map((phase, i) => {
+    const from = m.phases.slice(0, i).reduce((sum, p) => sum + p.seconds, 0);
+    return { ...phase, from, to: from + phase.seconds };
+  });
+  const low = m.lowest_s - m.begins_s;
+  const feet = (ft: number) => (Math.round(ft / 10) * 10).toLocaleString("en");
+  const labels: Label[] = [
+    {
+      words: `lowest ${feet(m.lowest_ft)}`,
+      x: x(low) - 6,
+      y: y(m.lowest_ft) + 14,
+      anchor: "end",
+      bold: true,
+      colour: tokens.flown,
+      tries: [[12, 0, "start"]],
+    },
+    ...phases.map((phase) => ({
+      words: [`${phase.name}, ${feet(phase.lost_ft)} ft`, phase.name, `${feet(phase.lost_ft)} ft`],
+      x: x((phase.from + phase.to) / 2),
+      y: T - 10,
+      anchor: "middle" as const,
+      colour: tokens.slate,
+      optional: true,
+    })),
+  ];
+  return (
+    <Box
+      ref={frame}
+      sx={{ position: "relative", minWidth: 0, minHeight: 180, height: "100%", bgcolor: tokens.sheet }}
+    >
+      <svg
+        width={W}
+        height={H}
+        style={{ ...narrow, fontSize: 12, display: "block", position: "absolute" }}
+        role="img"
+        aria-label={`${title} as recorded: from ${feet(m.start_ft)} ft to ${feet(m.lowest_ft)} ft`}
+      >
+        {phases.map((phase, i) => (
+          <rect
+            key={phase.name}
+            x={x(phase.from)}
+            y={T}
+            width={Math.max(0, x(phase.to) - x(phase.from))}
+            height={H - B - T}
+            fill={i % 2 === 0 ? tokens.flownPale : tokens.sky}
+            opacity="0.6"
+          />
+        ))}
+        {y.ticks(5).map((ft) => (
+          <g key={ft}>
+            <path d={`M${L} ${y(ft)}H${W - R}`} stroke={tokens.hairline} strokeWidth="0.7" />
+            <text x={L - 6} y={y(ft) + 4} textAnchor="end" fill={tokens.slate}>
+              {ft.toLocaleString("en")}
+            </text>
+          </g>
+        ))}
+        {x.ticks(Math.min(10, Math.round(last))).map((s) => (
+          <text key={s} x={x(s)} y={H - 7} textAnchor="middle" fill={tokens.slate}>
+            {s} s
+          </text>
+        ))}
+        {y(floor_ft) < H - B && (
+          <path d={`M${L} ${y(floor_ft)}H${W - R}`} stroke={tokens.stop} strokeWidth="2.2" />
+        )}
+        <path
+          d={`M${line(briefed)}`}
+          fill="none"
+          stroke={tokens.plan}
+          strokeWidth="2"
+          strokeDasharray="6 4"
+        />
+        <path
+          d={`M${line(flown)}`}
+          fill="none"
+          stroke={tokens.flown}
+          strokeWidth="2.8"
+          strokeLinejoin="round"
+        />
+        <circle cx={x(low)} cy={y(m.lowest_ft)} r="4" fill={tokens.flown} />
+        <Labels labels={labels} room={{ left: L, right: W - R, top: 0, bottom: H - B }} />
+      </svg>
+      <Box sx={unseen}>
+        {phases.map((p) => `${p.name}: ${feet(p.lost_ft)} ft in ${p.seconds.toFixed(1)} s`).join("; ")}
+      </Box>
+    </Box>
+  );
+}
