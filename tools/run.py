@@ -246,6 +246,7 @@ def bench() -> None:
     for script, words in (
         ("bench_browser", "The benchmark of the screens"),
         ("bench_live", "The benchmark of the live marks"),
+        ("bench_recording", "The benchmark of recordings"),
         ("bench_fly", "The benchmark of the flight"),
     ):
         run([str(PYTHON), f"tools/{script}.py"], words, quiet=False, PYTHONPATH=str(BASE))

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from keelturn.air import DayAir
 from keelturn.motion.legs import Floats
-from keelturn.recording.flown import Flown, slope
+from keelturn.recording.flown import G_OFF, Flown, slope
 from keelturn.recording.table import ATTITUDE, CONTROLS, Column, Recording
 from keelturn.units import FT, G0, KT
 
@@ -49,9 +49,16 @@ class Cleaned:
 
 # Rows a second that are looked at, however many came; a silence up to so long is filled.
 MOST_HZ, FILLED_S = 16.0, 2.0
-# A field this far from the middle of its neighbours, and this many times their usual distance, is wild.
+# A field this far from the middle of its neighbours, and this many times their usual distance, is wild; by so
+# much more as can happen a second, from row to row.
 WILD_ROWS, WILD_TIMES = 7, 8.0
-WILD: Mapping[Column, float] = {Column.HEIGHT: 40.0, Column.IAS: 6.0, Column.G: 0.4}
+WILD: Mapping[Column, tuple[float, float]] = {
+    Column.HEIGHT: (40.0, 300.0),
+    Column.IAS: (6.0, 25.0),
+    Column.G: (0.4, 4.0),
+}
+# Flight within these is straight.
+CALM_BANK_DEG, CALM_PITCH_DEG = 6.0, 10.0
 # Not taken out when smaller: g, s. A static line later than this is broken.
 LEAST_BIAS, LEAST_LAG_S, MOST_LAG_S = 0.02, 0.35, 2.0
 
@@ -102,14 +109,15 @@ def _wild(recording: Recording) -> tuple[str, Callable[[], Recording]] | None:
     from scipy.ndimage import median_filter
 
     found: dict[Column, tuple[NDArray[np.intp], Floats]] = {}
-    for column, least in WILD.items():
+    step_s = 1.0 / recording.rate_hz
+    for column, (least, a_second) in WILD.items():
         values = recording.columns.get(column)
         if values is None or len(values) < WILD_ROWS:
             continue
         middle = median_filter(values, WILD_ROWS, mode="nearest")
         off = np.abs(values - middle)
         usual = median_filter(off, 5 * WILD_ROWS, mode="nearest")
-        at = np.flatnonzero(off > np.maximum(least, WILD_TIMES * 1.4826 * usual))
+        at = np.flatnonzero(off > np.maximum(least + a_second * step_s, WILD_TIMES * 1.4826 * usual))
         if len(at):
             found[column] = (at, middle)
     if not found:
@@ -207,9 +215,9 @@ def _vectors(pitch: Floats, bank: Floats, heading: Floats) -> tuple[Floats, Floa
 
 def _calm(recording: Recording) -> NDArray[np.bool_]:
     """Straight flight, in which g is the cosine of the path."""
-    flown = Flown.of_recording(recording)
-    straight = (np.abs(flown.bank) < 6.0) & (np.abs(flown.turning) < 3.0)
-    return flown.level() & straight & (np.abs(flown.pitch) < 10.0)
+    pitch, bank = recording.columns[Column.PITCH], recording.columns[Column.BANK]
+    off = np.abs(recording.columns[Column.G] - 1.0)
+    return (np.abs(bank) < CALM_BANK_DEG) & (np.abs(pitch) < CALM_PITCH_DEG) & (off < G_OFF)
 
 
 def _bias(recording: Recording) -> tuple[str, Callable[[], Recording]] | None:

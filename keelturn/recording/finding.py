@@ -297,14 +297,17 @@ class Ways:
 
     def by_name(self, i: int, j: int) -> dict[tuple[str, str], tuple[float, int]]:
         """What the whole costs at least where this run has this name: by figure and side, with which name."""
+        least = np.full(len(self.names), np.inf)
+        of = {name.at for name in self.names}
+        for p in range(self.planned + 1):
+            moves = {at: _moves(at, p) for at in of}
+            on = {at: self.least[i, p] + more + self.left[j + 1, q] for at, (q, more, _) in moves.items()}
+            least = np.minimum(least, [on[name.at] for name in self.names])
         found: dict[tuple[str, str], tuple[float, int]] = {}
-        for n, name in enumerate(self.names):
-            for p in range(self.planned + 1):
-                q, more, _ = _moves(name.at, p)
-                whole = self.least[i, p] + float(self.spans[i, j][n]) + more + self.left[j + 1, q]
-                key = (name.template.key, name.template.planned.side)
-                if key not in found or whole < found[key][0]:
-                    found[key] = (float(whole), n)
+        for n, (name, whole) in enumerate(zip(self.names, (least + self.spans[i, j]).tolist(), strict=True)):
+            key = (name.template.key, name.template.planned.side)
+            if key not in found or whole < found[key][0]:
+                found[key] = (whole, n)
         return found
 
 

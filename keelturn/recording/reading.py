@@ -18,6 +18,8 @@ from keelturn.recording.tracks import Lines, read_gpx, read_igc
 
 # What a file may have: bytes, rows. Twelve hours at 64 Hz are 2.8 million rows.
 MOST_BYTES, MOST_ROWS = 200_000_000, 3_000_000
+# Of a track, which has a point a second.
+MOST_TRACK_BYTES = 20_000_000
 # A silence this long, or a clock that begins again for as long, is another flight; a flight is no shorter.
 ANOTHER_FLIGHT_S, SHORTEST_FLIGHT_S = 600.0, 10.0
 
@@ -52,6 +54,9 @@ def read_recording(content: bytes, columns: ColumnMap | None = None) -> Reading:
         )
     text, problems = as_text(content), Problems()
     form, aircraft = _form(text), ""
+    if form is not Form.TABLE and len(text) > MOST_TRACK_BYTES:
+        most = f"{MOST_TRACK_BYTES / 1e6:,.0f} MB of a track are read"
+        raise Wrong(("file", f"it has {len(text) / 1e6:,.0f} MB, and {most}", "Cut it to the flight."))
     if form is Form.TABLE:
         recording, lines, columns = read_delimited(text, columns, problems)
     elif form is Form.IGC:

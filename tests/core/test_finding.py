@@ -146,6 +146,20 @@ def test_wild_fields_are_replaced_and_a_real_dive_is_not():
     assert np.abs(left.recording.columns[Column.HEIGHT] - quiet.recording.columns[Column.HEIGHT]).max() > 200
 
 
+def test_between_two_rows_a_second_apart_a_dive_goes_far_and_is_not_wild():
+    flown = (
+        figure("inverted", 6500),
+        figure("loop", 6500, id="f2"),
+        figure("spin", 6500, id="f3", turns=3.0),
+    )
+    recording = as_recording(heard(exact_sensors(1), flown))
+    assert clean(recording, C.air).steps == ()
+    heights = recording.columns[Column.PRESSURE_HEIGHT].copy()
+    heights[300] += 500.0
+    broken = recording.with_columns({Column.PRESSURE_HEIGHT: heights})
+    assert [step.key for step in clean(broken, C.air).steps] == [StepKey.WILD]
+
+
 def test_what_the_g_meter_is_off_in_level_flight_is_taken_off_from_two_hundredths_on():
     for bias, said in ((0.06, True), (0.01, False)):
         cleaned = clean(as_recording(heard(exact_sensors(16).model_copy(update={"g_bias": bias}))), C.air)

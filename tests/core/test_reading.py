@@ -200,6 +200,10 @@ def test_a_file_too_large_is_refused_and_so_are_too_many_rows(monkeypatch):
         read_recording(content)
     monkeypatch.setattr(reading, "MOST_ROWS", 60)
     assert read_recording(content).rows == 60
+    track = GPX.format(points="").encode()
+    monkeypatch.setattr(reading, "MOST_TRACK_BYTES", len(track) - 1)
+    with pytest.raises(Wrong, match="MB of a track"):
+        read_recording(track)
     monkeypatch.setattr(reading, "MOST_BYTES", len(content) - 1)
     with pytest.raises(Wrong, match="MB"):
         read_recording(content)

@@ -68,7 +68,7 @@ const styles = {
   traced: {
     gridTemplateRows: {
       xs: "auto 240px 260px auto",
-      md: "auto minmax(130px, 0.8fr) minmax(190px, 1fr) auto",
+      md: "auto minmax(160px, 0.8fr) minmax(190px, 1fr) auto",
     },
   },
   account: { border: `1px solid ${tokens.hairline}`, p: 1.5, minHeight: 190 },
