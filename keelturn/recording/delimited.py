@@ -24,8 +24,8 @@ if TYPE_CHECKING:
 # The comma last: it stands inside numbers too.
 SEPARATORS = ("\t", ";", "|", ",")
 NO_UNITS: tuple[str, ...] = ()
-# Lines looked at for their layout, rows for what a column holds.
-LOOKED_AT, FIRST_ROWS = 200, 60
+# Lines looked at for their layout, rows for what a column holds; letters of a name.
+LOOKED_AT, FIRST_ROWS, LONGEST_NAME = 200, 60, 120
 NUMBER = re.compile(r"^\s*[-+]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][-+]?\d+)?\s*$")
 COMMA = re.compile(r"^\s*[-+]?\d+,\d+\s*$")
 POINT = re.compile(r"^\s*[-+]?\d*\.\d+\s*$")
@@ -95,7 +95,7 @@ def layout_of(text: bytes, separator: str | None = None, decimal: str | None = N
     else:
         two = len(named) > 1 and named[-1][0] == named[-2][0] + 1
         at, row = named[-2] if two else named[-1]
-        headers, units, above = _clean(row), _clean(named[-1][1]) if two else NO_UNITS, at
+        headers, units, above = _names(row), _clean(named[-1][1]) if two else NO_UNITS, at
     rest = [row for at, row in rows[begins : begins + FIRST_ROWS] if len(row) > 1]
     mark = decimal or _decimal(by, rest)
     first = tuple(tuple(field.replace(mark, ".") for field in _clean(row)) for row in rest)
@@ -115,6 +115,15 @@ def _numbers(row: Sequence[str]) -> int:
 
 def _clean(row: Sequence[str]) -> tuple[str, ...]:
     return tuple(field.strip().strip('"').strip() for field in row)
+
+
+def _names(row: Sequence[str]) -> tuple[str, ...]:
+    """Each once, and as much of it as can be shown."""
+    found: list[str] = []
+    for at, field in enumerate(_clean(row), 1):
+        name = field[:LONGEST_NAME] or f"column {at}"
+        found.append(name if name not in found else f"{name} ({at})")
+    return tuple(found)
 
 
 def _decimal(separator: str, rows: Sequence[Sequence[str]]) -> str:
@@ -185,8 +194,13 @@ def _fields(text: bytes, layout: Layout, chosen: ColumnMap, problems: Problems) 
 
     try:
         return parsed(pl.Float64)
-    except pl.exceptions.ComputeError:
+    except pl.exceptions.PolarsError:
+        pass
+    try:
         return parsed(pl.String)
+    except pl.exceptions.PolarsError as error:
+        what = "its quotation marks do not match" if quoted else "its lines cannot be told apart"
+        raise Wrong(("file", what, "Export the flight from the recorder again.")) from error
 
 
 def _count_fields(body: bytes, layout: Layout, problems: Problems) -> None:

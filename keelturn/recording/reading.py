@@ -22,6 +22,8 @@ MOST_BYTES, MOST_ROWS = 200_000_000, 3_000_000
 MOST_TRACK_BYTES = 20_000_000
 # A silence this long, or a clock that begins again for as long, is another flight; a flight is no shorter.
 ANOTHER_FLIGHT_S, SHORTEST_FLIGHT_S = 600.0, 10.0
+# A clock that goes back more often than this is none.
+MOST_RESTARTS = 1000
 
 
 class Form(StrEnum):
@@ -142,7 +144,7 @@ def _blank(recording: Recording) -> NDArray[np.bool_]:
 def _restarts(time: Floats) -> list[int]:
     """Where the clock goes back and stays there: the rows after it go on from there."""
     found: list[int] = []
-    for at in np.flatnonzero(np.diff(time) < 0.0) + 1:
+    for at in (np.flatnonzero(np.diff(time) < 0.0) + 1)[:MOST_RESTARTS]:
         since = time[found[-1] if found else 0 : at].max()
         after = time[at:]
         beyond = np.flatnonzero(after >= since)
@@ -184,7 +186,7 @@ def _spread(time: Floats) -> Floats:
     many = np.diff([*starts, len(time)])
     usual = float(np.median(many))
     steps = np.diff(time[starts])
-    step = float(np.median(steps[steps > 0])) if len(steps) else 1.0
+    step = float(np.median(steps[steps > 0])) if (steps > 0).any() else 1.0
     within = np.arange(len(time)) - np.repeat(starts, many)
     # The first second may have been cut: its rows lie at its end.
     within = within + np.repeat(np.where(np.arange(len(many)) == 0, np.maximum(0, usual - many), 0), many)

@@ -5,6 +5,8 @@ from datetime import UTC, datetime
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from keelturn.document import Wrong
 from keelturn.recording import reading
@@ -268,6 +270,67 @@ def test_a_gpx_track_has_heights_in_metres_and_points_without_time_are_said():
         read_recording(GPX.format(points=points[0]).encode()[:-30])
     with pytest.raises(Wrong, match="declares entities"):
         read_recording(GPX.format(points="").replace("<gpx", "<!DOCTYPE a []>\n<gpx").encode())
+
+
+def test_names_that_stand_twice_or_are_too_long_are_told_apart_and_cut():
+    read, flight = of(table(header=f"time,alt,alt,g ({'x' * 400})", row="{at},5000,9000,1"))
+    assert flight.columns[Column.PRESSURE_HEIGHT][0] == 5000
+    columns = (
+        ColumnFrom(header="time", column="time_s", unit="s"),
+        ColumnFrom(header="alt (3)", column="pressure_height_ft", unit="ft"),
+    )
+    assert (
+        of(table(header="time,alt,alt", row="{at},5000,9000"), ColumnMap(columns=columns))[1].columns[
+            Column.PRESSURE_HEIGHT
+        ][0]
+        == 9000
+    )
+    assert max(len(c.header) for c in read.columns.columns) <= 120
+
+
+BITS = (
+    b",",
+    b";",
+    b"\t",
+    b"\n",
+    b"\r",
+    b'"',
+    b"\x00",
+    b"\xff",
+    b"nan",
+    b"1e400",
+    b"-",
+    b"abc",
+    b"#",
+    b"<",
+    b":",
+    b"B",
+    b"H",
+)
+WHOLE = (
+    table(),
+    table(header="UTC;Alt (m);IAS km/h", row="10:00:00,5;1500,5;170,1"),
+    IGC.format(fixes="\n".join(f"B1000{n:02d}5012345N00712345EA0100001010" for n in range(30))).encode(),
+    GPX.format(
+        points='<trkpt lat="1" lon="7"><ele>9</ele><time>2026-05-01T10:00:00Z</time></trkpt>'
+    ).encode(),
+)
+
+
+@settings(max_examples=150, deadline=None)
+@given(
+    st.sampled_from(WHOLE),
+    st.lists(st.tuples(st.integers(0, 2000), st.sampled_from(BITS), st.integers(0, 60)), max_size=12),
+)
+def test_whatever_becomes_of_a_file_it_is_read_or_refused_with_a_reason(content, changes):
+    for at, put, taken in changes:
+        content = content[:at] + put + content[at + taken :]
+    try:
+        read = read_recording(content)
+    except Wrong as wrong:
+        assert all(part for problem in wrong.problems for part in problem)
+    else:
+        assert all((np.diff(flight.time) > 0).all() for flight in read.flights)
 
 
 def test_nothing_is_missing_of_a_recording_that_has_everything():
