@@ -10,6 +10,8 @@ from django.conf import settings
 
 # Of one file. Two hours at 64 Hz with 16 columns are 45 million.
 MOST_BYTES = 60_000_000
+# So much of it is looked at for its layout.
+HEAD_BYTES = 100_000
 
 
 def digest_of(content: bytes) -> str:

@@ -132,10 +132,11 @@ class Trace:
 
 @dataclass(frozen=True, slots=True)
 class Debriefed:
-    """A recording read for a debrief: what is answered, what it says of each attempt as entries, and the
-    trace of each by the attempt's id."""
+    """A recording read for a debrief: what is answered, the names of its columns, what it says of each
+    attempt as entries, and the trace of each by the attempt's id."""
 
     flight: FlightRead
+    headers: tuple[str, ...]
     entries: tuple[Entry, ...]
     traces: dict[str, Trace]
 
@@ -188,6 +189,7 @@ def debriefed(
     )
     return Debriefed(
         flight,
+        reading.headers,
         entries_of_flight(judged, plan, device, at),
         {name: _trace(one, cleaned, conditions) for one, name in zip(judged, attempts, strict=True)},
     )

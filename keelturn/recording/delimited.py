@@ -136,9 +136,9 @@ def _decimal(separator: str, rows: Sequence[Sequence[str]]) -> str:
 
 def read_delimited(
     text: bytes, mapping: ColumnMap | None, problems: Problems
-) -> tuple[Recording, Lines, ColumnMap]:
-    """Rows as they stand in the file, times not yet in order, and the line of each. Raises Wrong where a
-    column that was asked for is not there."""
+) -> tuple[Recording, Lines, ColumnMap, tuple[str, ...]]:
+    """Rows as they stand in the file, times not yet in order; the line of each; how it was read, and all
+    names of its columns. Raises Wrong where a column that was asked for is not there."""
     layout = layout_of(text, *((mapping.separator, mapping.decimal) if mapping else ()))
     chosen = mapping or layout.guess()
     _known(chosen, layout)
@@ -155,7 +155,7 @@ def read_delimited(
         else:
             columns[asked.column] = _values(series, asked, layout, problems)
     lines = np.arange(texts.height, dtype=np.intp) + layout.skipped + 1
-    return Recording(columns, zero, of_day), lines, chosen
+    return Recording(columns, zero, of_day), lines, chosen, layout.headers
 
 
 def _known(chosen: ColumnMap, layout: Layout) -> None:

@@ -53,6 +53,13 @@ class ColumnMap(Document):
         return self
 
 
+def tells_enough(columns: tuple[ColumnFrom, ...]) -> bool:
+    """Whether it can be read without anybody looking: a time and a height, and no unit only assumed."""
+    there = {one.column for one in columns}
+    height = there & {Column.HEIGHT, Column.PRESSURE_HEIGHT}
+    return Column.TIME in there and bool(height) and all(one.sure for one in columns)
+
+
 # Words of a header that say what it holds, in any order, the more telling first.
 WORDS: Mapping[Column, tuple[str, ...]] = {
     Column.TIME: ("time", "timestamp", "utc", "seconds", "clock", "date time", "datetime", "t"),

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from keelturn.document import Wrong
 from keelturn.motion.legs import Floats
-from keelturn.recording.delimited import as_text, read_delimited
+from keelturn.recording.delimited import Layout, as_text, layout_of, read_delimited
 from keelturn.recording.mapping import ColumnMap
 from keelturn.recording.problems import Problem, Problems, Unread
 from keelturn.recording.table import QUANTITIES, Column, Recording
@@ -22,6 +22,7 @@ MOST_BYTES, MOST_ROWS = 200_000_000, 3_000_000
 MOST_TRACK_BYTES = 20_000_000
 # A silence this long, or a clock that begins again for as long, is another flight; a flight is no shorter.
 ANOTHER_FLIGHT_S, SHORTEST_FLIGHT_S = 600.0, 10.0
+NO_HEADERS: tuple[str, ...] = ()
 # A clock that goes back more often than this is none.
 MOST_RESTARTS = 1000
 
@@ -35,7 +36,8 @@ class Form(StrEnum):
 @dataclass(frozen=True, slots=True)
 class Reading:
     """flights: in the order of the file. rows: that were read, of all. problems: the first of each kind,
-    counts: how many of each. columns: how the table was read; None for tracks. aircraft: what the file calls
+    counts: how many of each. columns: how the table was read, None for tracks; headers: all
+    names of its columns. aircraft: what the file calls
     it, or empty."""
 
     form: Form
@@ -44,6 +46,7 @@ class Reading:
     problems: tuple[Problem, ...]
     counts: dict[Unread, int]
     columns: ColumnMap | None = None
+    headers: tuple[str, ...] = ()
     aircraft: str = ""
 
 
@@ -55,12 +58,12 @@ def read_recording(content: bytes, columns: ColumnMap | None = None) -> Reading:
             ("file", f"it has {len(content) / 1e6:,.0f} MB, and {MOST_BYTES / 1e6:,.0f} are read", "Cut it.")
         )
     text, problems = as_text(content), Problems()
-    form, aircraft = _form(text), ""
+    form, aircraft, headers = _form(text), "", NO_HEADERS
     if form is not Form.TABLE and len(text) > MOST_TRACK_BYTES:
         most = f"{MOST_TRACK_BYTES / 1e6:,.0f} MB of a track are read"
         raise Wrong(("file", f"it has {len(text) / 1e6:,.0f} MB, and {most}", "Cut it to the flight."))
     if form is Form.TABLE:
-        recording, lines, columns = read_delimited(text, columns, problems)
+        recording, lines, columns, headers = read_delimited(text, columns, problems)
     elif form is Form.IGC:
         recording, lines, aircraft = read_igc(text.decode(), problems)
         columns = None
@@ -82,8 +85,17 @@ def read_recording(content: bytes, columns: ColumnMap | None = None) -> Reading:
         tuple(problems.first),
         dict(problems.counts),
         columns,
+        headers,
         aircraft,
     )
+
+
+def look_at(head: bytes) -> Layout | None:
+    """How a table is laid out, from the first lines of it; None for a track. Raises Wrong for what is
+    neither."""
+    whole = max(head.rfind(b"\n"), head.rfind(b"\r"))
+    text = as_text(head[: whole + 1] or head)
+    return layout_of(text) if _form(text) is Form.TABLE else None
 
 
 def _form(text: bytes) -> Form:

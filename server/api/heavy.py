@@ -93,11 +93,16 @@ def fitted(plan: PlanDocument, conditions: Conditions, by: str, stored: Sequence
 
 
 def recording_read(
-    content: bytes, plan: Sequence[PlannedFigure], conditions: Conditions, device: str, at: datetime
+    content: bytes,
+    how: HowToRead,
+    plan: Sequence[PlannedFigure],
+    conditions: Conditions,
+    device: str,
+    at: datetime,
 ) -> Debriefed:
     """Raises Refused where nothing of it can be read."""
     try:
-        return debriefed(content, HowToRead(), plan, conditions, device, at)
+        return debriefed(content, how, plan, conditions, device, at)
     except Wrong as wrong:
         raise refusal_of(wrong) from wrong
 

@@ -1,16 +1,22 @@
 """Recorders' files: read into a sortie, shown, taken back, given out again as they came."""
 
+import json
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
-from keelturn.formats.reading import refused
-from keelturn.formats.recorded import Trace
+from keelturn.document import Wrong
+from keelturn.formats.reading import read_document, refusal_of, refused
+from keelturn.formats.recorded import HowToRead, Trace
+from keelturn.recording.mapping import ColumnMap, tells_enough
+from keelturn.recording.reading import look_at
+from keelturn.recording.table import QUANTITIES
 from server import clock, recordings
+from server.api.bodies import require_keepable
 from server.api.doors import REFUSALS, Unseen, asking, require_seen, seen_sortie
 from server.api.heavy import recording_read
-from server.api.schemas import Id, RecordedOut
+from server.api.schemas import ColumnChoice, Id, LookedAt, RecordedOut
 from server.school.models import Recorded
 from server.school.operations import recordings as operations
 from server.workers import workers
@@ -25,14 +31,21 @@ A_FILE: dict[str, Any] = {
 }
 
 
-def _sent(request: HttpRequest) -> bytes:
+def _sent(request: HttpRequest, most: int) -> bytes:
     """The body as it came: what has a limit of its own is no form. Raises Refused."""
-    content = request.read(recordings.MOST_BYTES + 1)
-    if len(content) > recordings.MOST_BYTES:
-        raise refused(
-            "file", f"it has more than {recordings.MOST_BYTES // 1_000_000} MB", "Cut it to the flight."
-        )
+    content = request.read(most + 1)
+    if len(content) > most:
+        raise refused("file", f"it has more than {most / 1e6:g} MB", "Cut it to the flight.")
     return content
+
+
+def _json(text: str) -> Any:
+    try:
+        found = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise refused("columns", "this is not JSON", "Send a column map, or leave it out.") from error
+    require_keepable(found, "columns")
+    return found
 
 
 def _name(asked: str) -> str:
@@ -41,13 +54,48 @@ def _name(asked: str) -> str:
     return kept[-NAME:] or "recording"
 
 
+CHOICES = [
+    ColumnChoice(column=column, label=quantity.label, units=list(quantity.units))
+    for column, quantity in QUANTITIES.items()
+]
+# Rows that are shown of a table.
+SHOWN = 5
+
+
+@router.post(
+    "/sorties/{sortie_id}/recordings/look", response={200: LookedAt, **REFUSALS}, openapi_extra=A_FILE
+)
+def look(request: HttpRequest, sortie_id: Id) -> LookedAt:
+    """The first lines of a file as the body: which column is taken for what."""
+    operations.to_read(asking(request), seen_sortie(request, sortie_id))
+    try:
+        layout = look_at(_sent(request, recordings.HEAD_BYTES))
+        guess = None if layout is None else layout.guess()
+    except Wrong as wrong:
+        raise refusal_of(wrong) from wrong
+    if layout is None or guess is None:
+        return LookedAt(headers=[], rows=[], columns=None, remembered=False, ready=True, choices=[])
+    before = operations.remembered(layout.headers)
+    return LookedAt(
+        headers=list(layout.headers),
+        rows=[list(row) for row in layout.first[:SHOWN]],
+        columns=before or guess,
+        remembered=before is not None,
+        ready=before is not None or tells_enough(guess.columns),
+        choices=CHOICES,
+    )
+
+
 @router.post("/sorties/{sortie_id}/recordings", response={201: RecordedOut, **REFUSALS}, openapi_extra=A_FILE)
-def add(request: HttpRequest, sortie_id: Id, name: str = "") -> Status[dict[str, object]]:
-    """The file's bytes as the body. Sent twice it is there once."""
+def add(request: HttpRequest, sortie_id: Id, name: str = "", columns: str = "") -> Status[dict[str, object]]:
+    """The file's bytes as the body; columns: which is what, a ColumnMap as JSON, guessed where left out. Sent
+    twice it is there once."""
     asked = operations.to_read(asking(request), seen_sortie(request, sortie_id))
-    content = _sent(request)
+    how = HowToRead(None if not columns else read_document(ColumnMap, _json(columns)))
+    content = _sent(request, recordings.MOST_BYTES)
     device = operations.device_of(recordings.digest_of(content))
-    made = workers.answer(request, recording_read, content, asked.plan, asked.conditions, device, clock.now())
+    to_read = (content, how, asked.plan, asked.conditions, device, clock.now())
+    made = workers.answer(request, recording_read, *to_read)
     return Status(
         201, operations.shown(operations.add(asking(request), sortie_id, _name(name), content, made))
     )

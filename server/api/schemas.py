@@ -25,6 +25,8 @@ from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import PlanAnswer
 from keelturn.progress.habits import FaultTrend, Reached
 from keelturn.progress.stages import Debrief, Stage
+from keelturn.recording.mapping import ColumnMap
+from keelturn.recording.table import Column
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 
@@ -209,6 +211,27 @@ class RecordedOut(Schema):
     by: str
     at: Moment
     flight: FlightRead
+
+
+class ColumnChoice(Schema):
+    """What a column of a table can hold, and the units that it can be written in."""
+
+    column: Column
+    label: str
+    units: list[str]
+
+
+class LookedAt(Schema):
+    """A recorder's file before it is read. headers, rows: names and first rows of a table, as texts; columns:
+    which is taken for what, null for a track. remembered: because one with these names was read so before.
+    ready: nobody needs to look."""
+
+    headers: list[str]
+    rows: list[list[str]]
+    columns: ColumnMap | None
+    remembered: bool
+    ready: bool
+    choices: list[ColumnChoice]
 
 
 class NotTakenOut(Schema):

@@ -35,7 +35,14 @@ def test_a_recorders_file_fills_the_debrief_and_is_taken_back(person, served, tm
     person.button("Read a recorder’s file")
     chosen(person, broken)
     person.sees("it is no table")
-    chosen(person, recorded(served, number, tmp_path))
+    ours = recorded(served, number, tmp_path)
+    foreign = tmp_path / "foreign.csv"
+    foreign.write_text(ours.read_text().replace("time_s,", "elapsed,", 1))
+    chosen(person, foreign)
+    person.sees("Choose which column is the time")
+    assert person.serious_faults_of_access() == []
+    person.press("Leave it")
+    chosen(person, ours)
     person.sees("7 figures found")
     attempts = on_the_server(served, number)["attempts"]
     assert len(attempts) == 7

@@ -81,6 +81,7 @@ DOORS = {
     ("POST", "/api/sorties/{sortie_id}/sign"): {**EDIT, "bo": 422},  # nothing is debriefed yet
     ("POST", "/api/sorties/{sortie_id}/entries"): {**EDIT, "bo": 403},  # nothing is briefed yet
     ("POST", "/api/sorties/{sortie_id}/recordings"): {**EDIT, "bo": 403},  # nothing is briefed yet
+    ("POST", "/api/sorties/{sortie_id}/recordings/look"): {**EDIT, "bo": 403},
     ("GET", "/api/sorties/{sortie_id}/recordings"): SEEN,
     ("POST", "/api/sorties/{sortie_id}/recordings/{recording_id}/aside"): {**EDIT, "bo": 403},
     ("GET", "/api/sorties/{sortie_id}/recordings/{recording_id}/file"): dict.fromkeys(WHO, 404) | {None: 401},

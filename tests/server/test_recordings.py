@@ -2,6 +2,8 @@
 again."""
 
 import hashlib
+import json
+from urllib.parse import quote
 
 import pytest
 from django.db import DatabaseError, transaction
@@ -95,6 +97,96 @@ def test_its_numbers_are_taken_back_and_count_again_when_it_is_sent_again(school
         assert as_("bo").get(url(sortie)).json()["attempts"] == before
     missing = as_("bo").post(f"{url(sortie)}/recordings/999/aside")
     assert missing.status_code == 422
+
+
+OTHER = "Clock;Altitude;Speed;Load"
+
+
+def foreign(sortie):
+    """The same flight as another device writes it: names that say little, numbers in metres."""
+    lines = file_of(sortie, figures=("f1", "f2")).decode().splitlines()
+    rows = [line.split(",")[:4] for line in lines[1:]]
+    metres = [";".join([t, f"{float(h) * 0.3048:.2f}", v, g]) for t, h, v, g in rows]
+    return "\n".join([OTHER, *metres, ""]).encode()
+
+
+def looked(client, sortie, content):
+    return client.post(
+        f"{url(sortie)}/recordings/look", content[:5000], content_type="application/octet-stream"
+    )
+
+
+def test_a_table_is_looked_at_first_and_which_column_is_what_is_remembered(school, as_, files):
+    sortie = school.brought_to("briefed")
+    ours = looked(as_("bo"), sortie, file_of(sortie)).json()
+    assert (ours["ready"], ours["remembered"]) == (True, False)
+    content = foreign(sortie)
+    seen = looked(as_("bo"), sortie, content).json()
+    assert (seen["ready"], seen["headers"]) == (False, OTHER.split(";"))
+    assert len(seen["rows"]) == 5
+    taken = {c["column"]: (c["header"], c["unit"], c["sure"]) for c in seen["columns"]["columns"]}
+    assert taken["pressure_height_ft"] == ("Altitude", "ft", False)
+    assert {c["column"]: c["units"] for c in seen["choices"]}["height_ft"] == ["ft", "m"]
+    for column in seen["columns"]["columns"]:
+        column["unit"] = "m" if column["header"] == "Altitude" else column["unit"]
+    seen["columns"]["columns"].append({"header": "Load", "column": "g", "unit": "g"})
+    asked = f"{url(sortie)}/recordings?name=f.csv&columns={quote(json.dumps(seen['columns']))}"
+    made = as_("bo").post(asked, content, content_type="application/octet-stream").json()
+    assert made["flight"]["figures"][0]["measured"]["start_ft"] == pytest.approx(
+        sortie.plan["figures"][0]["start_ft"], abs=30
+    )
+    again = looked(as_("bo"), school.brought_to("briefed", "dee"), content).json()
+    assert (again["ready"], again["remembered"], again["columns"]) == (
+        True,
+        True,
+        seen["columns"] | {"columns": again["columns"]["columns"]},
+    )
+    assert {c["header"]: c["unit"] for c in again["columns"]["columns"]}["Altitude"] == "m"
+
+
+def test_the_same_file_read_otherwise_says_something_else_in_the_same_place(school, as_, files):
+    sortie = school.brought_to("briefed")
+    content = file_of(sortie, figures=("f1", "f2"))
+    sent(as_("bo"), sortie, content)
+    before = as_("bo").get(url(sortie)).json()["attempts"]
+    bare = {
+        "columns": [
+            {"header": c, "column": c, "unit": u} for c, u in (("time_s", "s"), ("pressure_height_ft", "ft"))
+        ]
+    }
+    asked = f"{url(sortie)}/recordings?name=f.csv&columns={quote(json.dumps(bare))}"
+    made = as_("bo").post(asked, content, content_type="application/octet-stream").json()
+    assert "Heading kept, turns of a spin: no heading" in made["flight"]["missing"]
+    after = as_("bo").get(url(sortie)).json()["attempts"]
+    assert len(as_("bo").get(f"{url(sortie)}/recordings").json()) == 1
+    assert [a["most_g"] is not None for a in before] == [True, True]
+    assert all(a["most_g"] is None and a["otherwise"] == [] for a in after)
+    sent(as_("bo"), sortie, content)
+    assert as_("bo").get(url(sortie)).json()["attempts"] == before
+
+
+@pytest.mark.parametrize(
+    ("columns", "words"),
+    [
+        ("{", "not JSON"),
+        ("[]", "not an object"),
+        ('{"columns": [{"header": "x", "column": "time_s", "unit": "kt"}]}', "not read in"),
+    ],
+)
+def test_a_column_map_that_is_none_is_refused(school, as_, files, columns, words):
+    sortie = school.brought_to("briefed")
+    asked = f"{url(sortie)}/recordings?columns={quote(columns)}"
+    answer = as_("bo").post(asked, file_of(sortie), content_type="application/octet-stream")
+    assert answer.status_code == 422
+    assert words in json.dumps(answer.json())
+
+
+def test_of_what_is_no_table_there_is_nothing_to_look_at_or_a_reason(school, as_, files):
+    sortie = school.brought_to("briefed")
+    track = looked(as_("bo"), sortie, b"AXXX\nHFDTE010526\nB1000005012345N00712345EA0100001010\n").json()
+    assert (track["columns"], track["ready"]) == (None, True)
+    refused = looked(as_("bo"), sortie, b"hello")
+    assert (refused.status_code, refused.json()["problems"][0]["what"][:14]) == (422, "it is no table")
 
 
 def test_the_trace_of_an_attempt_begins_before_it_and_ends_after_it(school, as_, files):

@@ -25,6 +25,7 @@ class Migration(migrations.Migration):
                 ),
                 ("name", models.CharField(max_length=120)),
                 ("digest", models.CharField(max_length=64)),
+                ("layout", models.CharField(db_index=True, max_length=64)),
                 ("size", models.PositiveIntegerField()),
                 ("said", models.JSONField()),
                 ("traces", models.JSONField()),

@@ -8,13 +8,15 @@ from server.school.models.sorties import Sortie
 
 
 class Recorded(models.Model):
-    """A file as it was read: the bytes lie under their digest (server/recordings.py). said: the core's
-    FlightRead; traces: by the attempt's id. set_aside: its numbers have been taken back. None of a signed
-    sortie changes (migration 0009)."""
+    """A file as it was read: the bytes lie under their digest (server/recordings.py). layout: what tells
+    tables with the same names of columns, empty for tracks. said: the core's FlightRead; traces: by the
+    attempt's id. set_aside: its numbers have been taken back. None of a signed sortie changes (migration
+    0009)."""
 
     sortie = models.ForeignKey(Sortie, on_delete=models.PROTECT, related_name="recordings")
     name = models.CharField(max_length=120)
     digest = models.CharField(max_length=64)
+    layout = models.CharField(max_length=64, db_index=True)
     size = models.PositiveIntegerField()
     said = models.JSONField()
     traces = models.JSONField()

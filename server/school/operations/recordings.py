@@ -1,6 +1,7 @@
 """A recorder's file read into a sortie: its numbers are entries of the recorder's own beside those of the
 taps, and can be taken back again."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from django.db import transaction
@@ -10,8 +11,9 @@ from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import refused
 from keelturn.formats.recorded import Debriefed, FlightRead, Trace
-from keelturn.noting.entry import Entry
+from keelturn.noting.entry import Entry, Value, What
 from keelturn.progress.stages import Act
+from keelturn.recording.mapping import ColumnMap
 from server import clock, recordings
 from server.school.models import EntryRow, Person, Recorded, Sortie
 from server.school.operations.computing import conditions_for, plan_of
@@ -51,28 +53,30 @@ def device_of(digest: str) -> str:
 
 
 def add(person: Person, sortie_id: int, name: str, content: bytes, made: Debriefed) -> Recorded:
-    """The same file again is there once, and counts again where it had been set aside. Raises Denied."""
+    """The same file again is there once; read otherwise, what it says now is in the place of what it said,
+    and it counts again where it had been set aside. Raises Denied."""
     digest = recordings.keep(content)
+    said = {
+        "said": SAID.dump_python(made.flight, mode="json"),
+        "traces": TRACES.dump_python(made.traces, mode="json"),
+        "set_aside": False,
+    }
     with transaction.atomic():
         sortie = with_people(Sortie.objects.all()).get(pk=sortie_id)
         _require(person, sortie)
-        row, fresh = Recorded.objects.get_or_create(
+        row, _ = Recorded.objects.update_or_create(
             sortie=sortie,
             digest=digest,
-            defaults={
+            defaults=said,
+            create_defaults={
+                **said,
                 "name": name,
                 "size": len(content),
-                "said": SAID.dump_python(made.flight, mode="json"),
-                "traces": TRACES.dump_python(made.traces, mode="json"),
+                "layout": layout_digest(made.headers),
                 "by": person,
             },
         )
-        if fresh:
-            take_entries(person, sortie_id, made.entries)
-        elif row.set_aside:
-            take_entries(person, sortie_id, _again(sortie, row))
-            row.set_aside = False
-            row.save(update_fields=["set_aside"])
+        _say(person, sortie, row, {entry.place: entry for entry in made.entries})
     return row
 
 
@@ -82,57 +86,52 @@ def set_aside(person: Person, sortie_id: int, recording_id: int) -> None:
     with transaction.atomic():
         sortie = with_people(Sortie.objects.all()).get(pk=sortie_id)
         _require(person, sortie)
-        row = _row(sortie, recording_id)
-        if row.set_aside:
-            return
-        taken_back = [_follows(entry, None) for entry in _standing(sortie, row) if entry.value is not None]
-        take_entries(person, sortie_id, taken_back)
+        row = Recorded.objects.filter(sortie=sortie, pk=recording_id).first()
+        if row is None:
+            raise refused(
+                "recording", "there is no such recording of this sortie", "Choose one that there is."
+            )
+        _say(person, sortie, row, {})
         row.set_aside = True
         row.save(update_fields=["set_aside"])
 
 
-def _row(sortie: Sortie, recording_id: int) -> Recorded:
-    row = Recorded.objects.filter(sortie=sortie, pk=recording_id).first()
-    if row is None:
-        raise refused("recording", "there is no such recording of this sortie", "Choose one that there is.")
-    return row
-
-
-def _of(sortie: Sortie, row: Recorded) -> list[Entry]:
-    """All that this recording ever said, in its order."""
-    kept = EntryRow.objects.filter(sortie=sortie, entry__device=device_of(row.digest))
-    return [Entry.model_validate(one.entry) for one in kept]
+def _say(person: Person, sortie: Sortie, row: Recorded, wanted: dict[tuple[str, What, str], Entry]) -> None:
+    """Entries after which it says this and nothing else: each in the place of what it said there before."""
+    standing = {entry.place: entry for entry in _standing(sortie, row)}
+    fresh = [entry for place, entry in wanted.items() if place not in standing]
+    changed = [
+        _follows(entry, value)
+        for place, entry in standing.items()
+        if (value := wanted[place].value if place in wanted else None) != entry.value
+    ]
+    take_entries(person, sortie.pk, [*fresh, *changed])
 
 
 def _standing(sortie: Sortie, row: Recorded) -> list[Entry]:
-    """What stands of it: nothing of its own came after."""
-    entries = _of(sortie, row)
+    """What of it nothing of its own came after."""
+    kept = EntryRow.objects.filter(sortie=sortie, entry__device=device_of(row.digest))
+    entries = [Entry.model_validate(one.entry) for one in kept]
     replaced = {name for entry in entries for name in entry.replaces}
     return [entry for entry in entries if entry.id not in replaced]
 
 
-def _again(sortie: Sortie, row: Recorded) -> list[Entry]:
-    """What it said at first, in place of its having been taken back."""
-    entries = _of(sortie, row)
-    said = {entry.place: entry.value for entry in reversed(entries) if entry.value is not None}
-    return [_follows(entry, said[entry.place]) for entry in _standing(sortie, row) if entry.place in said]
+def _follows(entry: Entry, value: Value) -> Entry:
+    """The same said otherwise: its name is the first one's, and how manieth it is."""
+    first, _, count = entry.id.partition("~")
+    name = f"{first}~{int(count or 0) + 1}"
+    return entry.model_copy(update={"id": name, "value": value, "replaces": (entry.id,), "at": clock.now()})
 
 
-def _follows(entry: Entry, value: object) -> Entry:
-    return entry.model_copy(
-        update={
-            "id": f"{entry.id[:30]}-{_count(entry.id) + 1}",
-            "value": value,
-            "replaces": (entry.id,),
-            "at": clock.now(),
-        }
-    )
+def layout_digest(headers: Sequence[str]) -> str:
+    """Empty for what is no table."""
+    return recordings.digest_of("\n".join(headers).encode()) if headers else ""
 
 
-def _count(name: str) -> int:
-    """How often it has been taken back or said again."""
-    parts = name.rsplit("-", 1)
-    return int(parts[1]) if len(name) < 36 and parts[1].isdigit() else 0
+def remembered(headers: Sequence[str]) -> ColumnMap | None:
+    """How a table with these names was read the last time, in any sortie."""
+    row = Recorded.objects.filter(layout=layout_digest(headers)).order_by("-pk").first() if headers else None
+    return None if row is None else SAID.validate_python(row.said).columns
 
 
 def shown(row: Recorded) -> dict[str, object]:

@@ -488,6 +488,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sorties/{sortie_id}/recordings/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look
+         * @description The first lines of a file as the body: which column is taken for what.
+         */
+        post: operations["server_api_recordings_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sorties/{sortie_id}/recordings": {
         parameters: {
             query?: never;
@@ -500,7 +520,8 @@ export interface paths {
         put?: never;
         /**
          * Add
-         * @description The file's bytes as the body. Sent twice it is there once.
+         * @description The file's bytes as the body; columns: which is what, a ColumnMap as JSON, guessed where left out. Sent
+         *     twice it is there once.
          */
         post: operations["server_api_recordings_add"];
         delete?: never;
@@ -3106,34 +3127,23 @@ export interface components {
             text: string;
         };
         /**
-         * Became
-         * @description because: the numbers that decided, in words; at_s: where on the trace.
-         */
-        Became: {
-            outcome: components["schemas"]["Outcome"];
-            /** Because */
-            because: string;
-            /** At S */
-            at_s: number;
-        };
-        /**
-         * CleaningStep
-         * @description What was done and how much of it, in words; done: whether it was, or left out.
-         */
-        CleaningStep: {
-            key: components["schemas"]["StepKey"];
-            /** Words */
-            words: string;
-            /** Done */
-            done: boolean;
-        };
-        /**
          * Column
          * @description What a recorder may write. The value is the column's name in our own table, with its unit; left, back
          *     and nose down are negative, but the elevator, whose back is positive.
          * @enum {string}
          */
         Column: "time_s" | "pressure_height_ft" | "height_ft" | "ias_kt" | "g" | "pitch_deg" | "bank_deg" | "heading_deg" | "throttle_share" | "aileron_share" | "rudder_share" | "elevator_share" | "flap_share" | "latitude_deg" | "longitude_deg" | "ground_speed_kt";
+        /**
+         * ColumnChoice
+         * @description What a column of a table can hold, and the units that it can be written in.
+         */
+        ColumnChoice: {
+            column: components["schemas"]["Column"];
+            /** Label */
+            label: string;
+            /** Units */
+            units: string[];
+        };
         /**
          * ColumnFrom
          * @description Of the file's column with this header, `column` is read, written in `unit`. sure: its name says so,
@@ -3168,6 +3178,47 @@ export interface components {
             decimal: string;
             /** Columns */
             columns: components["schemas"]["ColumnFrom"][];
+        };
+        /**
+         * LookedAt
+         * @description A recorder's file before it is read. headers, rows: names and first rows of a table, as texts; columns:
+         *     which is taken for what, null for a track. remembered: because one with these names was read so before.
+         *     ready: nobody needs to look.
+         */
+        LookedAt: {
+            /** Headers */
+            headers: string[];
+            /** Rows */
+            rows: string[][];
+            columns: components["schemas"]["ColumnMap"] | null;
+            /** Remembered */
+            remembered: boolean;
+            /** Ready */
+            ready: boolean;
+            /** Choices */
+            choices: components["schemas"]["ColumnChoice"][];
+        };
+        /**
+         * Became
+         * @description because: the numbers that decided, in words; at_s: where on the trace.
+         */
+        Became: {
+            outcome: components["schemas"]["Outcome"];
+            /** Because */
+            because: string;
+            /** At S */
+            at_s: number;
+        };
+        /**
+         * CleaningStep
+         * @description What was done and how much of it, in words; done: whether it was, or left out.
+         */
+        CleaningStep: {
+            key: components["schemas"]["StepKey"];
+            /** Words */
+            words: string;
+            /** Done */
+            done: boolean;
         };
         /** CouldBe */
         CouldBe: {
@@ -6670,6 +6721,104 @@ export interface operations {
             };
         };
     };
+    server_api_recordings_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookedAt"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     server_api_recordings_of_sortie: {
         parameters: {
             query?: never;
@@ -6768,6 +6917,7 @@ export interface operations {
         parameters: {
             query?: {
                 name?: string;
+                columns?: string;
             };
             header?: never;
             path: {

@@ -12,11 +12,12 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answered, server } from "../../api/client";
 import { askAgain, useRecordings } from "../../api/questions";
-import type { Recorded } from "../../api/types";
+import type { ColumnMap, LookedAt, Recorded } from "../../api/types";
 import { Trouble } from "../../frame/states";
 import { narrow, tokens } from "../../theme";
 import type { SortieWork } from "../useSortie";
-import { Stopped, upload, type Upload } from "./upload";
+import { fileOf, look, Stopped, upload, type Upload } from "./upload";
+import { WhichColumns } from "./WhichColumns";
 
 const styles = {
   zone: {
@@ -43,16 +44,27 @@ export function Recordings({ work }: { work: SortieWork }) {
   const [failed, setFailed] = useState<unknown>(null);
   const [over, setOver] = useState(false);
   const [looked, setLooked] = useState<Recorded | null>(null);
+  const [asked, setAsked] = useState<{ file: File; looked: LookedAt; columns: ColumnMap } | null>(null);
   const input = useRef<HTMLInputElement>(null);
   const sending = useRef<Upload | null>(null);
   const changed = async () => {
     askAgain(queries, "/api/sorties/{sortie_id}/recordings", "/api/sorties/{sortie_id}/traces/{attempt}");
     await work.refresh();
   };
-  const read = async (file: File) => {
+  const chosen = async (file: File) => {
     setFailed(null);
+    try {
+      const looked = await look(id, file);
+      if (looked.columns && !looked.ready) setAsked({ file, looked, columns: looked.columns });
+      else await read(file, looked.columns);
+    } catch (error) {
+      setFailed(error);
+    }
+  };
+  const read = async (file: File, columns: ColumnMap | null) => {
+    setAsked(null);
     setGoing({ name: file.name, share: 0 });
-    sending.current = upload(id, file, (share) => setGoing({ name: file.name, share }));
+    sending.current = upload(id, file, columns, (share) => setGoing({ name: file.name, share }));
     try {
       await sending.current.done;
       await changed();
@@ -60,6 +72,19 @@ export function Recordings({ work }: { work: SortieWork }) {
       if (!(error instanceof Stopped)) setFailed(error);
     } finally {
       setGoing(null);
+    }
+  };
+  /** The file comes back from the server: nobody has to have it at hand. */
+  const otherwise = async (one: Recorded) => {
+    setLooked(null);
+    setFailed(null);
+    try {
+      const file = await fileOf(id, one);
+      const looked = await look(id, file);
+      const columns = one.flight.columns ?? looked.columns;
+      if (columns) setAsked({ file, looked, columns });
+    } catch (error) {
+      setFailed(error);
     }
   };
   const aside = async (one: Recorded) => {
@@ -93,7 +118,7 @@ export function Recordings({ work }: { work: SortieWork }) {
         e.preventDefault();
         setOver(false);
         const file = e.dataTransfer.files[0];
-        if (file && may && !going) void read(file);
+        if (file && may && !going) void chosen(file);
       }}
     >
       {there.map((one) => (
@@ -139,14 +164,24 @@ export function Recordings({ work }: { work: SortieWork }) {
         onChange={(e) => {
           const file = e.target.files?.[0];
           e.target.value = "";
-          if (file) void read(file);
+          if (file) void chosen(file);
         }}
       />
+      {asked && (
+        <WhichColumns
+          name={asked.file.name}
+          looked={asked.looked}
+          columns={asked.columns}
+          close={() => setAsked(null)}
+          read={(columns) => void read(asked.file, columns)}
+        />
+      )}
       {looked && (
         <HowRead
           one={looked}
           sortie={id}
           close={() => setLooked(null)}
+          otherwise={may && looked.flight.columns ? () => void otherwise(looked) : undefined}
           aside={may && !looked.set_aside ? () => void aside(looked) : undefined}
         />
       )}
@@ -172,11 +207,12 @@ interface HowReadProps {
   one: Recorded;
   sortie: number;
   close: () => void;
+  otherwise: (() => void) | undefined;
   aside: (() => void) | undefined;
 }
 
 /** What was done to it, what could not be read, what cannot be judged, and how sure each name is. */
-function HowRead({ one, sortie, close, aside }: HowReadProps) {
+function HowRead({ one, sortie, close, otherwise, aside }: HowReadProps) {
   const { flight } = one;
   const lists: [string, string[]][] = [
     [
@@ -232,6 +268,7 @@ function HowRead({ one, sortie, close, aside }: HowReadProps) {
         <Button component="a" href={`/api/sorties/${sortie}/recordings/${one.id}/file`}>
           The file as it came
         </Button>
+        {otherwise && <Button onClick={otherwise}>Read it otherwise…</Button>}
         {aside && <Button onClick={aside}>Take its numbers back</Button>}
         <Button variant="contained" onClick={close}>
           Close

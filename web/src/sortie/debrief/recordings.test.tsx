@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, fireEvent, render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import type { Recorded } from "../../api/types";
+import type { LookedAt, Recorded } from "../../api/types";
 import { FigureTrace } from "../../charts/FigureTrace";
 import { mayAt, sortie } from "../../fixtures";
 import type { SortieWork } from "../useSortie";
@@ -86,15 +86,44 @@ function recorded(id: number, over: Partial<Recorded> = {}, figures = [found("f1
   };
 }
 
-/** The server: its list, and what the page asked of it. */
-function serve(list: Recorded[]) {
+const TRACK: LookedAt = {
+  headers: [],
+  rows: [],
+  columns: null,
+  remembered: false,
+  ready: true,
+  choices: [],
+};
+const TABLE: LookedAt = {
+  headers: ["Clock", "Altitude", "Load"],
+  rows: [["0.0", "1500", "1.0"]],
+  columns: {
+    separator: ";",
+    decimal: ".",
+    columns: [{ header: "Altitude", column: "pressure_height_ft", unit: "ft", sure: false }],
+  },
+  remembered: false,
+  ready: false,
+  choices: [
+    { column: "time_s", label: "Time", units: ["s", "clock"] },
+    { column: "pressure_height_ft", label: "Pressure height", units: ["ft", "m"] },
+    { column: "g", label: "g", units: ["g", "m/s2"] },
+  ],
+};
+
+/** The server: its list, what it sees in a file, and what the page asked of it. */
+function serve(list: Recorded[], looked = TRACK) {
   const asked: string[] = [];
-  vi.stubGlobal("fetch", (request: Request) => {
-    asked.push(`${request.method} ${new URL(request.url).pathname}`);
-    return Promise.resolve(Response.json(list));
+  vi.stubGlobal("fetch", (request: Request | string) => {
+    const path = typeof request === "string" ? request : new URL(request.url).pathname;
+    asked.push(`${typeof request === "string" ? "GET" : request.method} ${path}`);
+    if (path.endsWith("/file")) return Promise.resolve(new Response("Clock"));
+    return Promise.resolve(Response.json(path.endsWith("/look") ? looked : list));
   });
   return asked;
 }
+
+const mapSent = () => new URLSearchParams(Sending.last.url.split("?")[1]).get("columns");
 
 /** An upload that answers when it is told to. */
 class Sending {
@@ -163,8 +192,10 @@ describe("a recorder's file", () => {
     const asked = serve([]);
     const refreshed = show();
     await userEvent.upload(screen.getByLabelText("Recorder's file"), file());
+    await vi.waitFor(() => expect(asked).toContain("POST /api/sorties/7/recordings/look"));
+    await screen.findByText("0 % sent");
     const sending = Sending.last;
-    expect(sending.url).toBe("/api/sorties/7/recordings?name=flight%20one.csv");
+    expect(sending.url).toBe("/api/sorties/7/recordings?name=flight+one.csv");
     expect(sending.sent).toBeInstanceOf(File);
     act(() => sending.upload.onprogress?.({ lengthComputable: true, loaded: 40, total: 100 }));
     expect(await screen.findByText("40 % sent")).toBeVisible();
@@ -191,6 +222,7 @@ describe("a recorder's file", () => {
     show();
     await userEvent.upload(screen.getByLabelText("Recorder's file"), file());
     const what = "it is empty";
+    await screen.findByText("0 % sent");
     const said = { problems: [{ where: "file", place: "File", what, do: "Export it again." }] };
     act(() => Sending.last.answer(422, said));
     expect(await screen.findByText(/it is empty/)).toBeVisible();
@@ -217,6 +249,53 @@ describe("a recorder's file", () => {
     await userEvent.click(dialog.getByRole("button", { name: "Take its numbers back" }));
     await vi.waitFor(() => expect(refreshed).toHaveLength(1));
     expect(asked).toContain("POST /api/sorties/7/recordings/3/aside");
+  });
+});
+
+describe("a table that does not say enough", () => {
+  it("is asked about over its first rows, and read with the answer", async () => {
+    serve([], TABLE);
+    show();
+    await userEvent.upload(screen.getByLabelText("Recorder's file"), file());
+    const dialog = within(await screen.findByRole("dialog"));
+    expect(dialog.getByText("Choose which column is the time.")).toBeVisible();
+    expect(dialog.getByRole("button", { name: "Read it so" })).toBeDisabled();
+    expect(dialog.getByRole("cell", { name: "1500" })).toBeVisible();
+    await userEvent.click(dialog.getByRole("combobox", { name: "Clock is" }));
+    await userEvent.click(screen.getByRole("option", { name: "Time" }));
+    await userEvent.click(dialog.getByRole("combobox", { name: "Altitude in" }));
+    await userEvent.click(screen.getByRole("option", { name: "m" }));
+    await userEvent.click(dialog.getByRole("button", { name: "Read it so" }));
+    expect(await screen.findByText("0 % sent")).toBeVisible();
+    expect(JSON.parse(mapSent()!)).toEqual({
+      separator: ";",
+      decimal: ".",
+      columns: [
+        { header: "Altitude", column: "pressure_height_ft", unit: "m", sure: true },
+        { header: "Clock", column: "time_s", unit: "s", sure: true },
+      ],
+    });
+  });
+  it("holds one thing in one column, and can be left", async () => {
+    serve([], TABLE);
+    show();
+    await userEvent.upload(screen.getByLabelText("Recorder's file"), file());
+    const dialog = within(await screen.findByRole("dialog"));
+    await userEvent.click(dialog.getByRole("combobox", { name: "Load is" }));
+    await userEvent.click(screen.getByRole("option", { name: "Pressure height" }));
+    expect(dialog.getByRole("combobox", { name: "Altitude is" })).not.toHaveTextContent("Pressure height");
+    expect(dialog.getByRole("combobox", { name: "Load is" })).toHaveTextContent("Pressure height");
+    await userEvent.click(dialog.getByRole("button", { name: "Leave it" }));
+    await vi.waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+  });
+  it("that was read wrongly is fetched back and read otherwise", async () => {
+    const one = recorded(3);
+    const asked = serve([{ ...one, flight: { ...one.flight, columns: TABLE.columns } }], TABLE);
+    show();
+    await userEvent.click(await screen.findByRole("button", { name: "How it was read" }));
+    await userEvent.click(screen.getByRole("button", { name: "Read it otherwise…" }));
+    expect(await screen.findByText("Which column is what in flight-3.csv?")).toBeVisible();
+    expect(asked).toContain("GET /api/sorties/7/recordings/3/file");
   });
 });
 
