@@ -15,7 +15,7 @@ from keelturn.noting.entry import Entry, Value, What
 # Between two attempts, so that their order is kept.
 MOMENT = timedelta(milliseconds=1)
 # More is no entry.
-MOST_TURNS, MOST_G = 20.0, 12.0
+MOST_TURNS, MOST_G, MOST_IAS = 20.0, 12.0, 500.0
 
 
 def attempts_of_flight(judged: Sequence[Judged], device: str) -> tuple[str, ...]:
@@ -64,6 +64,10 @@ def _said(one: Judged, plan: dict[str, PlannedFigure], attempt: str) -> Iterator
         yield What.TURNS, round(measured.turns, 1)
     if measured.most_g is not None and measured.most_g <= MOST_G:
         yield What.MOST_G, math.ceil(measured.most_g * 10.0 - 1e-6) / 10.0
+    if measured.rolling_g is not None and measured.rolling_g <= MOST_G:
+        yield What.ROLLING_G, math.ceil(measured.rolling_g * 10.0 - 1e-6) / 10.0
+    if measured.fastest_ias is not None and measured.fastest_ias <= MOST_IAS:
+        yield What.FASTEST, float(math.ceil(measured.fastest_ias - 1e-6))
     if one.became is not None:
         yield What.OUTCOME, one.became.outcome
 

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import field_validator, model_validator
 
-from keelturn.document import HIGHEST_FT, Document, Trouble, Wrong, told
+from keelturn.document import HIGHEST_FT, SPEED, Document, Trouble, Wrong, told
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Family, Figure, fault_of
 from keelturn.figures.planned import FlownBy, PlannedFigure
@@ -80,6 +80,8 @@ class Attempt(Document):
     level_ft: float | None = told("Level", "ft", None, ge=0, le=HIGHEST_FT)
     turns: float | None = told("Turns", "", None, ge=0, le=20)
     most_g: float | None = told("Most g", "", None, ge=-10, le=12)
+    rolling_g: float | None = told("Rolling g", "", None, ge=-10, le=12)
+    fastest_ias: float | None = told("Top speed", SPEED, None, ge=0, le=500)
     feel: int | None = told("Feel", "", None, ge=0, le=10)
     flown_by: FlownBy = told("Who flew", "", FlownBy.WITH_TALK, hidden=True)
     faults: tuple[str, ...] = told("Faults", "", ())

@@ -26,6 +26,8 @@ class What(StrEnum):
     LEVEL = "level_ft"
     TURNS = "turns"
     MOST_G = "most_g"
+    ROLLING_G = "rolling_g"
+    FASTEST = "fastest_ias"
     FEEL = "feel"
     FLOWN_BY = "flown_by"
     FAULT = "fault"

@@ -258,8 +258,10 @@ def test_a_pull_that_stalls_again_is_a_secondary_stall_and_one_that_is_eased_is_
     became = outcome_of(got.found, got.measured, stalled, C)
     assert became.outcome == Outcome.SECONDARY_STALL
     assert "all the wing had" in became.because
-    eased = replace(cleaned, flown=replace(flown, g=np.minimum(g, 1.6), ias=ias))
-    assert outcome_of(got.found, got.measured, eased, C).outcome == Outcome.AS_INTENDED
+    # Eased by as much, but from four fifths of what the wing had; or from all of it, and by less.
+    for most in (1.75, 1.6):
+        eased = replace(cleaned, flown=replace(flown, g=np.minimum(g, most), ias=ias))
+        assert outcome_of(got.found, got.measured, eased, C).outcome == Outcome.AS_INTENDED
 
 
 def test_heading_bank_at_the_pull_and_g_while_rolling_are_measured():

@@ -52,6 +52,8 @@ def test_a_file_is_kept_as_it_came_and_its_numbers_are_attempts(school, as_, fil
         assert abs(attempt["lowest_ft"] - found["measured"]["lowest_ft"]) <= 10
         assert attempt["lowest_ft"] <= found["measured"]["lowest_ft"]
         assert attempt["most_g"] >= found["measured"]["most_g"] - 1e-6
+        assert 0 <= attempt["fastest_ias"] - found["measured"]["fastest_ias"] < 1
+        assert (attempt["rolling_g"] or 0) >= (found["measured"]["rolling_g"] or 0) - 1e-6
     assert {e["source"] for e in shown["entries"]} == {"recorder"}
     out = as_("ana").get(f"{url(sortie)}/recordings/{body['id']}/file")
     assert out.content == content

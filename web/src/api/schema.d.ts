@@ -2029,6 +2029,10 @@ export interface components {
             turns?: number | null;
             /** Most g */
             most_g?: number | null;
+            /** Rolling g */
+            rolling_g?: number | null;
+            /** Top speed */
+            fastest_ias?: number | null;
             /** Feel */
             feel?: number | null;
             /**
@@ -2834,7 +2838,7 @@ export interface components {
          * @description What an entry says of its attempt: a field of Attempt by its name, or one of the others.
          * @enum {string}
          */
-        What: "figure" | "start_ft" | "recover_ft" | "lowest_ft" | "level_ft" | "turns" | "most_g" | "feel" | "flown_by" | "fault" | "outcome" | "taken_over_ft" | "abandoned" | "grade" | "note" | "skipped" | "stop";
+        What: "figure" | "start_ft" | "recover_ft" | "lowest_ft" | "level_ft" | "turns" | "most_g" | "rolling_g" | "fastest_ias" | "feel" | "flown_by" | "fault" | "outcome" | "taken_over_ft" | "abandoned" | "grade" | "note" | "skipped" | "stop";
         /** NewQuestion */
         NewQuestion: {
             /** Text */

@@ -75,6 +75,8 @@ export const BLANK: Omit<Attempt, "id" | "planned" | "flown_by"> = {
   level_ft: null,
   turns: null,
   most_g: null,
+  rolling_g: null,
+  fastest_ias: null,
   feel: null,
   faults: [],
   outcome: null,

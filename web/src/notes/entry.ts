@@ -14,6 +14,8 @@ export type Edits = Partial<
     | "level_ft"
     | "turns"
     | "most_g"
+    | "rolling_g"
+    | "fastest_ias"
     | "feel"
     | "outcome"
     | "taken_over_ft"

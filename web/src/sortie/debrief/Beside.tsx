@@ -16,6 +16,8 @@ const LABELS: Record<string, string> = {
   taken_over_ft: "Taken over",
   turns: "Turns",
   most_g: "Most g",
+  rolling_g: "Rolling g",
+  fastest_ias: "Top speed",
   feel: "Feel",
   flown_by: "Who flew",
   outcome: "What became of it",

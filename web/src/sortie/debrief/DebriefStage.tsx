@@ -79,6 +79,9 @@ const styles = {
   heights: { display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1 },
 } as const;
 
+/** Of the arrow keys in a number; heights by twenty feet. */
+const STEPS: Record<string, number> = { turns: 0.5, most_g: 0.1, rolling_g: 0.1, fastest_ias: 1 };
+
 type Grade = NonNullable<Attempt["grade"]>;
 const GRADES: [Grade, CommandName][] = [
   ["Shown", "gradeShown"],
@@ -243,6 +246,8 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                     ["Level", "level_ft"],
                     ["Turns", "turns"],
                     ["Most g", "most_g"],
+                    ["Rolling g", "rolling_g"],
+                    ["Top speed", "fastest_ias"],
                   ] as const
                 ).map(([words, name]) => (
                   <NumberField
@@ -252,7 +257,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                     problem={wrong.filter((p) => p.where === name).map((p) => `${p.what}. ${p.do}`)[0]}
                     value={attempt[name] ?? null}
                     optional
-                    step={name === "turns" ? 0.5 : name === "most_g" ? 0.1 : 20}
+                    step={STEPS[name] ?? 20}
                     disabled={!editable}
                     onValue={(v) => edit({ [name]: v })}
                   />

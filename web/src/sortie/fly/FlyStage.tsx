@@ -19,7 +19,7 @@ import { Landed } from "./Landed";
 import { LiveStrip } from "./LiveStrip";
 import { MorePanel } from "./MorePanel";
 import { FeelPad, WentPad } from "./Pads";
-import { editsOf, goThatBegins, isRecorders, peakOf, type Peaks } from "./recorded";
+import { editsOf, goThatBegins, isRecorders } from "./recorded";
 import { StepBar } from "./StepBar";
 import { heightAt, isHeight, nextStep, preset, STEP_WORDS, type Step } from "./steps";
 import { Stops } from "./Stops";
@@ -123,7 +123,6 @@ export default function FlyStage(props: StageProps) {
   };
   useCommands({ next: () => stepBy(1), previous: () => stepBy(-1) });
   const goOfMark = useRef(new Map<number, Go>());
-  const [peaks, setPeaks] = useState<Peaks>({});
   const onMark = (mark: Mark) => {
     if (!figure) return;
     const looked = goes[figure.planned.id] ?? lastGo(attempts, figure.planned);
@@ -135,10 +134,7 @@ export default function FlyStage(props: StageProps) {
       setGoes((all) => ({ ...all, [planned.id]: its }) as Record<string, Go>);
       if (planned.id !== figure.planned.id) choose(planned.id);
     }
-    const edits = editsOf(mark);
-    if (edits) work.notes.noteRecorded(its, edits);
-    const { id } = its;
-    setPeaks((all) => ({ ...all, [id]: { ...all[id], ...peakOf(mark) } }));
+    work.notes.noteRecorded(its, editsOf(mark));
   };
   const recorder = useRecorder(
     work.sortie.stage === "briefed" && work.sortie.may.note,
@@ -349,7 +345,6 @@ export default function FlyStage(props: StageProps) {
           figures={figures}
           notes={work.notes}
           minutes={budget?.minutes ?? null}
-          peaks={peaks}
           onWrong={(attempt, step) => {
             choose(attempt.planned.id);
             setGoes((all) => ({ ...all, [attempt.planned.id]: attempt }));

@@ -1,20 +1,18 @@
 /** The lines that a flight must not cross, as the core drew them; which of them a noted number crosses. */
 import type { Attempt } from "../../api/types";
 import type { FlyFigure, Line } from "./figures";
-import type { Peaks } from "./recorded";
 
 export interface Crossed {
   line: Line;
   value: number;
 }
 
-/** before: the student's number before this one. minutes: since the first figure. peaks: what only a recorder knows. */
+/** before: the student's number before this one. minutes: since the first figure. */
 export function crossedBy(
   figure: FlyFigure,
   attempt: Attempt | null,
   before: number | null,
   minutes: number | null,
-  peaks: Peaks[string] = {},
 ): Crossed[] {
   const heights = [attempt?.lowest_ft, attempt?.level_ft].filter((ft) => ft != null);
   const values: Partial<Record<Line["of"], number>> = {
@@ -24,7 +22,8 @@ export function crossedBy(
     ...(attempt?.feel != null && { feel: attempt.feel }),
     ...(attempt?.feel != null && before !== null && { feel_drop: before - attempt.feel }),
     ...(minutes !== null && { minutes }),
-    ...peaks,
+    ...(attempt?.rolling_g != null && { rolling_g: attempt.rolling_g }),
+    ...(attempt?.fastest_ias != null && { ias: attempt.fastest_ias }),
   };
   const crossed = figure.lines.flatMap((line): Crossed[] => {
     const value = values[line.of];

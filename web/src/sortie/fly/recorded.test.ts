@@ -5,7 +5,7 @@ import { addUp } from "../../notes/addUp";
 import type { Entry } from "../../api/types";
 import { crossedBy } from "./lines";
 import type { FlyFigure, Line } from "./figures";
-import { editsOf, goThatBegins, isRecorders, peakOf } from "./recorded";
+import { editsOf, goThatBegins, isRecorders } from "./recorded";
 import { otherSetting } from "./useRecorder";
 
 const figures = ["f1", "f2"].map((id) => ({
@@ -27,7 +27,7 @@ function noted(...said: [Edits, Entry["source"]][]): Entry[] {
 }
 
 describe("What the recorder found", () => {
-  it("fills the heights to ten feet and g to a tenth, to the side of the line, and no field that there is not", () => {
+  it("fills the heights to ten feet and g to a tenth, to the side of the line", () => {
     expect(editsOf(mark("begins", 5004.9))).toEqual({ start_ft: 5000 });
     expect(editsOf(mark("lowest", 2999))).toEqual({ lowest_ft: 2990 });
     expect(editsOf(mark("lowest", 3000))).toEqual({ lowest_ft: 3000 });
@@ -36,9 +36,9 @@ describe("What the recorder found", () => {
     expect(editsOf(mark("most g", 6.01))).toEqual({ most_g: 6.1 });
     expect(editsOf(mark("most g", 1.1))).toEqual({ most_g: 1.1 });
     expect(editsOf(mark("turns", 1.04))).toEqual({ turns: 1 });
-    expect(editsOf(mark("fastest", 130))).toBeNull();
-    expect(peakOf(mark("fastest", 130))).toEqual({ ias: 130 });
-    expect(peakOf(mark("most g while rolling", 4.2))).toEqual({ rolling_g: 4.2 });
+    expect(editsOf(mark("fastest", 130))).toEqual({ fastest_ias: 130 });
+    expect(editsOf(mark("fastest", 172.1))).toEqual({ fastest_ias: 173 });
+    expect(editsOf(mark("most g while rolling", 4.01))).toEqual({ rolling_g: 4.1 });
   });
   it("belongs to the figure that is looked at until somebody confirms it, then to the next", () => {
     const heard = noted([{ start_ft: 5000, lowest_ft: 4900 }, "recorder"]);
@@ -64,10 +64,10 @@ describe("What the recorder found", () => {
     const line = (of: Line["of"], value: number) =>
       ({ of, side: "above", kind: of, limit: { value } }) as unknown as Line;
     const figure = { ...figures[0]!, lines: [line("ias", 172), line("rolling_g", 4)] };
-    const crossed = (peaks: { ias?: number; rolling_g?: number }) =>
-      crossedBy(figure, attempt(planned("f1")), null, null, peaks).map((c) => c.line.of);
-    expect(crossed({ ias: 172, rolling_g: 4 })).toEqual([]);
-    expect(crossed({ ias: 172.1 })).toEqual(["ias"]);
+    const crossed = (over: { fastest_ias?: number; rolling_g?: number }) =>
+      crossedBy(figure, attempt(planned("f1"), over), null, null).map((c) => c.line.of);
+    expect(crossed({ fastest_ias: 172, rolling_g: 4 })).toEqual([]);
+    expect(crossed({ fastest_ias: 173 })).toEqual(["ias"]);
     expect(crossed({ rolling_g: 4.1 })).toEqual(["rolling_g"]);
   });
   it("is not taken where the box is set to another QNH or unit than the plan", () => {

@@ -13,26 +13,20 @@ const feet = (value: number) => Math.round(value / 10) * 10,
   tenths = (value: number) => Math.round(value * 10) / 10,
   upToTenth = (value: number) => Math.ceil(value * 10 - 1e-6) / 10;
 
-/** What is noted of a mark. Top speed and g while rolling are no field of an attempt: only lines are drawn at them. */
-const NOTED: Partial<Record<MarkKind, (value: number) => Edits>> = {
+/** What is noted of a mark. */
+const NOTED: Record<MarkKind, (value: number) => Edits> = {
   begins: (ft) => ({ start_ft: feet(ft) }),
   recovers: (ft) => ({ recover_ft: downToTen(ft) }),
   lowest: (ft) => ({ lowest_ft: downToTen(ft) }),
   level: (ft) => ({ level_ft: downToTen(ft) }),
   "most g": (g) => ({ most_g: upToTenth(g) }),
+  "most g while rolling": (g) => ({ rolling_g: upToTenth(g) }),
+  fastest: (ias) => ({ fastest_ias: Math.ceil(ias - 1e-6) }),
   turns: (n) => ({ turns: tenths(n) }),
 };
 
-/** By the attempt's name: what a line is drawn at, and no attempt has a place for. */
-export type Peaks = Record<string, { rolling_g?: number; ias?: number }>;
-
-export function peakOf(mark: Mark): Peaks[string] {
-  if (mark.kind === "most g while rolling") return { rolling_g: mark.value };
-  return mark.kind === "fastest" ? { ias: mark.value } : {};
-}
-
-export function editsOf(mark: Mark): Edits | null {
-  return NOTED[mark.kind]?.(mark.value) ?? null;
+export function editsOf(mark: Mark): Edits {
+  return NOTED[mark.kind](mark.value);
 }
 
 /** Whether somebody has said that this attempt is what it was: the next that is found is another. */
