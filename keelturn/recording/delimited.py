@@ -34,8 +34,7 @@ POINT = re.compile(r"^\s*[-+]?\d*\.\d+\s*$")
 @dataclass(frozen=True, slots=True)
 class Layout:
     """separator, decimal; header: names of the columns; units: those of a line under them, or empty; first:
-    the first rows as texts, with a point as decimal mark; skipped: lines before the first row; before: those
-    above the header."""
+    the first rows as texts, with a point as decimal mark; skipped: lines before the first row."""
 
     separator: str
     decimal: str
@@ -43,7 +42,6 @@ class Layout:
     units: tuple[str, ...]
     first: tuple[tuple[str, ...], ...]
     skipped: int
-    before: tuple[str, ...]
 
     def guess(self) -> ColumnMap:
         return ColumnMap(
@@ -91,15 +89,15 @@ def layout_of(text: bytes, separator: str | None = None, decimal: str | None = N
         (at, row) for at, row in rows[max(0, begins - 1) : begins] if len(row) > 1
     ]
     if not named:
-        headers, units, above = tuple(f"column {n + 1}" for n in range(many + 1)), NO_UNITS, begins
+        headers, units = tuple(f"column {n + 1}" for n in range(many + 1)), NO_UNITS
     else:
         two = len(named) > 1 and named[-1][0] == named[-2][0] + 1
-        at, row = named[-2] if two else named[-1]
-        headers, units, above = _names(row), _clean(named[-1][1]) if two else NO_UNITS, at
+        _, row = named[-2] if two else named[-1]
+        headers, units = _names(row), _clean(named[-1][1]) if two else NO_UNITS
     rest = [row for at, row in rows[begins : begins + FIRST_ROWS] if len(row) > 1]
     mark = decimal or _decimal(by, rest)
     first = tuple(tuple(field.replace(mark, ".") for field in _clean(row)) for row in rest)
-    return Layout(by, mark, headers, units, first, begins, tuple(lines[:above]))
+    return Layout(by, mark, headers, units, first, begins)
 
 
 def _usual_count(lines: Sequence[str], mark: str) -> int:

@@ -30,6 +30,7 @@ from keelturn.flying.trace import (
 )
 from keelturn.motion.legs import Floats
 from keelturn.recording.cleaning import follows
+from keelturn.recording.table import ATTITUDE, CONTROLS, Column
 from keelturn.recording.truth import Go, TrueFigure, fly_all
 from keelturn.units import DEG, FT, KT, SPEED
 
@@ -68,8 +69,7 @@ class Table:
     figures: tuple[TrueFigure, ...]
 
 
-COLUMNS = ("time_s", "pressure_height_ft", "ias_kt", "g", "pitch_deg", "bank_deg", "heading_deg")
-CONTROLS = ("throttle_share", "aileron_share", "rudder_share", "elevator_share")
+COLUMNS = (Column.TIME, Column.PRESSURE_HEIGHT, Column.IAS, Column.G, *ATTITUDE)
 
 
 def record(

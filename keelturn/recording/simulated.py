@@ -4,7 +4,7 @@ recorders of every quality. The same number gives the same flight.
 
 Shares and sizes are ours: they are meant to be worse than a usual flight."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -132,9 +132,3 @@ def _sensors(chance: np.random.Generator, rate_hz: float | None) -> Sensors:
         controls=bool(chance.random() < 0.5),
         seed=int(chance.integers(1, 2**31)),
     )
-
-
-def of_cards(conditions: Sequence[Conditions], numbers: range) -> "list[tuple[Conditions, Simulated]]":
-    """One after the other by these aircraft in turn."""
-    turn = [conditions[number % len(conditions)] for number in numbers]
-    return [(c, simulated(number, c)) for number, c in zip(numbers, turn, strict=True)]

@@ -16,7 +16,8 @@ from server import clock, recordings
 from server.api.bodies import require_keepable
 from server.api.doors import REFUSALS, Unseen, asking, require_seen, seen_sortie
 from server.api.heavy import recording_read
-from server.api.schemas import ColumnChoice, Id, LookedAt, RecordedOut
+from server.api.recording_schemas import ColumnChoice, LookedAt, RecordedOut
+from server.api.schemas import Id
 from server.school.models import Recorded
 from server.school.operations import recordings as operations
 from server.workers import workers

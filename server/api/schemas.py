@@ -15,7 +15,6 @@ from keelturn.figures.figure import Stage as StudentStage
 from keelturn.figures.planned import FlownBy
 from keelturn.flying.spin import FitLine
 from keelturn.formats.fields import FieldSpec
-from keelturn.formats.recorded import FlightRead
 from keelturn.formats.signed import Asked, BriefWasRead, Rebooked, StageChanged
 from keelturn.margins.checks import Verdict
 from keelturn.noting.attempt import Attempt, Outcome
@@ -25,8 +24,6 @@ from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import PlanAnswer
 from keelturn.progress.habits import FaultTrend, Reached
 from keelturn.progress.stages import Debrief, Stage
-from keelturn.recording.mapping import ColumnMap
-from keelturn.recording.table import Column
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 
@@ -198,40 +195,6 @@ class SaveSortie(Schema):
 
 class NewEntries(Schema):
     entries: list[Entry] = Field(max_length=500)
-
-
-class RecordedOut(Schema):
-    """A recorder's file as it was read. digest: SHA-256 of the file. set_aside: its numbers do not count."""
-
-    id: int
-    name: str
-    digest: str
-    size: int
-    set_aside: bool
-    by: str
-    at: Moment
-    flight: FlightRead
-
-
-class ColumnChoice(Schema):
-    """What a column of a table can hold, and the units that it can be written in."""
-
-    column: Column
-    label: str
-    units: list[str]
-
-
-class LookedAt(Schema):
-    """A recorder's file before it is read. headers, rows: names and first rows of a table, as texts; columns:
-    which is taken for what, null for a track. remembered: because one with these names was read so before.
-    ready: nobody needs to look."""
-
-    headers: list[str]
-    rows: list[list[str]]
-    columns: ColumnMap | None
-    remembered: bool
-    ready: bool
-    choices: list[ColumnChoice]
 
 
 class NotTakenOut(Schema):

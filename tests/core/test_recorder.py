@@ -5,7 +5,8 @@ import pytest
 
 from keelturn.flying.costs import fly_usual
 from keelturn.recording.flown import Flown
-from keelturn.recording.recorder import COLUMNS, CONTROLS, Sensors, record
+from keelturn.recording.recorder import COLUMNS, Sensors, record
+from keelturn.recording.table import CONTROLS
 from keelturn.weather.day import Day
 from tests.flights import conditions, exact_sensors, figure, plan
 

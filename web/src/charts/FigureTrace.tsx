@@ -46,9 +46,11 @@ export function FigureTrace({ trace, found, profile, floor_ft, title }: Props) {
   });
   const low = m.lowest_s - m.begins_s;
   const feet = (ft: number) => (Math.round(ft / 10) * 10).toLocaleString("en");
+  // As the attempt has it: no rounding hides that a line was crossed.
+  const lowestRead = (Math.floor(m.lowest_ft / 10) * 10).toLocaleString("en");
   const labels: Label[] = [
     {
-      words: `lowest ${feet(m.lowest_ft)}`,
+      words: `lowest ${lowestRead}`,
       x: x(low) - 6,
       y: y(m.lowest_ft) + 14,
       anchor: "end",
@@ -75,7 +77,7 @@ export function FigureTrace({ trace, found, profile, floor_ft, title }: Props) {
         height={H}
         style={{ ...narrow, fontSize: 12, display: "block", position: "absolute" }}
         role="img"
-        aria-label={`${title} as recorded: from ${feet(m.start_ft)} ft to ${feet(m.lowest_ft)} ft`}
+        aria-label={`${title} as recorded: from ${feet(m.start_ft)} ft to ${lowestRead} ft`}
       >
         {phases.map((phase, i) => (
           <rect

@@ -334,7 +334,7 @@ describe("the trace of a figure", () => {
       />,
     );
     expect(
-      screen.getByRole("img", { name: "One-turn spin, left as recorded: from 5,000 ft to 4,320 ft" }),
+      screen.getByRole("img", { name: "One-turn spin, left as recorded: from 5,000 ft to 4,310 ft" }),
     ).toBeVisible();
     expect(
       screen.getByText("Until the rotation slows: 400 ft in 6.0 s; To the pull: 290 ft in 4.0 s"),
