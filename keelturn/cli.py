@@ -1,5 +1,6 @@
-"""`python -m keelturn predict | plan | assess | simulate | read`: a JSON document in, a JSON document out,
-for `read` with a recorder's file beside it; `live` streams what `simulate` writes, until it is stopped.
+"""`python -m keelturn predict | plan | assess | simulate | read | debrief`: a JSON document in, a JSON
+document out, for the last two with a recorder's file beside it; `live` streams what `simulate` writes, until
+it is stopped.
 
 Exit codes: 0 done; 2 wrong use of the command; 3 the document was refused (each problem on standard error:
 where, what, what to do); 4 it could not be computed; 5 a file could not be read or written; 70 a fault of the
@@ -18,6 +19,8 @@ from keelturn.formats.reading import Refused, read_document, refusal_of, refused
 BYTE_ORDER_MARK = "\ufeff"
 # So many problems of a document are named.
 MOST_NAMED = 20
+# With a recorder's file beside the request.
+FROM_A_FILE = ("read", "debrief")
 FINE, USAGE, REFUSED, NOT_COMPUTED, FILES, FAULT = 0, 2, 3, 4, 5, 70
 
 
@@ -30,7 +33,7 @@ def parser() -> argparse.ArgumentParser:
         prog="keelturn", description="What aerobatic and upset-recovery figures cost in height."
     )
     commands = top.add_subparsers(
-        dest="command", required=True, metavar="predict | plan | assess | simulate | read | live"
+        dest="command", required=True, metavar="predict | plan | assess | simulate | read | debrief | live"
     )
     for name, words in (
         ("predict", "gates, losses and spread of figures"),
@@ -38,6 +41,7 @@ def parser() -> argparse.ArgumentParser:
         ("assess", "where the height of attempts went"),
         ("simulate", "the table of a recorder for a plan"),
         ("read", "the figures in a recorder's file"),
+        ("debrief", "how each of them was flown, and where the height went"),
         ("live", "a recorder that flies a plan and streams it"),
     ):
         command = commands.add_parser(name, help=words, description=words)
@@ -55,7 +59,7 @@ def parser() -> argparse.ArgumentParser:
         )
         if name == "predict":
             command.add_argument("--table", action="store_true", help="a table to read instead of JSON")
-        if name == "read":
+        if name in FROM_A_FILE:
             command.add_argument("--recording", help="the recorder's file: a table, IGC or GPX")
         if name == "live":
             command.add_argument("--port", type=int, default=8765, help="where it listens; 0 for any")
@@ -136,7 +140,7 @@ def write(target: str, answer: bytes) -> None:
 
 def document_of(command: str) -> str:
     """The kind of its request."""
-    return "simulate" if command == "live" else command
+    return {"live": "simulate", "debrief": "read"}.get(command, command)
 
 
 def stream(arguments: argparse.Namespace, request: Any) -> bytes:
@@ -184,12 +188,12 @@ def simulate_set(arguments: argparse.Namespace, request: Any) -> bytes:
     return bytes(f"{made} flights written into {into}", "utf-8")
 
 
-def read_recorded(request: Any, content: bytes) -> bytes:
+def read_recorded(command: str, request: Any, content: bytes) -> bytes:
     from keelturn.formats.answers import as_json
-    from keelturn.formats.recorded import read_flight
+    from keelturn.formats.recorded import judge_flight, read_flight
 
     try:
-        return as_json(read_flight(request, content))
+        return as_json((judge_flight if command == "debrief" else read_flight)(request, content))
     except Wrong as wrong:
         raise refusal_of(wrong) from wrong
 
@@ -203,8 +207,8 @@ def answer_of(arguments: argparse.Namespace, document: Any) -> bytes:
         return stream(arguments, request)
     if getattr(arguments, "set", 0):
         return simulate_set(arguments, request)
-    if arguments.command == "read":
-        return read_recorded(request, recording_of(arguments))
+    if arguments.command in FROM_A_FILE:
+        return read_recorded(arguments.command, request, recording_of(arguments))
     makes: dict[str, Callable[[Any], object]] = {
         "predict": answers.predict,
         "plan": answers.plan,

@@ -125,6 +125,12 @@ def in_words(value: float, unit: str, rounding: Rounding = "near") -> str:
     return _with_unit(in_number(value, unit, rounding), unit)
 
 
+def signed(height_ft: float) -> str:
+    """What is read as nothing has no sign."""
+    words = in_words(abs(height_ft), "ft")
+    return words if words == in_words(0.0, "ft") else f"{'+' if height_ft >= 0 else '−'}{words}"
+
+
 def _with_unit(number: str, unit: str) -> str:
     return f"{number}°" if unit == "°" else f"{number} {unit}".strip()
 

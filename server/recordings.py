@@ -42,5 +42,10 @@ def content_of(digest: str) -> bytes | None:
     return content if digest_of(content) == digest else None
 
 
+def drop(digest: str) -> None:
+    """Nothing refers to it any more."""
+    _path(digest).unlink(missing_ok=True)
+
+
 def _path(digest: str) -> Path:
     return Path(settings.DATA) / "recordings" / digest[:2] / digest

@@ -84,6 +84,16 @@ DATABASES = {
         "TEST": {"NAME": DATA / "test.sqlite3"},
     }
 }
+CACHES = {
+    "default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"},
+    # Shared by the processes (server/recalled.py).
+    "computed": {
+        "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
+        "LOCATION": DATA / "computed",
+        "TIMEOUT": None,
+        "OPTIONS": {"MAX_ENTRIES": 4000},
+    },
+}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "school.Person"
 AUTH_PASSWORD_VALIDATORS = [

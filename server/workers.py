@@ -5,8 +5,9 @@ Without a pool (in tests, and in commands) the question is answered where it is 
 
 from collections import Counter
 from collections.abc import Callable, Iterator
-from concurrent.futures import CancelledError, TimeoutError
+from concurrent.futures import CancelledError, Future, TimeoutError
 from contextlib import contextmanager
+from dataclasses import dataclass
 from multiprocessing import get_context
 from threading import Lock, Thread
 from typing import Any, TypeVar
@@ -36,6 +37,15 @@ class TookTooLong(Exception):
 
 class NobodyWaits(Exception):
     """The one who asked has gone; it was stopped."""
+
+
+@dataclass(frozen=True)
+class Asked:
+    """ask(*what), as Workers.answer takes them; then: told the answer, in a thread of its own."""
+
+    ask: Callable[..., Any]
+    what: tuple[Any, ...]
+    then: Callable[[Any], None]
 
 
 class Workers:
@@ -70,6 +80,24 @@ class Workers:
         if found[1]:
             raise Refused(found[1])
         return found[0]  # type: ignore[return-value]
+
+    def meanwhile(self, asked: Iterator["Asked"]) -> None:
+        """Questions that nobody waits for, one after the other, so that those of people come between them.
+        Nothing without a pool; what cannot be answered is left out."""
+        pool = self._pool
+        if pool is None or not pool.active:
+            return
+        one = next(asked, None)
+        if one is None:
+            return
+        future = pool.schedule(_answered, args=(one.ask, one.what), timeout=LONGEST_S)
+
+        def done(future: "Future[tuple[Any, list[Problem]]]") -> None:
+            if not future.cancelled() and future.exception() is None and not future.result()[1]:
+                one.then(future.result()[0])
+            self.meanwhile(asked)
+
+        future.add_done_callback(done)
 
     @contextmanager
     def _place(self, person: int) -> Iterator[None]:

@@ -28,7 +28,7 @@ from keelturn.margins.influence import losses
 from keelturn.margins.spread import flown_by_many, recovery_99
 from keelturn.motion import engine
 from keelturn.motion import equations as eq
-from keelturn.motion.flight import Start, begin, fly_fan, fly_one
+from keelturn.motion.flight import Start, begin, fly_each, fly_fan, fly_one
 from keelturn.plan import figure_answer, sequence
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import compute_plan
@@ -82,11 +82,11 @@ def against_other_integrators() -> None:
 
     def recording(held, legs, body, step_s):  # type: ignore[no-untyped-def]
         asked.append((held, legs, body))
-        return fly_one(held, legs, body, step_s)
+        return fly_each(held, legs, body, step_s)
 
-    course_module.fly_one = recording  # type: ignore[assignment,attr-defined]
+    course_module.fly_each = recording  # type: ignore[assignment,attr-defined]
     course_module.fly(figure("nose_low"), c, pilot_numbers("student"), 5000 * FT, trace=True)
-    course_module.fly_one = fly_one  # type: ignore[attr-defined]
+    course_module.fly_each = fly_each  # type: ignore[attr-defined]
     held, legs, body = asked[0]
     exact, rough = reference_end(held, legs[0], body), reference_end(held, legs[0], body, rtol=1e-6)
     summary, _, end = fly_one(held, legs, body, 0.1)

@@ -15,17 +15,22 @@ FLAGS = (
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",
+    # A page that was left is gone, and holds nothing open.
+    "--disable-features=BackForwardCache",
     "--hide-scrollbars",
     "--lang=en-GB",
     "--host-resolver-rules=MAP * ~NOTFOUND , EXCLUDE 127.0.0.1 , EXCLUDE localhost",
 )
 
 
-def open_chromium(width: int = 1280, height: int = 800, mobile: bool = False) -> webdriver.Chrome:
-    """A browser with a profile of its own and this viewport."""
+def open_chromium(
+    width: int = 1280, height: int = 800, mobile: bool = False, deep: bool = True
+) -> webdriver.Chrome:
+    """A browser with a profile of its own and this viewport; deep: it draws in three dimensions."""
     options = Options()
     options.binary_location = "/usr/bin/chromium"
-    for flag in (*FLAGS, f"--user-data-dir={tempfile.mkdtemp(prefix='keelturn-browser-')}"):
+    flat = () if deep else ("--disable-3d-apis",)
+    for flag in (*FLAGS, *flat, f"--user-data-dir={tempfile.mkdtemp(prefix='keelturn-browser-')}"):
         options.add_argument(flag)
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     browser = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))

@@ -45,11 +45,17 @@ def demo() -> None:
     python_packages("app.txt")
     web_packages()
     web_build()
-    run([str(PYTHON), "-m", "keelturn.spinning.warm"], "Compiling the engine")
+    compiled()
     os.chdir(BASE)
     sys.stdout.flush()
     command = [str(PYTHON), "-m", "server.serve", "--demo", "--port", str(port)]
     os.execve(PYTHON, command, own_settings())
+
+
+def compiled() -> None:
+    """Once, before several processes begin to do it."""
+    say("The engine compiled")
+    run([str(PYTHON), "-m", "keelturn.spinning.warm"], "Compiling the engine")
 
 
 def data_folder() -> Path:
@@ -191,14 +197,16 @@ def test() -> None:
     ready_for_tests()
     chromium()
     with ThreadPoolExecutor() as at_once:
-        for checks in [at_once.submit(static_checks), at_once.submit(web_static_checks)]:
+        for checks in [at_once.submit(step) for step in (compiled, static_checks, web_static_checks)]:
             checks.result()
     web_tests()
     web_build()
     say("Tests of core, outside values, server and tools, two at a time")
-    pytest("tests/core", "tests/outside", "tests/server", "tests/tools", "-n", "2", "--dist", "loadfile")
-    say("Tests in the browser")
-    pytest("tests/browser")
+    rooms = ("tests/core", "tests/outside", "tests/server", "tests/tools")
+    # By file, in the order of tests/conftest.py: what a module sets up is set up once.
+    pytest(*rooms, "-n", "2", "--dist", "loadfile", "--no-loadscope-reorder")
+    say("Tests in the browser, two at a time")
+    pytest("tests/browser", "-n", "2", "--dist", "worksteal")
     say(f"Everything passed in {time.monotonic() - began:.0f} s")
 
 
@@ -248,6 +256,7 @@ def bench() -> None:
         ("bench_live", "The benchmark of the live marks"),
         ("bench_recording", "The benchmark of recordings"),
         ("bench_fly", "The benchmark of the flight"),
+        ("bench_debrief", "The benchmark of the debrief"),
     ):
         run([str(PYTHON), f"tools/{script}.py"], words, quiet=False, PYTHONPATH=str(BASE))
 

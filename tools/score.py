@@ -7,6 +7,7 @@ import sys
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field
+from functools import partial
 
 import numpy as np
 
@@ -20,6 +21,7 @@ from keelturn.recording.table import Column, Recording
 from keelturn.recording.truth import Go, TrueFigure
 from keelturn.spinning.engine import NEVER_STOPPED, OTHER_WAY, SPIRALLED, SPUN
 from tests.flights import HEAVY, NO_SPINS, conditions
+from tools.score_technique import TechniqueScore, each_fault, each_number, measures, score_one
 
 FLIGHTS = 300
 # What is asked: of 100 figures, seconds in the median, turns and feet at 95 of 100.
@@ -40,11 +42,13 @@ class Score:
     became: list[bool] = field(default_factory=list)
     extra: int = 0
     wrong: list[str] = field(default_factory=list)
+    technique: TechniqueScore = field(default_factory=TechniqueScore)
 
     def add(self, other: "Score") -> None:
         for name in ("found", "named", "edges_s", "heights_ft", "turns", "became", "wrong"):
             getattr(self, name).extend(getattr(other, name))
         self.extra += other.extra
+        self.technique.add(other.technique)
 
 
 def settings() -> tuple[Conditions, ...]:
@@ -56,20 +60,23 @@ def as_recording(table: Table) -> Recording:
     return Recording({Column(name): table.rows[:, at] for at, name in enumerate(table.columns)})
 
 
-def scored(number: int, rate_hz: float | None = None) -> Score:
+def scored(number: int, rate_hz: float | None = None, technique: bool = True) -> Score:
+    """technique: the pilots' numbers too, which takes much longer."""
     setting = settings()[number % 3]
     flight = simulated(number, setting, rate_hz)
     score = Score()
     if not flight.goes:
         return score
-    _, judged = judge(as_recording(flight.table), flight.plan, setting)
+    cleaned, judged = judge(as_recording(flight.table), flight.plan, setting)
     matched = set()
     for at, (go, true) in enumerate(zip(flight.goes, flight.table.figures, strict=True)):
         best = _meets(judged, true, flight.sensors.clock_offset_s)
         score.found.append(best is not None)
         if best is not None:
             matched.add(best)
-        _of_one(score, flight, at, go, true, None if best is None else judged[best])
+        named = _of_one(score, flight, at, go, true, None if best is None else judged[best])
+        if technique and named is not None:
+            score_one(score.technique, go, named, cleaned, setting)
     score.extra = len(judged) - len(matched)
     return score
 
@@ -85,7 +92,10 @@ def _meets(judged: Sequence[Judged], true: TrueFigure, offset_s: float) -> int |
     return best if over and over[best] > 0 else None
 
 
-def _of_one(score: Score, flight: Simulated, at: int, go: Go, true: TrueFigure, one: Judged | None) -> None:
+def _of_one(
+    score: Score, flight: Simulated, at: int, go: Go, true: TrueFigure, one: Judged | None
+) -> Judged | None:
+    """The one that has the right name, if any."""
     figure = figure_of(go.planned.key)
     same = one is not None and one.found.figure.key == figure.key
     # A figure that goes straight up and falls is alike to both sides.
@@ -95,7 +105,7 @@ def _of_one(score: Score, flight: Simulated, at: int, go: Go, true: TrueFigure, 
     who = f"{flight.number}: {go.planned.title} {flight.faults[at]} at {flight.sensors.rate_hz:.0f} Hz"
     if one is None or not named:
         score.wrong.append(f"{who}: {'not found' if one is None else one.found.figure.title}")
-        return
+        return None
     measured, offset = one.measured, flight.sensors.clock_offset_s
     score.edges_s += [measured.begins_s - true.begins_s - offset, measured.ends_s - true.ends_s - offset]
     score.heights_ft += [measured.start_ft - true.start_ft, measured.lowest_ft - true.lowest_ft]
@@ -110,6 +120,7 @@ def _of_one(score: Score, flight: Simulated, at: int, go: Go, true: TrueFigure, 
         score.became.append(right)
         if not right:
             score.wrong.append(f"{who}: {one.became.outcome}, {one.became.because}")
+    return one
 
 
 @dataclass(frozen=True)
@@ -138,10 +149,10 @@ def rows(score: Score) -> Iterator[Row]:
     yield Row("what became of it, of 100", became, f"{OF_100:.0f}", became >= OF_100)
 
 
-def score_of(numbers: Sequence[int]) -> Score:
+def score_of(numbers: Sequence[int], technique: bool = True) -> Score:
     whole = Score()
     with ProcessPoolExecutor() as pool:
-        for one in pool.map(scored, numbers, chunksize=5):
+        for one in pool.map(partial(scored, technique=technique), numbers, chunksize=2):
             whole.add(one)
     return whole
 
@@ -158,7 +169,18 @@ def main() -> None:
     for pair in zip(*(rows(score) for score in found.values()), strict=True):
         values = "".join(f"{row.value:12.2f}" for row in pair)
         says = "" if all(row.met for row in pair) else "  not met"
-        print(f"{pair[0].label:38s}{values}   {pair[0].asked}{says}")
+        print(f"{pair[0].label:44s}{values}   {pair[0].asked}{says}")
+    for pair in zip(*(measures(score.technique) for score in found.values()), strict=True):
+        values = "".join(f"{row.value:12.2f}" for row in pair)
+        says = "" if all(row.met for row in pair) else "  not met"
+        print(f"{pair[0].label:44s}{values}   {pair[0].asked}{says}")
+    for name, score in found.items():
+        print(f"\n{name}: faults that are there, precision, recall")
+        for key, there, precise, recalled in each_fault(score.technique):
+            print(f"  {key:24s}{there:5d}{precise:8.2f}{recalled:8.2f}")
+        print(f"{name}: numbers told, off (median), intervals that hold of 100")
+        for number, told, off, holds in each_number(score.technique):
+            print(f"  {number:24s}{told:5d}{off:10.3f}{holds:8.0f}")
     if given.wrong:
         for name, score in found.items():
             print(f"\n{name}", *score.wrong, sep="\n  ")

@@ -182,12 +182,15 @@ def main() -> None:
         browser.find_element(By.XPATH, "//*[text()='Log out']").click()
         seen(browser, "//button[contains(.,'Log in')]")
         log_in(browser, url, "ilse")
-        debrief = sortie(browser, url, "Rhea")
-        browser.get(debrief + "/debrief")
+        browser.get(sortie(browser, url, "Corin") + "/debrief")
         seen(browser, "//*[contains(.,'Where the height went')]")
-        for item in browser.find_elements(By.XPATH, "//ol/li//button[contains(.,'One-turn spin, right')]"):
+        for item in browser.find_elements(By.XPATH, "//ol/li//button[contains(.,'Incipient spin, right')]"):
             item.click()
+        seen(browser, "//*[contains(.,'Where the height went: Incipient spin, right')]")
+        seen(browser, "//*[text()='Best by this method']")
+        seen(browser, "//*[contains(.,'Order and timing')]")
         take(browser, "debrief")
+        debrief = sortie(browser, url, "Rhea")
         browser.get(debrief + "/sign")
         seen(browser, "//*[contains(.,'Sign and lock')]")
         take(browser, "sign")

@@ -11,7 +11,6 @@ from collections.abc import Callable, Iterable
 from pathlib import Path
 
 BASE = Path(__file__).resolve().parent.parent
-MODEL = BASE / "keelturn" / "motion"
 VENV, WEB, STAMPS = BASE / ".venv", BASE / "web", BASE / ".cache" / "stamps"
 PYTHON = VENV / "bin" / "python"
 TEST_DATA = BASE / ".cache" / "test-data"
@@ -29,7 +28,10 @@ def say(words: str) -> None:
 def own_settings() -> dict[str, str]:
     """The environment of what is run here: compiled code, Python's too, is kept from one run to the next."""
     kept = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
-    return kept | {"NUMBA_CACHE_DIR": str(compiled_code()), "DJANGO_SETTINGS_MODULE": "server.settings"}
+    return kept | {
+        "NUMBA_CACHE_DIR": str(BASE / ".cache" / "numba"),
+        "DJANGO_SETTINGS_MODULE": "server.settings",
+    }
 
 
 def run(command: list[str], what: str, cwd: Path = BASE, quiet: bool = True, **env: str) -> None:
@@ -58,20 +60,6 @@ def digest(paths: Iterable[Path]) -> str:
     for path in sorted(paths):
         total.update(str(path.relative_to(BASE)).encode() + b"\0" + path.read_bytes())
     return total.hexdigest()
-
-
-def compiled_code() -> Path:
-    """Where the engine's compiled code is kept. By the sources: the compiler's own cache looks only at the
-    file of each function, not at those it calls."""
-    sources = (
-        *MODEL.glob("*.py"),
-        *(BASE / "keelturn" / "spinning").glob("*.py"),
-        BASE / "keelturn" / "aircraft" / "laws.py",
-        BASE / "keelturn" / "air.py",
-        BASE / "keelturn" / "units.py",
-        BASE / "requirements" / "app.txt",
-    )
-    return BASE / ".cache" / "numba" / digest(sources)[:16]
 
 
 def step(name: str, words: str, inputs: Iterable[Path], there: Path, do: Callable[[], None]) -> None:

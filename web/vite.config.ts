@@ -13,6 +13,8 @@ export default defineConfig({
       injectRegister: false,
       injectManifest: {
         globPatterns: ["**/*.{js,css,html,woff2,svg,png}"],
+        // Fetched when the view out of the window is first shown; without it there is the simple one.
+        globIgnores: ["**/window-*.js"],
         // The page is served by the server at "/", with the nonce of its own style sheets.
         manifestTransforms: [
           (entries) => ({
@@ -38,7 +40,7 @@ export default defineConfig({
   ],
   build: {
     target: "es2022",
-    chunkSizeWarningLimit: 600,
+    chunkSizeWarningLimit: 750,
     assetsInlineLimit: 0,
     modulePreload: { polyfill: false },
   },

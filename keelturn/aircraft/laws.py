@@ -2,17 +2,11 @@
 
 Speeds are EAS in m/s. Fitted to the card by airframe.py; their limits are in docs/model.md."""
 
-from typing import Any
-
-from numba import njit
+from keelturn.compiling import inlined as law
 
 # How full thrust falls with speed: on a line (fixed pitch, jet), or power over an offset speed (constant
 # speed).
 LINEAR, HYPERBOLA, JET = 0.0, 1.0, 2.0
-
-
-def law(function: Any) -> Any:
-    return njit(cache=True, nogil=True, error_model="numpy", forceinline=True)(function)
 
 
 @law

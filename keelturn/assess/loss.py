@@ -1,16 +1,15 @@
 """Where the height of an attempt went against the plan."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
 from keelturn.figures.catalogue import figure_of
-from keelturn.figures.figure import fault_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import fly_usual
 from keelturn.noting.attempt import Attempt
-from keelturn.working import Answer, Source, given, in_words, worked
+from keelturn.working import Answer, Source, given, signed, worked
 
 NOTED = Source("flown", "noted by hand")
 
@@ -35,18 +34,13 @@ class LossLine:
 
 @dataclass(frozen=True, slots=True)
 class LossAccount:
-    """lines add up to `flown` exactly (before rounding): the briefed loss, then each step away from it."""
+    """lines add up to `flown` exactly (before rounding): the briefed loss, then each step away from it. say:
+    only in older signed records, what was said then (today: advice.py)."""
 
     planned: Answer
     flown: Answer
     lines: tuple[LossLine, ...]
-    say: str
-
-
-def _signed(height_ft: float) -> str:
-    """What is read as nothing has no sign."""
-    words = in_words(abs(height_ft), "ft")
-    return words if words == in_words(0.0, "ft") else f"{'+' if height_ft >= 0 else '−'}{words}"
+    say: str = ""
 
 
 def loss_account(attempt: Attempt, conditions: Conditions) -> LossAccount | None:
@@ -57,9 +51,11 @@ def loss_account(attempt: Attempt, conditions: Conditions) -> LossAccount | None
         return None
     briefed = attempt.planned.model_copy(update={"start_ft": attempt.start_ft})
     usual = fly_usual(briefed, conditions)
+    # What ends above where it began loses nothing: from the start to the lowest is never less.
+    briefed_ft = max(0.0, usual.lost_ft)
     planned = worked(
         "As briefed",
-        usual.lost_ft,
+        briefed_ft,
         "ft",
         "likely loss of the plan, from the start height flown",
         rounding="up",
@@ -78,18 +74,18 @@ def loss_account(attempt: Attempt, conditions: Conditions) -> LossAccount | None
         late = attempt.start_ft - attempt.recover_ft - usual.before_recovery_ft - _height(found)
         found.append(_line(Cause.LATE, "Before the recovery was called", late))
     found.append(_pull_step(attempt, briefed, conditions, usual.lost_ft))
-    rest = lost - usual.lost_ft - _height(found)
+    rest = lost - briefed_ft - _height(found)
     found.append(
         _line(Cause.NOT_SPLIT, "Technique, not split: no height at the recovery", rest)
         if attempt.recover_ft is None
         else _line(Cause.RECOVERY, "Recovery technique", rest)
     )
     lines = tuple(line for line in found if line is not None)
-    return LossAccount(planned, flown, lines, _say_one_thing(lost - usual.lost_ft, lines, attempt))
+    return LossAccount(planned, flown, lines)
 
 
 def _line(cause: Cause, words: str, height_ft: float) -> LossLine:
-    return LossLine(cause, words, height_ft, _signed(height_ft))
+    return LossLine(cause, words, height_ft, signed(height_ft))
 
 
 def _height(lines: Sequence[LossLine | None]) -> float:
@@ -120,37 +116,3 @@ def _pull_step(
     height = fly_usual(briefed, conditions, "student", pull_g=change).lost_ft - usual_ft
     words = f"Pull {attempt.most_g:.1f} g, briefed {briefed.parameter('pull_g'):.1f}"
     return _line(Cause.PULL, words, height)
-
-
-ADVICE: Mapping[Cause, str] = {
-    Cause.TURNS: "Count the turns aloud: those beyond the brief are where the height went.",
-    Cause.LATE: "Begin the recovery sooner: the wait is where the height went.",
-    Cause.PULL: "Pull to the g that was briefed and hold it: the dive is where the height went.",
-    Cause.RECOVERY: (
-        "The recovery is where the height went: inputs in order, each without waiting for the last to feel"
-        " right."
-    ),
-}
-
-
-SPUN_LATE = "Call the recovery when the turn is done: the wait is where the height went."
-
-
-def _say_one_thing(over_ft: float, lines: Sequence[LossLine], attempt: Attempt) -> str:
-    """The costliest step in plain words (common practice: one thing at a time)."""
-    worst = max(lines, key=lambda line: line.height_ft)
-    if over_ft <= 30.0 or worst.height_ft <= 30.0:
-        return "Within the brief. Keep it."
-    over = f"{in_words(over_ft, 'ft')} beyond the brief."
-    spun_late = worst.cause == Cause.LATE and figure_of(attempt.planned.key).spin is not None
-    said = SPUN_LATE if spun_late else ADVICE.get(worst.cause) or _of_the_fault(attempt)
-    if said is None:
-        return f"{over} Note the height at the recovery next time, so that we can see which half it was."
-    return f"{said} Worth {in_words(worst.height_ft, 'ft')}; in all {over}"
-
-
-def _of_the_fault(attempt: Attempt) -> str | None:
-    """What the first noted fault does; None without one."""
-    figure = figure_of(attempt.planned.key)
-    first = next((fault for key in attempt.faults if (fault := fault_of(figure, key))), None)
-    return None if first is None else f"{first.words}. {first.does}"

@@ -2,9 +2,9 @@
 read."""
 
 import math
-from collections import Counter
 from collections.abc import Iterator, Sequence
 from datetime import datetime, timedelta
+from itertools import count
 from uuid import NAMESPACE_OID, uuid5
 
 from keelturn.assess.flight import Judged
@@ -19,15 +19,23 @@ MOST_TURNS, MOST_G, MOST_IAS = 20.0, 12.0, 500.0
 
 
 def attempts_of_flight(judged: Sequence[Judged], device: str) -> tuple[str, ...]:
-    """Which go each is: the figure's id in the plan, then .2, .3; one that was not planned has a name of its
-    own. device: what tells this recording from others."""
-    goes: Counter[str] = Counter()
-    found = []
-    for number, one in enumerate(judged, 1):
-        name = one.found.planned_id or f"{device}-{number}"
-        goes[name] += 1
-        found.append(name if goes[name] == 1 else f"{name}.{goes[name]}")
-    return tuple(found)
+    """Which go each is: the one that was tapped while it was flown, else the figure's id in the plan, then
+    .2, .3, what is free; one that was not planned has a name of its own. device: what tells this recording
+    from others."""
+    tapped: dict[str, int] = {}
+    for number, one in enumerate(judged):
+        if one.tapped is not None:
+            tapped.setdefault(one.tapped.attempt, number)
+    names = {number: attempt for attempt, number in tapped.items()}
+    taken = set(tapped)
+    for number, one in enumerate(judged):
+        if number in names:
+            continue
+        name = one.found.planned_id or f"{device}-{number + 1}"
+        others = (name if go == 1 else f"{name}.{go}" for go in count(1))
+        names[number] = next(free for free in others if free not in taken)
+        taken.add(names[number])
+    return tuple(names[number] for number in range(len(judged)))
 
 
 def entries_of_flight(

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from keelturn.figures.catalogue import figure_of
+from keelturn.figures.figure import SpinKind
 from keelturn.flying.conditions import Conditions
 from keelturn.noting.attempt import Outcome
 from keelturn.recording.cleaning import Cleaned
@@ -31,6 +32,11 @@ SPIRAL_S, SPUN_TURNS, LEAST_SPUN = 0.8, 0.5, 0.25
 OTHER_TURNS = 0.3
 # A push to this with the nose this low, after it stopped, goes over the vertical.
 OVER_G, OVER_DEG = -0.3, -75.0
+# After the first turn the nose of a spin stands lower than this; so many turns above it are a flat one. Going
+# round so far with less than OVER_G, it spins on its back.
+FLAT_DEG, FIRST_TURN, FLAT_TURNS, BACK_TURNS = -25.0, 1.0, 0.75, 0.5
+# What is meant to be flat, or on its back, did not become so.
+MEANT: tuple[SpinKind, ...] = ("flat", "inverted", "inverted flat")
 # In the pull-out of a recovery: all of the lift used, then so much g gone, within so long, nose still low.
 STALLED_SHARE, G_GONE, GONE_S, NOSE_LOW_DEG = 0.98, 0.5, 1.0, -5.0
 # Less is no pull.
@@ -58,7 +64,9 @@ def outcome_of(found: Found, measured: Measured, cleaned: Cleaned, conditions: C
     figure = figure_of(found.figure.key)
     if figure.spin and measured.turns is None:
         return None
-    looks: tuple[Look, ...] = (_spiral, _other_way, _flat) if figure.spin else ()
+    looks: tuple[Look, ...] = (_spiral, _other_way, _over_the_vertical) if figure.spin else ()
+    if figure.spin and figure.spin not in MEANT:
+        looks = (*looks, _flat, _on_its_back)
     stall = stall_kt(conditions)
     unit = conditions.card.speed_unit
     if figure.situation is not None:
@@ -115,6 +123,27 @@ def _other_way(flown: Flown, stall: float, own: float, unit: str) -> Became | No
 
 
 def _flat(flown: Flown, stall: float, own: float, unit: str) -> Became | None:
+    spinning = np.abs(flown.turning) > SPINNING_DEG_S
+    steps = np.diff(flown.time, prepend=flown.time[:1])
+    done = np.cumsum(np.where(spinning, np.abs(flown.turning) * steps, 0.0)) / 360.0
+    high = spinning & (done > FIRST_TURN) & (flown.pitch > FLAT_DEG)
+    turns = _turned(flown, high)
+    if turns < FLAT_TURNS:
+        return None
+    words = f"nose {-flown.pitch[high].mean():.0f}° down through {turns:.1f} turns: flat"
+    return Became(Outcome.FLAT, words, float(flown.time[np.flatnonzero(high)[0]]))
+
+
+def _on_its_back(flown: Flown, stall: float, own: float, unit: str) -> Became | None:
+    back = (np.abs(flown.turning) > SPINNING_DEG_S) & (flown.g < OVER_G)
+    turns = _turned(flown, back)
+    if turns < BACK_TURNS:
+        return None
+    words = f"{flown.g[back].mean():.1f} g through {turns:.1f} turns: on its back"
+    return Became(Outcome.FLAT, words, float(flown.time[np.flatnonzero(back)[0]]))
+
+
+def _over_the_vertical(flown: Flown, stall: float, own: float, unit: str) -> Became | None:
     spinning = np.abs(flown.turning) > SPINNING_DEG_S
     if not spinning.any():
         return None

@@ -4,7 +4,7 @@ are replaced by the best; the steps add up exactly to flown minus best.
 The last step of an upset is the school's: what its order of steps costs against the best that the aircraft
 allowed, so that a student is not blamed for the school's choice."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -17,7 +17,7 @@ from keelturn.flying.conditions import Conditions
 from keelturn.flying.course import fly
 from keelturn.flying.numbers import entry_tas, figure_numbers
 from keelturn.flying.pilots import Who, cannot_be, usual_numbers
-from keelturn.motion.legs import look_up
+from keelturn.motion.legs import Floats, look_up
 from keelturn.units import DEG, FT
 
 # A pilot who waits for wings level is compared with one who does not.
@@ -47,6 +47,8 @@ STEPS: tuple[tuple[str, Mapping[str, float]], ...] = (
     ("Inputs taken out too soon", {"gives_up_s": 0.0}),
     ("Held after it stopped", {"rudder_held_s": 0.0, "stick_held_s": 0.0}),
     ("g while rolling", {"roll_g": 1.0}),
+    ("Held up on side and back", {"top_rudder": 0.3, "on_its_back": 1.0}),
+    ("Coming off its back", {"scoop_g": 0.0}),
     ("Rolling slowly", {"roll_share": 1.0, "roll_acc_deg_s2": 1e6}),
     ("Rotation stops to pull", {"centre_s": 0.0}),
     ("Bringing g on", {"onset_g_s": 1e6}),
@@ -54,6 +56,28 @@ STEPS: tuple[tuple[str, Mapping[str, float]], ...] = (
     ("Pull", {"pull_g": 0.0, "ease_error_g": 0.0}),
 )
 SCHOOLS_CHOICE = "The school's order of steps"
+
+
+def steps_of(numbers: Iterable[str]) -> frozenset[str]:
+    """The steps in which these numbers of the pilot's become the best."""
+    asked = set(numbers)
+    return frozenset(name for name, better in STEPS if asked & set(better))
+
+
+def _at_best(number: str, was: Floats, best: float) -> Floats:
+    """A pull harder than briefed, or from more bank, is not taken away from the best: it was there to be
+    used."""
+    not_less = number in ("pull_g", "pull_from_bank_deg", "top_rudder", "on_its_back")
+    return np.maximum(was, best) if not_less else np.full_like(was, best)
+
+
+def at_their_best(pilot: Mapping[str, float]) -> dict[str, float]:
+    """The same pilot with every number as good as can be: this method flown as well as can be."""
+    found = dict(pilot)
+    for _, better in STEPS:
+        for number, best in better.items():
+            found[number] = float(_at_best(number, np.array([found[number]]), best)[0])
+    return found
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,51 +99,80 @@ class Where:
     bound_ft: float | None
 
 
+@dataclass(frozen=True, slots=True)
+class Stepwise:
+    """The same of many pilots, arrays (N,): flown_ft = school_best_ft + the sum of the steps, (K, N), named
+    in the order in which they happen; and the numbers that are left, all of them the best."""
+
+    names: tuple[str, ...]
+    flown_ft: Floats
+    steps_ft: Floats
+    school_best_ft: Floats
+    left: Mapping[str, Floats]
+
+    def of(self, which: slice) -> "Stepwise":
+        """Of some of these pilots."""
+        left = {name: value[which] for name, value in self.left.items()}
+        return Stepwise(
+            self.names, self.flown_ft[which], self.steps_ft[:, which], self.school_best_ft[which], left
+        )
+
+
+def stepwise(planned: PlannedFigure, conditions: Conditions, pilots: Mapping[str, Floats]) -> Stepwise:
+    """pilots: every number of flying/pilots.py, arrays (N,) or (1,)."""
+    many = max(value.size for value in pilots.values())
+    now = {name: np.broadcast_to(value, many).astype(float) for name, value in pilots.items()}
+    names, stages = [], [now]
+    for name, better in STEPS:
+        new = dict(now)
+        for number, best in better.items():
+            new[number] = _at_best(number, now[number], best)
+        if any((new[number] != now[number]).any() for number in better):
+            names.append(name)
+            stages.append(new)
+        now = new
+    start_m = planned.start_ft * FT
+    all_at_once = {name: np.concatenate([stage[name] for stage in stages]) for name in now}
+    lost = (start_m - fly(planned, conditions, all_at_once, start_m).lowest.reshape(len(stages), many)) / FT
+    return Stepwise(tuple(names), lost[0], lost[:-1] - lost[1:], lost[-1], now)
+
+
 def where_height_went(
     planned: PlannedFigure, conditions: Conditions, pilot: Mapping[str, float], who: Who = "student"
 ) -> Where:
     """pilot: the attempt's numbers by name (flying/pilots.py), those missing are the usual ones. Raises
     ValueError for a name that there is not."""
-    if found := tuple(t for name, value in pilot.items() for t in cannot_be(name, (value,))):
-        raise Wrong(*found)
-    numbers: dict[str, float] = {name: float(value[0]) for name, value in usual_numbers(who).items()} | dict(
-        pilot
+    if wrong := tuple(t for name, value in pilot.items() for t in cannot_be(name, (value,))):
+        raise Wrong(*wrong)
+    numbers = usual_numbers(who) | {name: np.array([value]) for name, value in pilot.items()}
+    found = stepwise(planned, conditions, numbers)
+    steps = tuple(
+        Step(name, float(height[0]))
+        for name, height in zip(found.names, found.steps_ft, strict=True)
+        if abs(height[0]) > 1e-9
     )
-    start_m = planned.start_ft * FT
+    flown, school_best = float(found.flown_ft[0]), float(found.school_best_ft[0])
+    bests = best_of(planned, conditions, {name: float(value[0]) for name, value in found.left.items()})
+    if bests is None:
+        return Where(flown, steps, school_best, school_best, None)
+    best = min(bests[0], school_best)
+    steps = (*steps, Step(SCHOOLS_CHOICE, school_best - best))
+    return Where(flown, steps, school_best, best, bests[1])
 
-    def lost() -> float:
-        return (
-            start_m
-            - float(
-                fly(planned, conditions, {k: np.array([v]) for k, v in numbers.items()}, start_m).lowest[0]
-            )
-        ) / FT
 
-    flown = before = lost()
-    steps = []
-    harder = max(0.0, numbers["pull_g"])
-    for name, better in STEPS:
-        changed = {key: value for key, value in better.items() if numbers.get(key) != value}
-        # A pull harder than briefed is not taken away from the best: it was there to be used.
-        if "pull_g" in changed and harder > 0:
-            del changed["pull_g"]
-        if numbers["pull_from_bank_deg"] > PULLS_FROM_DEG:
-            changed.pop("pull_from_bank_deg", None)
-        if not changed:
-            continue
-        numbers.update(changed)
-        after = lost()
-        if abs(before - after) > 1e-9:
-            steps.append(Step(name, before - after))
-        before = after
-    school_best = before
-    state = _state_of(planned, conditions, numbers)
+def best_of(
+    planned: PlannedFigure, conditions: Conditions, left: Mapping[str, float]
+) -> tuple[float, float] | None:
+    """The practical best and the mathematical bound (ft) of an upset whose pilot has the best of all numbers,
+    and pulls as hard as he did; None for other figures."""
+    state = _state_of(planned, conditions, left)
     if state is None:
-        return Where(flown, tuple(steps), school_best, school_best, None)
-    most = planned.parameter("pull_g") + harder
-    best = min(practical_best(state, conditions, most).lost_ft, school_best)
-    steps.append(Step(SCHOOLS_CHOICE, school_best - best))
-    return Where(flown, tuple(steps), school_best, best, mathematical_bound(state, conditions, most).lost_ft)
+        return None
+    most = planned.parameter("pull_g") + max(0.0, left["pull_g"])
+    return (
+        practical_best(state, conditions, most).lost_ft,
+        mathematical_bound(state, conditions, most).lost_ft,
+    )
 
 
 def _state_of(planned: PlannedFigure, conditions: Conditions, numbers: Mapping[str, float]) -> State | None:

@@ -7,7 +7,7 @@ from keelturn.motion.legs import Leg
 PULL = Parameter("Pull", "g", 3.5, 2.0, 6.0)
 STOP = ("It falls off the line: throttle closed, centralise, wait for the nose.", "Below the gate, stop.")
 LINE = ("not_vertical", "kicked_early", "kicked_late", "torqued", "over_rotated")
-VERTICAL = (Leg("Pull up", g="pull_g", throttle=1.0, until="pulled_to_deg", amount=90.0),)
+VERTICAL = (Leg("Pull up", g="pull_g", throttle=1.0, until="pulled_to_deg", amount="vertical_deg"),)
 OUT = (
     Leg("Line down", throttle=0.0, until="stall_ratio_up_to", amount=1.5),
     Leg("Pull-out", g="pull_g", until="pulled_to_deg", amount=360.0),

@@ -23,6 +23,8 @@ looping = partial(
     parameters={"pull_g": PULL},
 )
 LOOPED = faults(*LOOP, *PULL_OUT, *EVERY)
+# A quarter roll on the way up has no side and no back to be held on.
+QUARTERS = faults(*LOOP, "not_relaxed", *PULL_OUT, *EVERY)
 MIXED = faults(*LOOP, *(key for key in ROLL if key not in LOOP), *PULL_OUT, *EVERY)
 # Over the top not slower than eight tenths of Vs, with a quarter of the lift in hand; a roll at the top wants
 # ailerons that answer.
@@ -48,6 +50,8 @@ LINE_DOWN = (
         roll_through_deg="side_180",
         roll_share="full_roll",
         top_rudder="top_rudder",
+        on_its_back="on_its_back",
+        scoop="scoop_g",
     ),
     Leg("Pull-out", g="pull_g", until="path_up_to_deg"),
 )
@@ -63,6 +67,8 @@ REVERSE_LEGS = (
         roll_through_deg="side_180",
         roll_share="full_roll",
         top_rudder="top_rudder",
+        on_its_back="on_its_back",
+        scoop="scoop_g",
         least_vs=LINE_ROLL_VS,
     ),
     Leg("Over the top", g="pull_g", eased="top_share", until="pulled_to_deg", amount=225.0, least_vs=TOP_VS),
@@ -122,6 +128,8 @@ HALF_LOOP = looping(
             roll_through_deg="side_180",
             roll_share="full_roll",
             top_rudder="top_rudder",
+            on_its_back="on_its_back",
+            scoop="scoop_g",
             least_vs=ROLL_VS,
         ),
         Leg("Ease level", g="settle_g", until="path_up_to_deg"),
@@ -191,6 +199,8 @@ SPLIT_S = looping(
             roll_through_deg="side_180",
             roll_share="full_roll",
             top_rudder="top_rudder",
+            on_its_back="on_its_back",
+            scoop="scoop_g",
         ),
         Leg("Pull through", g="pull_g", until="pulled_to_deg", amount=360.0),
     ),
@@ -198,7 +208,7 @@ SPLIT_S = looping(
 QUARTER_CLOVER = looping(
     key="quarter_clover",
     name="Quarter clover",
-    faults=MIXED,
+    faults=QUARTERS,
     stage="practised",
     unsettles=5,
     purpose="A loop that leaves at right angles: roll on the way up, pull through the new top.",
@@ -214,7 +224,7 @@ QUARTER_CLOVER = looping(
 CLOVERLEAF = looping(
     key="cloverleaf",
     name="Cloverleaf",
-    faults=MIXED,
+    faults=QUARTERS,
     stage="ready to fly it alone",
     unsettles=8,
     purpose="Four quarters without a pause: energy kept through all of them.",

@@ -43,11 +43,21 @@ POINT = (
         lift="share of weight",
         roll_through_deg="side_90",
         top_rudder="top_rudder",
+        on_its_back="on_its_back",
+        scoop="scoop_g",
         roll_share="point_share",
         least_vs=ROLL_VS,
     ),
     Leg(
-        "Point", g=1.0, lift="share of weight", until="seconds", amount=0.5, top_rudder="top_rudder", drag=1.2
+        "Point",
+        g=1.0,
+        lift="share of weight",
+        until="seconds",
+        amount=0.5,
+        top_rudder="top_rudder",
+        on_its_back="on_its_back",
+        scoop="scoop_g",
+        drag=1.2,
     ),
 )
 
@@ -69,7 +79,14 @@ AILERON_ROLL = rolled(
     ),
     legs=(
         Leg("Pull up", g=2.0, until="path_up_to_deg", amount="line_deg"),
-        Leg("Roll", g="float_g", roll_through_deg="side_360", roll_share="full_roll", least_vs=ROLL_VS),
+        Leg(
+            "Roll",
+            g="float_g",
+            roll_through_deg="side_360",
+            roll_share="full_roll",
+            scoop="scoop_g",
+            least_vs=ROLL_VS,
+        ),
         *EASE,
     ),
 )
@@ -97,6 +114,8 @@ SLOW_ROLL = rolled(
             roll_through_deg="side_360",
             roll_share="slow_share",
             top_rudder="top_rudder",
+            on_its_back="on_its_back",
+            scoop="scoop_g",
             drag=1.25,
             least_vs=ROLL_VS,
         ),
@@ -121,7 +140,14 @@ BARREL_ROLL = rolled(
     ),
     legs=(
         Leg("Pull up", g="pull_g", throttle=1.0, until="path_up_to_deg", amount="line_deg"),
-        Leg("Round", g="barrel_g", roll_through_deg="side_360", roll_share="barrel_share", least_vs=ROLL_VS),
+        Leg(
+            "Round",
+            g="barrel_g",
+            roll_through_deg="side_360",
+            roll_share="barrel_share",
+            scoop="scoop_g",
+            least_vs=ROLL_VS,
+        ),
         EASE[0],
         Leg("Ease out", g="pull_g", until="path_up_to_deg"),
         EASE[2],

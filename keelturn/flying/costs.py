@@ -118,7 +118,7 @@ def flown_of(planned: PlannedFigure, conditions: Conditions, course: Course) -> 
         deepest_ft=(start_m - float(course.lowest[0])) / FT,
         rise_ft=(float(course.highest[0]) - start_m) / FT,
         before_recovery_ft=(start_m - float(course.recovery_m[0])) / FT,
-        seconds=course.clock,
+        seconds=float(rows[-1, engine.R_TIME]),
         exit_ias=ias_of(conditions, float(rows[-1, engine.R_EAS]), end_m),
         fastest_ias=ias_of(conditions, float(course.fastest[0]), end_m),
         most_g=float(course.most_g[0]),

@@ -1,5 +1,5 @@
-"""One figure flown, by one pilot with a trace or by many without: legs by the engine of motion, spins by that
-of spinning, in order."""
+"""One figure flown, by a few pilots with a trace each or by many without: legs by the engine of motion, spins
+by that of spinning, in order."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
@@ -18,7 +18,7 @@ from keelturn.flying.pilots import usual_numbers
 from keelturn.flying.spin import RECOVERY_AFTER, lines_of
 from keelturn.motion import engine
 from keelturn.motion import equations as eq
-from keelturn.motion.flight import FAN_STEP_S, STEP_S, Held, Start, begin, fly_fan, fly_one
+from keelturn.motion.flight import FAN_STEP_S, STEP_S, Held, Start, begin, fly_each, fly_fan
 from keelturn.motion.legs import Floats, Leg, Numbers, compile_legs, look_up, rolling_rows, rows_of
 from keelturn.recoveries.schools import RUDDER_THEN_STICK, School, SpinInputs, school_in_use
 from keelturn.spinning.engine import (
@@ -57,7 +57,7 @@ class Course:
     (m); how many m/s EAS the slowest leg was above the speed it needs (least over the legs that need one; inf
     when none does); most and least g, most while rolling (nan when nothing rolls); share: most of the lift
     limit that was used; whether the wing was held back by it; whether every leg was made. flown: engine
-    summaries with the names of their rows; rows: the trace (only for one pilot), in order, on one clock."""
+    summaries with the names of their rows; traces: of each pilot, in order, on one clock; none for many."""
 
     parts: list[Part] = field(default_factory=list)
     lowest: Floats = field(default_factory=lambda: np.empty(0))
@@ -73,18 +73,27 @@ class Course:
     made: Floats = field(default_factory=lambda: np.empty(0))
     end: Held | None = None
     flown: list[tuple[Floats, tuple[str, ...]]] = field(default_factory=list)
-    rows: list[Floats] = field(default_factory=list)
+    traces: list[list[Floats]] = field(default_factory=list)
     spun: Floats | None = None
 
     @property
-    def trace(self) -> Floats:
-        """(R, ROW_COLUMNS)."""
-        return np.vstack([rows[:, : engine.ROW_COLUMNS] for rows in self.rows])
+    def rows(self) -> list[Floats]:
+        """Of the only pilot."""
+        (rows,) = self.traces
+        return rows
 
     @property
-    def clock(self) -> float:
-        """Seconds of the trace so far."""
-        return float(self.rows[-1][-1, engine.R_TIME]) if self.rows else 0.0
+    def trace(self) -> Floats:
+        """Of the only pilot, (R, ROW_COLUMNS)."""
+        return np.vstack([rows[:, : engine.ROW_COLUMNS] for rows in self.rows])
+
+    def goes_on(self, traces: Sequence[Floats]) -> None:
+        """The next piece of each pilot's trace, its clock begun anew."""
+        if not self.traces:
+            self.traces = [[] for _ in traces]
+        for before, rows in zip(self.traces, traces, strict=True):
+            rows[:, engine.R_TIME] += before[-1][-1, engine.R_TIME] if before else 0.0
+            before.append(rows)
 
 
 def school_of(planned: PlannedFigure, conditions: Conditions) -> School | None:
@@ -126,10 +135,11 @@ def fly(
     trace: bool = False,
     given: Numbers | None = None,
     school: School | None = None,
+    step_s: float = STEP_S,
 ) -> Course:
     """Fly a planned figure from this height (m). pilot: arrays (N,) or numbers; `given` overrides any number
-    by name, entry_tas (m/s) included; school: the one in use where left out. Raises ValueError when the
-    aircraft's card lacks what the figure needs."""
+    by name, entry_tas (m/s) included; school: the one in use where left out; step_s: between rows of the
+    trace. Raises ValueError when the aircraft's card lacks what the figure needs."""
     figure, school = figure_of(planned.key), school or school_of(planned, conditions)
     numbers = {
         **figure_numbers(planned, conditions, pilot, start_m),
@@ -149,11 +159,13 @@ def fly(
     for legs, recovers_from in segments(figure.legs, school.legs if school is not None else ()):
         if legs[0].kind == "spins":
             assert school is not None
-            held = _spin(course, planned, conditions, numbers, held, school, trace)
+            held = _spin(course, planned, conditions, numbers, held, school, step_s if trace else None)
             throttle = 0.0
         else:
             now = {**numbers, "throttle_start": throttle}
-            held = _legs(course, legs, recovers_from, planned, conditions, now, held, trace)
+            held = _legs(
+                course, legs, recovers_from, planned, conditions, now, held, step_s if trace else None
+            )
     course.recovery_m = np.where(np.isnan(course.recovery_m), start_m, course.recovery_m)
     course.end = held
     return course
@@ -285,18 +297,17 @@ def _legs(
     conditions: Conditions,
     numbers: Numbers,
     held: Held,
-    trace: bool,
+    trace_s: float | None,
 ) -> Held:
-    """A run of legs by the engine, added to the course. recovers_from: the first leg of the recovery."""
+    """A run of legs by the engine, added to the course. recovers_from: the first leg of the recovery.
+    trace_s: between rows of the trace, None without one."""
     body, stall = conditions.body_for(flapped(planned)), conditions.frame_for(flapped(planned)).stall
     compiled, parts = compile_legs(legs, numbers, stall, len(held.states))
     before = rows_of(legs[:recovers_from])
     top = held.states[:, eq.UP]
-    if trace:
-        summary, rows, held = fly_one(held, compiled, body, STEP_S)
-        rows[:, engine.R_TIME] += course.clock
-        course.rows.append(rows)
-        summaries = summary[None]
+    if trace_s is not None:
+        summaries, traces, held = fly_each(held, compiled, body, trace_s)
+        course.goes_on(traces)
     else:
         summaries, held = fly_fan(held, compiled, body, FAN_STEP_S)
     if before < len(parts) and np.isnan(course.recovery_m).all():
@@ -338,7 +349,7 @@ def _spin(
     numbers: Numbers,
     held: Held,
     school: School,
-    trace: bool,
+    trace_s: float | None,
 ) -> Held:
     """The spin from where the legs ended: its lines of the account, and where the pull-out begins."""
     figure = figure_of(planned.key)
@@ -358,7 +369,8 @@ def _spin(
         inputs,
         held,
         KINDS[kind].inverted,
-        trace,
+        trace_s is not None,
+        trace_s,
     )
     recovers = False
     for name, lost, seconds in lines_of(spun, turns, top):
@@ -370,13 +382,13 @@ def _spin(
         spun.held.states[:, eq.UP] -= more_m
         spun.held.states[:, eq.WORK] -= G0 * more_m
         spun.told[:, T_LOWEST] -= more_m
-    if spun.rows is not None:
+    for rows in spun.traces:
         # A spin that is over as it begins took no time to sink in.
-        sunk = more_m * spun.rows[:, engine.R_TIME] / max(spun.rows[-1, engine.R_TIME], 1e-9)
-        spun.rows[:, engine.R_HEIGHT] -= sunk
-        spun.rows[:, engine.R_WORK] -= G0 * sunk
-        spun.rows[:, engine.R_TIME] += course.clock
-        course.rows.append(spun.rows)
+        sunk = more_m * rows[:, engine.R_TIME] / max(rows[-1, engine.R_TIME], 1e-9)
+        rows[:, engine.R_HEIGHT] -= sunk
+        rows[:, engine.R_WORK] -= G0 * sunk
+    if spun.traces:
+        course.goes_on(spun.traces)
     told = spun.told
     course.recovery_m = spun.height(M_CALLED)
     course.fastest = np.maximum(course.fastest, told[:, T_EAS])

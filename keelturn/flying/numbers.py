@@ -81,6 +81,7 @@ def figure_numbers(
     }
     numbers["ease_g"] = FIXED["ease_g"] + np.asarray(pilot["ease_error_g"])
     numbers["top_share"] = FIXED["top_share"] + 0.5 * np.asarray(pilot["ease_error_g"])
+    numbers["vertical_deg"] = 90.0 + np.asarray(pilot["angle_error_deg"])
     for name in figure.parameters:
         stated = planned.parameter(name)
         numbers[name] = stated + np.asarray(pilot[ERRORS[name]]) if name in ERRORS else stated

@@ -68,6 +68,11 @@ RANGES: Mapping[str, Range] = MappingProxyType(
         ),
         "roll_acc_deg_s2": Range("Roll acceleration", "deg/s2", 20.0, 1e7, "at once is 1e6"),
         "roll_g": Range("g while rolling", "g", -1.0, 4.0, "inside every rolling limit"),
+        "top_rudder": Range(
+            "Weight that top rudder carries at knife edge", "", 0.0, 0.6, "no fuselage carries more"
+        ),
+        "on_its_back": Range("Push that holds the nose up on its back", "", 0.0, 1.5, "more is a climb"),
+        "scoop_g": Range("Pull while coming off its back", "g", 0.0, 3.0, "more is half a loop"),
         "pull_from_bank_deg": Range(
             "Bank at which the pull begins", "deg", 0.0, 180.0, "wings level to at once"
         ),
@@ -122,6 +127,9 @@ STUDENT: Pilot = MappingProxyType(
         "roll_share": PilotNumber(0.75, 0.12, 0.4, 1.0),
         "roll_acc_deg_s2": PilotNumber(240.0),
         "roll_g": PilotNumber(1.0, 0.15, 0.5, 1.6),
+        "top_rudder": PilotNumber(0.3),
+        "on_its_back": PilotNumber(1.0),
+        "scoop_g": PilotNumber(0.0),
         "pull_from_bank_deg": PilotNumber(12.0, 4.0, 0.0, 25.0),
         "ease_error_g": PilotNumber(0.0, 0.10, -0.3, 0.3),
         "height_keeping_ft": PilotNumber(40.0, 30.0, 0.0, 150.0),
@@ -163,6 +171,8 @@ REFERENCE: Pilot = MappingProxyType(
         "roll_share": PilotNumber(1.0),
         "roll_acc_deg_s2": PilotNumber(240.0),
         "roll_g": PilotNumber(1.0),
+        "top_rudder": PilotNumber(0.3),
+        "on_its_back": PilotNumber(1.0),
         "pull_from_bank_deg": PilotNumber(12.0),
         "lag_s": PilotNumber(0.3),
     }
@@ -199,7 +209,6 @@ FIXED: Mapping[str, float] = MappingProxyType(
         "slip_drag": 2.2,
         "stall_drag": 2.0,
         "leaf_drag": 2.1,
-        "top_rudder": 0.3,
         "down_power": 1.0,
         "kick_vs": 0.4,
     }

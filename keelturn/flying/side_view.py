@@ -58,7 +58,7 @@ class SideView:
 def side_view(planned: PlannedFigure, conditions: Conditions) -> SideView:
     """The usual student's figure. Raises ValueError when the card lacks what the figure needs."""
     course = fly(planned, conditions, pilot_numbers("student"), planned.start_ft * FT, trace=True)
-    rows = trace_of(course, planned)
+    rows = trace_of(course)
     pitch, bank, heading = attitude(rows, conditions.frame_for(flapped(planned)).stall)
     keep = _kept(rows[:, LEG], len(rows))
 

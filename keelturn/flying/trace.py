@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
 from keelturn.flying.course import HEIGHT_KEEPING, Course
 from keelturn.motion import engine
 from keelturn.motion.legs import Floats
@@ -34,14 +34,22 @@ FROM_ROWS = (
 IN_A_SPIN = (X_ALPHA, X_STICK, X_RUDDER, X_AILERON)
 
 
-def trace_of(course: Course, planned: PlannedFigure) -> Floats:
-    """Rows (R, COLUMNS) of the columns above, begun at second 0 on heading 0. Height let go while turning is
-    spread over the figure."""
-    pieces = [_piece(rows) for rows in course.rows]
-    rows = np.vstack(pieces)
-    kept = sum(float(part.lost[0]) for part in course.parts if part.name == HEIGHT_KEEPING)
-    rows[:, HEIGHT] += kept * (1.0 - rows[:, TIME] / max(1e-6, float(rows[-1, TIME])))
+def trace_of(course: Course) -> Floats:
+    """Of the only pilot: rows (R, COLUMNS) of the columns above, begun at second 0 on heading 0. Height let
+    go while turning is spread over the figure."""
+    (rows,) = traces_of(course)
     return rows
+
+
+def traces_of(course: Course) -> list[Floats]:
+    """The same of each pilot."""
+    found = []
+    for at, pieces in enumerate(course.traces):
+        rows = np.vstack([_piece(rows) for rows in pieces])
+        kept = sum(float(part.lost[at]) for part in course.parts if part.name == HEIGHT_KEEPING)
+        rows[:, HEIGHT] += kept * (1.0 - rows[:, TIME] / max(1e-6, float(rows[-1, TIME])))
+        found.append(rows)
+    return found
 
 
 def _piece(rows: Floats) -> Floats:
@@ -52,25 +60,48 @@ def _piece(rows: Floats) -> Floats:
     return made
 
 
-def attitude(rows: Floats, stall_eas: float) -> tuple[Floats, Floats, Floats]:
-    """Pitch, bank and heading of the nose (rad) from the flight path: the angle of attack is the spin's own,
-    and goes with the share of the lift limit elsewhere."""
+def axes(rows: Floats, stall_eas: float) -> tuple[Floats, Floats, Floats]:
+    """Unit vectors (R, 3), east, north and up, along nose, head and right wing, from the flight path: the
+    angle of attack is the spin's own, and goes with the share of the lift limit elsewhere."""
     path, bank, track = rows[:, PATH], rows[:, BANK], rows[:, HEADING]
-    share = np.clip(rows[:, G] * (stall_eas / np.maximum(rows[:, EAS], 1.0)) ** 2, -1.0, 1.0)
+    share = rows[:, G] * (stall_eas / np.maximum(rows[:, EAS], 1.0)) ** 2
+    share = np.minimum(np.maximum(share, -1.0), 1.0)
     alpha = ALPHA_0 + (ALPHA_STALL - ALPHA_0) * share
     spinning = ~np.isnan(rows[:, ALPHA])
     alpha[spinning] = rows[spinning, ALPHA] + ALPHA_0
     east, north = np.sin(track), np.cos(track)
-    u = np.stack([np.cos(path) * east, np.cos(path) * north, np.sin(path)], axis=1)
+    up, flat = np.sin(path), np.cos(path)
     c, s = np.cos(bank), np.sin(bank)
-    lift = np.stack(
-        [-c * np.sin(path) * east + s * north, -c * np.sin(path) * north - s * east, c * np.cos(path)], axis=1
-    )
-    nose = np.cos(alpha)[:, None] * u + np.sin(alpha)[:, None] * lift
-    up = np.cos(alpha)[:, None] * lift - np.sin(alpha)[:, None] * u
-    right = np.cross(u, lift)
+    u = np.stack([flat * east, flat * north, up], axis=1)
+    lift = np.stack([s * north - c * up * east, -s * east - c * up * north, c * flat], axis=1)
+    right = np.stack([c * north + s * up * east, s * up * north - c * east, -s * flat], axis=1)
+    ahead, aloft = np.cos(alpha)[:, None], np.sin(alpha)[:, None]
+    return ahead * u + aloft * lift, ahead * lift - aloft * u, right
+
+
+def attitude(rows: Floats, stall_eas: float) -> tuple[Floats, Floats, Floats]:
+    """Pitch, bank and heading of the nose (rad)."""
+    nose, head, right = axes(rows, stall_eas)
     return (
         np.arcsin(np.clip(nose[:, 2], -1.0, 1.0)),
-        np.arctan2(-right[:, 2], up[:, 2]),
+        np.arctan2(-right[:, 2], head[:, 2]),
         np.arctan2(nose[:, 0], nose[:, 1]),
     )
+
+
+def controls(rows: Floats, conditions: Conditions) -> Floats:
+    """Throttle, aileron, rudder and stick (R, 4), shares of full travel, right and back positive: in a spin
+    the pilot's own; elsewhere aileron by the rate of roll, stick by the share of the lift limit, and the ball
+    in the middle without rudder."""
+    frame, spinning = conditions.frame, ~np.isnan(rows[:, STICK])
+    share = rows[:, G] * (frame.stall / np.maximum(rows[:, EAS], 1.0)) ** 2
+    moved = np.stack(
+        [
+            rows[:, THROTTLE],
+            np.where(spinning, rows[:, AILERON], rows[:, ROLL] / frame.roll_right),
+            np.where(spinning, rows[:, RUDDER], 0.0),
+            np.where(spinning, rows[:, STICK], share),
+        ],
+        axis=1,
+    )
+    return np.asarray(np.clip(moved, (0.0, -1.0, -1.0, -1.0), 1.0))

@@ -7,10 +7,10 @@ from pydantic import TypeAdapter
 from keelturn.document import Document
 from keelturn.formats.answers import ANSWERS as OF_ANSWERS
 from keelturn.formats.documents import REQUESTS as OF_DOCUMENTS
-from keelturn.formats.recorded import FlightRead, ReadRequest
+from keelturn.formats.recorded import FlightJudged, FlightRead, ReadRequest
 
 REQUESTS: dict[str, type[Document]] = {**OF_DOCUMENTS, "read": ReadRequest}
-ANSWERS: dict[str, Any] = {**OF_ANSWERS, "flight": FlightRead}
+ANSWERS: dict[str, Any] = {**OF_ANSWERS, "flight": FlightRead, "debrief": FlightJudged}
 KINDS = (*REQUESTS, *ANSWERS)
 
 

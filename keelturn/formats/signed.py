@@ -5,13 +5,14 @@ and from nothing else. Versions: docs/formats.md; a document of each stands in t
 
 import json
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from pydantic import TypeAdapter
 
 from keelturn.aircraft.card import Card
 from keelturn.assess.loss import LossAccount
+from keelturn.assess.second_look import SecondLook
 from keelturn.document import Moment
 from keelturn.figures.figure import Stage as StudentStage
 from keelturn.formats.kept import filled
@@ -70,11 +71,25 @@ class BriefWasRead:
 
 
 @dataclass(frozen=True, slots=True)
+class RecordingKept:
+    """A recorder's file that was read into the sortie: its name, SHA-256 digest and size in bytes; set_aside:
+    its numbers were taken back."""
+
+    name: str
+    digest: str
+    size: int
+    set_aside: bool
+    by: str
+    at: Moment
+
+
+@dataclass(frozen=True, slots=True)
 class Record:
     """One sortie as it is shown: who, what, where, the sheets, what they were computed from and every
     computed number with its working. aircraft: its registration. accounts: by the attempt's id. entries:
     what the attempts add up from, none where an older record kept none. parachute_days: since the repack,
-    null where none are kept. The ids are those of the rows, 0 where an older record kept none."""
+    null where none are kept. looks: by the attempt's id, as
+    they were when it was signed. The ids are those of the rows, 0 where an older record kept none."""
 
     sortie: int
     student: str
@@ -108,6 +123,8 @@ class Record:
     place_id: int = 0
     rebooked: tuple[Rebooked, ...] = ()
     entries: tuple[Entry, ...] = ()
+    looks: dict[str, SecondLook] = field(default_factory=dict)
+    recordings: tuple[RecordingKept, ...] = ()
     format: Literal["keelturn-signed-sortie"] = "keelturn-signed-sortie"
     version: Literal[3] = 3
 

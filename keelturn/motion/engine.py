@@ -6,6 +6,7 @@ import math
 import numpy as np
 from numba.np.unsafe.ndarray import to_fixed_tuple
 
+from keelturn.compiling import compiled, inlined
 from keelturn.motion.equations import (
     AROUND,
     BANK,
@@ -50,12 +51,10 @@ from keelturn.motion.equations import (
     YAWS,
     V,
     bank_of,
-    compiled,
     controls,
     counted,
     density_ratio,
     density_slope,
-    inlined,
     loop_angle_of,
     next_corner,
     rates,

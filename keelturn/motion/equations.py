@@ -14,12 +14,10 @@ path only. Controls move at finite rates: g at an onset, throttle in a given tim
 """
 
 import math
-from typing import Any
-
-from numba import njit
 
 from keelturn.air import LAPSE, P0, PRESSURE_POWER, R_AIR, RHO0, T0
 from keelturn.aircraft.laws import drag_over_weight, full_thrust, power_ratio
+from keelturn.compiling import compiled, inlined
 from keelturn.units import G0
 
 # State vector
@@ -64,8 +62,10 @@ BODY_COLUMNS = 14
     TOP_RUDDER,
     EASED,
     LAG,
-) = range(19)
-LEG_COLUMNS = 19
+    ON_ITS_BACK,
+    SCOOP,
+) = range(21)
+LEG_COLUMNS = 21
 # What is flown: the wing; or, too slow for it, a swing of the nose about the lift vector (yaw) or about the
 # wing (pitch)
 FLIES, YAWS, PITCHES = 0.0, 1.0, 2.0
@@ -97,14 +97,6 @@ SHORTEST_STEP = 1e-9
 STEEP = 1.0
 # State, leg, held and body go from function to function as tuples of floats: arrays would be counted in and
 # out at every call, which takes longer than the arithmetic.
-
-
-def compiled(function: Any) -> Any:
-    return njit(cache=True, nogil=True, error_model="numpy")(function)
-
-
-def inlined(function: Any) -> Any:
-    return njit(cache=True, nogil=True, error_model="numpy", forceinline=True)(function)
 
 
 @compiled
@@ -175,6 +167,15 @@ def g_commanded(t, leg, held):
 
 
 @inlined
+def off_its_back(y, side):
+    """How far a roll to this side is between its back and the knife edge after it: 0 at both and outside, 1
+    in the middle."""
+    flat = math.sqrt(y[UX] * y[UX] + y[UY] * y[UY])
+    aside = (y[LX] * y[UY] - y[LY] * y[UX]) / max(1e-9, flat)
+    return 2.0 * max(0.0, -cos_bank_of(y)) * max(0.0, -aside * side)
+
+
+@inlined
 def roll_most(y, body, side):
     """Roll rate at full aileron: proportional to true speed up to the card's speed, then held (aileron
     forces)."""
@@ -198,7 +199,9 @@ def controls(y, t, leg, held, body, eas):
         if leg[LIFT] == LIFT_LINE:
             n /= max(0.05, c) if c >= 0.0 else min(-0.05, c)
         else:
-            n *= c * leg[G_CMD]
+            n *= c * leg[G_CMD] * (leg[ON_ITS_BACK] if c < 0.0 else 1.0)
+    if leg[SCOOP] != 0.0:
+        n += leg[SCOOP] * off_its_back(y, held[SIDE])
     if body[IDEAL] == 0.0:
         x = eas / body[STALL]
         x *= x

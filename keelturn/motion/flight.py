@@ -85,13 +85,29 @@ def fly_one(
 ) -> tuple[Floats, Floats, Held]:
     """One pilot, with the trace. legs: (1, L, columns). Returns summaries (L, ...), trace rows (R,
     ROW_COLUMNS) and where it ended."""
-    held = start if isinstance(start, Held) else begin(start, 1)
-    rows = np.empty((MOST_ROWS, engine.ROW_COLUMNS))
-    summary, ends = np.empty((legs.shape[1], engine.SUMMARY_COLUMNS)), np.empty((1, engine.END_COLUMNS))
-    filled = engine.fly_legs(
-        held.states[0], held.g[0], held.throttle[0], legs[0], body, step_s, rows, summary, ends[0]
+    summaries, traces, held = fly_each(start, legs, body, step_s)
+    return summaries[0], traces[0], held
+
+
+def fly_each(
+    start: Start | Held, legs: Floats, body: Floats, step_s: float = STEP_S
+) -> tuple[Floats, list[Floats], Held]:
+    """A few pilots, each with a trace. legs: (N, L, columns). Returns summaries (N, L, SUMMARY_COLUMNS),
+    trace rows (R, ROW_COLUMNS) of each and where they ended."""
+    pilots = legs.shape[0]
+    held = start if isinstance(start, Held) else begin(start, pilots)
+    summaries, ends = (
+        np.empty((*legs.shape[:2], engine.SUMMARY_COLUMNS)),
+        np.empty((pilots, engine.END_COLUMNS)),
     )
-    return summary, rows[:filled], _held(ends)
+    traces = []
+    rows = np.empty((MOST_ROWS, engine.ROW_COLUMNS))
+    for i in range(pilots):
+        filled = engine.fly_legs(
+            held.states[i], held.g[i], held.throttle[i], legs[i], body, step_s, rows, summaries[i], ends[i]
+        )
+        traces.append(rows[:filled].copy())
+    return summaries, traces, _held(ends)
 
 
 def fly_fan(

@@ -63,9 +63,10 @@ class Leg:
     the parabola's (slip, flick, stall). least_vs: the speed below which this leg cannot be flown as meant, as
     a multiple of Vs. kind: "yaws over" and "falls through" swing the nose by `swing_deg` in `amount` seconds
     when there is no speed to fly; "spins" is the spin account. top_rudder: share of the weight that the
-    fuselage carries at knife edge. eased: share of the lift limit not exceeded, as with the stick held still:
-    g falls with the square of the speed. roll_within_deg: rolls toward level until the bank is within this,
-    and on into the next leg."""
+    fuselage carries at knife edge. on_its_back: share of the push that holds it up there, where the lift is a
+    share of the weight. scoop: g pulled half way between a roll's back and the knife edge after it. eased:
+    share of the lift limit not exceeded, as with the stick held still: g falls with the square of the speed.
+    roll_within_deg: rolls toward level until the bank is within this, and on into the next leg."""
 
     part: str
     g: Number | None = None
@@ -84,6 +85,8 @@ class Leg:
     swing_deg: Number = 180.0
     onset_g_s: Number = "onset_g_s"
     top_rudder: Number = 0.0
+    on_its_back: Number = 1.0
+    scoop: Number = 0.0
     eased: Number = 0.0
 
 
@@ -114,6 +117,8 @@ def _row(leg: Leg, throttle: Number, numbers: Numbers, stall_eas: float) -> list
     row[eq.DRAG] = look_up(leg.drag, numbers)
     row[eq.EASED] = look_up(leg.eased, numbers)
     row[eq.TOP_RUDDER] = look_up(leg.top_rudder, numbers)
+    row[eq.ON_ITS_BACK] = look_up(leg.on_its_back, numbers)
+    row[eq.SCOOP] = look_up(leg.scoop, numbers)
     row[eq.LEAST_EAS] = leg.least_vs * stall_eas
     row[eq.LAG] = numbers.get("lag_s", 0.0)
     if leg.roll_to_deg is not None:

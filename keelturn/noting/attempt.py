@@ -2,7 +2,6 @@
 
 from collections.abc import Mapping
 from enum import StrEnum
-from typing import Literal
 
 from pydantic import field_validator, model_validator
 
@@ -10,9 +9,7 @@ from keelturn.document import HIGHEST_FT, SPEED, Document, Trouble, Wrong, told
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Family, Figure, fault_of
 from keelturn.figures.planned import FlownBy, PlannedFigure
-
-Grade = Literal["Shown", "Guided", "Sound", "Solo-ready"]
-GRADES: tuple[Grade, ...] = ("Shown", "Guided", "Sound", "Solo-ready")
+from keelturn.school.grading import GRADES, Grade
 
 
 class Outcome(StrEnum):
@@ -89,6 +86,10 @@ class Attempt(Document):
     taken_over_ft: float | None = told("Taken over", "ft", None, ge=0, le=HIGHEST_FT)
     abandoned: str = told("Broken off", "", "", max_length=300)
     grade: Grade | None = told("Grade", "", None)
+    grade_reason: str = told("Why this grade", "", "", max_length=300)
+    said: str = told("Said", "", "", max_length=400)
+    own_grade: Grade | None = told("Student's own grade", "", None, hidden=True)
+    surprise: str = told("What surprised most", "", "", max_length=300, hidden=True)
     note: str = told("Note", "", "", max_length=1000)
     skipped: bool = told("Skipped", "", False)
     stops: tuple[StopNoted, ...] = told("Stops", hidden=True, default=())
@@ -160,13 +161,20 @@ SHOWS: Mapping[Outcome, Grade | None] = {
 TAKEN_OVER_SHOWS: Grade = "Guided"
 
 
+def lacks_a_reason(attempt: Attempt) -> bool:
+    """Taken over, graded above what a take-over shows, and nobody said why (common practice)."""
+    above = attempt.grade is not None and GRADES.index(attempt.grade) > GRADES.index(TAKEN_OVER_SHOWS)
+    return attempt.taken_over_ft is not None and above and not attempt.grade_reason.strip()
+
+
 def shown_by(attempt: Attempt) -> Grade | None:
-    """The standard that an attempt shows: its grade, no higher than what became of it allows."""
+    """The standard that an attempt shows: its grade, no higher than what became of it allows; a take-over
+    with a reason for its grade shows that grade."""
     if attempt.grade is None or not attempt.to_the_end:
         return None
     most = SHOWS[attempt.outcome or Outcome.AS_INTENDED]
     if most is None:
         return None
-    if attempt.taken_over_ft is not None:
+    if attempt.taken_over_ft is not None and not attempt.grade_reason.strip():
         most = min(most, TAKEN_OVER_SHOWS, key=GRADES.index)
     return min(attempt.grade, most, key=GRADES.index)

@@ -35,6 +35,10 @@ class What(StrEnum):
     TAKEN_OVER = "taken_over_ft"
     ABANDONED = "abandoned"
     GRADE = "grade"
+    GRADE_REASON = "grade_reason"
+    SAID = "said"
+    OWN_GRADE = "own_grade"
+    SURPRISE = "surprise"
     NOTE = "note"
     SKIPPED = "skipped"
     STOP = "stop"
@@ -42,6 +46,10 @@ class What(StrEnum):
 
 # Those that are said of something: a fault of its key, a stop of its kind.
 WITH_ABOUT = (What.FAULT, What.STOP)
+
+
+# The student's own view.
+OWN_VIEW = (What.OWN_GRADE, What.SURPRISE)
 
 
 # What an entry may say, field by field, as the attempt's own fields have it.

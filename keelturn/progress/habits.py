@@ -9,7 +9,8 @@ from typing import Literal
 
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
-from keelturn.noting.attempt import GRADES, Attempt, Grade, shown_by
+from keelturn.noting.attempt import Attempt, shown_by
+from keelturn.school.grading import GRADES, Grade
 
 Trend = Literal["gone", "going away", "not going away", "new", "too few to tell"]
 LESSONS = 3
@@ -70,6 +71,21 @@ def _trend(key: str, words: str, lessons: Sequence[Sequence[Attempt]]) -> FaultT
         f" {last_of}; {trend}"
     )
     return FaultTrend(key, words, trend, first, first_of, last, last_of, sentence)
+
+
+def in_a_row(lessons: Sequence[Sequence[Attempt]]) -> dict[str, int]:
+    """By the fault's key, in how many of the last lessons it was noted, one after the other; a lesson without
+    a figure that has it neither counts nor breaks the row. lessons: as for fault_trends."""
+    counted: dict[str, int] = {}
+    ended: set[str] = set()
+    for lesson in reversed(lessons):
+        flown = [a for a in lesson if a.flown_by.by_student and a.to_the_end]
+        noted = {key for attempt in flown for key in attempt.faults}
+        able = {fault.key for attempt in flown for fault in figure_of(attempt.planned.key).faults}
+        for key in noted - ended:
+            counted[key] = counted.get(key, 0) + 1
+        ended |= able - noted
+    return counted
 
 
 def _lessons(which: str, count: int) -> str:

@@ -13,9 +13,10 @@ from keelturn.aircraft.card import Card
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Stage
 from keelturn.figures.planned import PlannedFigure
-from keelturn.noting.attempt import GRADES, Attempt, Grade
+from keelturn.noting.attempt import Attempt
 from keelturn.progress.habits import FaultTrend
 from keelturn.progress.lessons import LESSONS, Lesson, laid_out
+from keelturn.school.grading import GRADES, Grade
 
 ENOUGH: Grade = "Sound"
 # After a flight that ended below this number the next is made gentler.

@@ -5,8 +5,10 @@ from collections.abc import Mapping, Sequence
 from enum import StrEnum
 from typing import Literal, get_args
 
+from pydantic import Field
+
 from keelturn.document import Document, told
-from keelturn.noting.attempt import Attempt, disagreements
+from keelturn.noting.attempt import Attempt, disagreements, lacks_a_reason
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 
 Stage = Literal["planned", "briefed", "flown", "debriefed", "signed"]
@@ -20,9 +22,11 @@ class Act(StrEnum):
     READ = "read"
     NOTE = "note"
     GRADE = "grade"
+    OWN_VIEW = "own_view"
     ASK = "ask"
     SIGN = "sign"
     CORRECT = "correct"
+    SHEET = "sheet"
     BOOK = "book"
 
 
@@ -32,9 +36,11 @@ ALLOWED: Mapping[Act, tuple[Stage, ...]] = {
     Act.READ: ("planned", "briefed"),
     Act.NOTE: ("briefed", "flown", "debriefed"),
     Act.GRADE: ("flown", "debriefed"),
+    Act.OWN_VIEW: ("briefed", "flown", "debriefed"),
     Act.ASK: ("planned", "briefed", "flown", "debriefed"),
     Act.SIGN: ("debriefed",),
     Act.CORRECT: ("signed",),
+    Act.SHEET: ("signed",),
     Act.BOOK: ("planned", "briefed"),
 }
 
@@ -54,10 +60,20 @@ def next_by_hand(stage: Stage) -> Stage | None:
     return STAGES[after] if after < STAGES.index("signed") else None
 
 
+class MarkedMoment(Document):
+    """A moment of a recorded attempt that somebody put a word to. at_s: since the figure began."""
+
+    attempt: str = Field(min_length=1, max_length=40)
+    at_s: float = Field(ge=-600, le=6000)
+    word: str = Field(min_length=1, max_length=60)
+
+
 class Debrief(Document):
     note: str = told("Note on the flight", "", "", max_length=4000)
+    one_thing: str = told("One thing", "", "", max_length=400)
     next: str = told("Next", "", "", max_length=500)
     feel: int | None = told("Feel at the end", "", None, ge=0, le=10)
+    moments: tuple[MarkedMoment, ...] = told("Moments", "", (), hidden=True, max_length=100)
 
 
 def missing_before(
@@ -96,7 +112,12 @@ def _sheets_lack(stage: Stage, figures: int, brief: Brief, attempts: Sequence[At
     if stage == "debriefed":
         open_grades = sum(a.grade is None for a in attempts if a.to_the_end)
         grades = [f"Grade {open_grades} attempt{'s' if open_grades > 1 else ''}."] if open_grades else []
-        return grades + [
+        unsaid = [
+            f"{a.planned.title}: taken over and graded {a.grade}. Say why, or grade it Guided."
+            for a in attempts
+            if lacks_a_reason(a)
+        ]
+        return [*grades, *unsaid] + [
             f"{attempt.planned.title}: {what}. {do}"
             for attempt in attempts
             for _, what, do in disagreements(attempt)

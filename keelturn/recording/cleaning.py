@@ -25,15 +25,17 @@ class StepKey(StrEnum):
     RATE = "even rate"
     BIAS = "g bias"
     LAG = "height lag"
+    CLOCK = "clock by the taps"
 
 
 @dataclass(frozen=True, slots=True)
 class CleaningStep:
-    """What was done and how much of it, in words; done: whether it was, or left out."""
+    """What was done and how much of it, in words; done: whether it was, or left out. optional: it can be."""
 
     key: StepKey
     words: str
     done: bool
+    optional: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,7 +74,7 @@ def clean(recording: Recording, air: DayAir, without: frozenset[StepKey] = froze
             return now
         words, change = found
         done = key not in without
-        steps.append(CleaningStep(key, words, done))
+        steps.append(CleaningStep(key, words, done, True))
         return change() if done else now
 
     now = do(StepKey.PRESSURE, _on_qnh(recording, air), recording)

@@ -5,8 +5,7 @@ what was flown (dynamic programming).
 Costs are ours, set on one half of the simulated flights and held by the other (docs/model.md)."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
-from enum import StrEnum
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,17 +14,11 @@ from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.motion.legs import Floats
 from keelturn.recording.cleaning import Cleaned
-from keelturn.recording.flown import BANK_DEG, PITCH_DEG, Flown, slope
-from keelturn.recording.likeness import Template, Turning, catalogue, likeness, of_plan, off, stall_kt
+from keelturn.recording.flown import BANK_DEG, PITCH_DEG, Flown, slope, stretches
+from keelturn.recording.likeness import Turning, catalogue, likeness, of_plan, off, stall_kt
+from keelturn.recording.taps import TappedGo
+from keelturn.recording.ways import MOST_PIECES, InPlan, Name, Ways
 from keelturn.units import KT, SPEED
-
-
-class InPlan(StrEnum):
-    """How a figure that was found stands to the plan."""
-
-    PLANNED = "planned"
-    AGAIN = "again"
-    UNPLANNED = "unplanned"
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,10 +41,8 @@ class Found:
 LEVEL_S, RESTLESS_S = 0.5, 0.7
 # Passing through level: within these it can be cut there, this long after the last cut.
 PASSING_PITCH_DEG, PASSING_BANK_DEG, BETWEEN_CUTS_S = 15.0, 20.0, 1.5
-# A figure has so many pieces and lasts so long at most, and is level in between for so long.
-MOST_PIECES, LONGEST_S, LEVEL_INSIDE_S = 7, 200.0, 9.0
-# What a figure costs by how it stands to the plan, and one that was planned and not flown.
-PLANNED, SKIPPED, AGAIN, EARLIER, UNPLANNED = 1.0, 4.0, 1.5, 2.5, 8.0
+# A figure lasts so long at most, and is level in between for so long.
+LONGEST_S, LEVEL_INSIDE_S = 200.0, 9.0
 # A planned figure to the other side, or like one that is flown with a fault or more turns.
 OTHER_SIDE, OFF_PLAN = 2.0, 0.5
 # What a piece costs that is nothing: at all, for each degree of bank and pitch beyond these, and for each
@@ -60,6 +51,8 @@ NOTHING, A_DEG, A_FPS = 1.0, 1.0 / 4.0, 1.0 / 4.0
 LEFT_BANK_DEG, LEFT_PITCH_DEG, DESCENT_FPS = 14.0, 17.0, 30.0
 # How dear it is to be unlike, as a share of the distance.
 LIKE = 0.45
+# What is noted there speaks so much for its name and against the others; begun so long (s) before at most.
+TAPPED, TAPPED_S = 2.0, 4.0
 # Names that cost so much more are e times less likely.
 DOUBT = 1.0
 # Slower than these shares of stall and climb speed, something is being flown.
@@ -68,23 +61,85 @@ SLOW_VS, SLOW_CLIMB = 1.36, 0.95
 STEADY_G, STEADY_FPS, STEADY_FPS2, STEADY_S = 0.12, 35.0, 4.0, 4.0
 
 
-@dataclass(frozen=True, slots=True)
-class Name:
-    template: Template
-    # How manieth of the plan; None for one of the catalogue.
-    at: int | None
-    costs: float
-
-
 def find(cleaned: Cleaned, plan: Sequence[PlannedFigure], conditions: Conditions) -> tuple[Found, ...]:
     """plan: what was briefed, in its order; may be empty."""
-    flown = cleaned.flown
+    return Candidates.of(cleaned, plan, conditions).found()
+
+
+@dataclass(slots=True)
+class Candidates:
+    """Every run of pieces that a figure could be, of which what was flown is chosen: once, and again where it
+    is known by then when something was tapped."""
+
+    flown: Flown
+    plan: Sequence[PlannedFigure]
+    pieces: list[tuple[int, int]]
+    names: list[Name]
+    spans: dict[tuple[int, int], Floats]
+
+    @classmethod
+    def of(cls, cleaned: Cleaned, plan: Sequence[PlannedFigure], conditions: Conditions) -> "Candidates":
+        pieces = _pieces(cleaned.flown, cleaned.holes, conditions)
+        names = _names(plan, conditions)
+        spans = _spans(cleaned.flown, pieces, names, stall_kt(conditions))
+        return cls(cleaned.flown, plan, pieces, names, spans)
+
+    def found(self, tapped: Sequence[TappedGo] = ()) -> tuple[Found, ...]:
+        """tapped: on the recording's own time."""
+        nothing = np.array([_nothing(self.flown, first, last) for first, last in self.pieces])
+        spans = self._by_taps(tapped) if tapped else self.spans
+        ways = Ways(len(self.pieces), len(self.plan), spans, nothing, self.names)
+        found: list[Found] = []
+        for i, j, n, place in ways.cheapest():
+            chosen, last = self.names[n], self.pieces[j][1]
+            name = None if chosen.at is None else self.plan[chosen.at].id
+            # Flown after one that stands later in the plan, it is none of that flown again.
+            if place == InPlan.AGAIN and all(one.planned_id != name for one in found):
+                place = InPlan.PLANNED
+            likely = _likely(ways, i, j, n)
+            found.append(
+                Found(
+                    _begins(self.flown, self.pieces[i][0], last, chosen.template.entry),
+                    last,
+                    chosen.template.planned,
+                    name,
+                    place,
+                    likely[0][1],
+                    tuple(likely[1:4]),
+                )
+            )
+        return tuple(found)
+
+    def _by_taps(self, tapped: Sequence[TappedGo]) -> dict[tuple[int, int], Floats]:
+        """What they cost where it was noted what was begun, and when."""
+        begun = np.array([go.begins_s for go in tapped])
+        ids = {planned.id for planned in self.plan}
+        off = []
+        for go in tapped:
+            noted = [
+                self.plan[name.at].id == go.planned
+                if name.at is not None
+                else go.planned not in ids and name.template.key == go.key
+                for name in self.names
+            ]
+            off.append(np.where(noted, -TAPPED, TAPPED))
+        time = self.flown.time
+        found = {}
+        for (i, j), costs in self.spans.items():
+            from_s, to_s = time[self.pieces[i][0]] - TAPPED_S, time[self.pieces[j][1]]
+            inside = np.flatnonzero((begun >= from_s) & (begun <= to_s))
+            more = off[inside[0]] + TAPPED * (len(inside) - 1) if len(inside) else 0.0
+            found[i, j] = costs + more
+        return found
+
+
+def _spans(
+    flown: Flown, pieces: list[tuple[int, int]], names: list[Name], stall: float
+) -> dict[tuple[int, int], Floats]:
+    """What each name costs, (N,), by first and last piece."""
     turning = Turning.of(flown)
-    pieces = _pieces(flown, cleaned.holes, conditions)
-    names = _names(plan, conditions)
     costs = np.array([name.costs for name in names])
     gates = _gates(names)
-    stall = stall_kt(conditions)
     spans: dict[tuple[int, int], Floats] = {}
     for i, j in _runs(flown, pieces):
         first, last = pieces[i][0], pieces[j][1]
@@ -96,24 +151,7 @@ def find(cleaned: Cleaned, plan: Sequence[PlannedFigure], conditions: Conditions
                 likes[begins] = likeness(flown, turning, begins, last, stall)
             costing[those] = off(likes[begins], table)
         spans[i, j] = LIKE * costing + costs
-    nothing = np.array([_nothing(flown, first, last) for first, last in pieces])
-    ways = Ways(len(pieces), len(plan), spans, nothing, names)
-    found = []
-    for i, j, n, place in ways.cheapest():
-        chosen, last = names[n], pieces[j][1]
-        likely = _likely(ways, i, j, n)
-        found.append(
-            Found(
-                _begins(flown, pieces[i][0], last, chosen.template.entry),
-                last,
-                chosen.template.planned,
-                None if chosen.at is None else plan[chosen.at].id,
-                place,
-                likely[0][1],
-                tuple(likely[1:4]),
-            )
-        )
-    return tuple(found)
+    return spans
 
 
 def _names(plan: Sequence[PlannedFigure], conditions: Conditions) -> list[Name]:
@@ -142,8 +180,8 @@ def _pieces(flown: Flown, holes: NDArray[np.bool_], conditions: Conditions) -> l
     restless = _without_short(~level, round(RESTLESS_S * hz)) & ~holes
     steady = _without_short(_steady(flown), round(STEADY_S * hz))
     found: list[tuple[int, int]] = []
-    for first, last in _stretches(restless):
-        calmer = [at for a, b in _stretches(steady) for at in (a, b) if first < at < last]
+    for first, last in stretches(restless):
+        calmer = [at for a, b in stretches(steady) for at in (a, b) if first < at < last]
         passing = _cuts(flown, first, last, round(BETWEEN_CUTS_S * hz))
         cuts = sorted({first, *calmer, *(at for at in passing if not steady[at]), last})
         # The last level row before is where it begins, the first after where it ends.
@@ -166,14 +204,9 @@ def _steady(flown: Flown) -> NDArray[np.bool_]:
     return ~away
 
 
-def _stretches(mask: NDArray[np.bool_]) -> Iterator[tuple[int, int]]:
-    edges = np.flatnonzero(np.diff(mask.astype(np.int8), prepend=0, append=0))
-    yield from zip(edges[::2].tolist(), (edges[1::2] - 1).tolist(), strict=True)
-
-
 def _without_short(mask: NDArray[np.bool_], rows: int) -> NDArray[np.bool_]:
     kept = mask.copy()
-    for first, last in _stretches(mask):
+    for first, last in stretches(mask):
         if last - first + 1 < rows:
             kept[first : last + 1] = False
     return kept
@@ -188,7 +221,7 @@ def _cuts(flown: Flown, first: int, last: int, apart: int) -> list[int]:
     inside[first + apart : last - apart + 1] = True
     near = inside & (away < 1.0)
     found: list[int] = []
-    for a, b in _stretches(near):
+    for a, b in stretches(near):
         at = a + int(np.argmin(away[a : b + 1]))
         if not found or at - found[-1] >= apart:
             found.append(at)
@@ -214,101 +247,6 @@ def _nothing(flown: Flown, first: int, last: int) -> float:
     ]
     sank = max(0.0, float(flown.sink[rows].max()) - DESCENT_FPS)
     return NOTHING + sank * A_FPS + sum(max(0.0, float(a)) * A_DEG for a in away if np.isfinite(a))
-
-
-# From how many of the plan are behind, to how many: what it costs besides its likeness, and how it stands.
-Move = tuple[int, float, InPlan]
-
-
-def _moves(at: int | None, behind: int) -> Move:
-    """For a figure that is the next of the plan, a later one, one again, or none of it."""
-    if at is None:
-        return behind, UNPLANNED, InPlan.UNPLANNED
-    if at >= behind:
-        return at + 1, PLANNED + SKIPPED * (at - behind), InPlan.PLANNED
-    return behind, AGAIN if at == behind - 1 else EARLIER, InPlan.AGAIN
-
-
-@dataclass(slots=True)
-class Ways:
-    """Every way through the pieces, along the plan: each piece is nothing, or begins a run that is a figure.
-
-    spans: of first and last piece, what each of the names would cost. least[k, p]: the cheapest way to where
-    k pieces are behind, and p of the plan; left[k, p]: the cheapest from there to the end. best: of each run,
-    the names that are ever taken."""
-
-    pieces: int
-    planned: int
-    spans: dict[tuple[int, int], Floats]
-    nothing: Floats
-    names: list[Name]
-    least: Floats = field(init=False)
-    left: Floats = field(init=False)
-    best: dict[tuple[int, int], list[int]] = field(init=False)
-
-    def __post_init__(self) -> None:
-        of: dict[int | None, list[int]] = {}
-        for n, name in enumerate(self.names):
-            of.setdefault(name.at, []).append(n)
-        # Of the names of one figure of the plan, and of those of none, only the cheapest is ever taken.
-        self.best = {
-            span: [min(those, key=costs.__getitem__) for those in of.values()]
-            for span, costs in self.spans.items()
-        }
-        shape = (self.pieces + 1, self.planned + 1)
-        self.least, self.left = np.full(shape, np.inf), np.full(shape, np.inf)
-        self.least[0, 0] = 0.0
-        self.left[self.pieces] = SKIPPED * (self.planned - np.arange(self.planned + 1))
-        for k in range(self.pieces):
-            for p in range(self.planned + 1):
-                for to, q, costs in self._on(k, p):
-                    self.least[to, q] = min(self.least[to, q], self.least[k, p] + costs)
-        for k in range(self.pieces - 1, -1, -1):
-            for p in range(self.planned + 1):
-                ahead = (costs + self.left[to, q] for to, q, costs in self._on(k, p))
-                self.left[k, p] = min(ahead)
-
-    def _on(self, k: int, p: int) -> Iterator[tuple[int, int, float]]:
-        yield k + 1, p, float(self.nothing[k])
-        for to, q, costs, *_ in self._figures(k, p):
-            yield to, q, costs
-
-    def _figures(self, k: int, p: int) -> Iterator[tuple[int, int, float, int, InPlan]]:
-        for j in range(k, min(self.pieces, k + MOST_PIECES)):
-            for n in self.best.get((k, j), ()):
-                q, more, place = _moves(self.names[n].at, p)
-                yield j + 1, q, float(self.spans[k, j][n]) + more, n, place
-
-    def cheapest(self) -> Iterator[tuple[int, int, int, InPlan]]:
-        """Runs of pieces that are figures: first and last piece, which of the names, how it stands."""
-        k, p = 0, 0
-        while k < self.pieces:
-            on = self.nothing[k] + self.left[k + 1, p]
-            figures = [
-                (costs + self.left[to, q], to, q, n, place) for to, q, costs, n, place in self._figures(k, p)
-            ]
-            chosen = min(figures, default=None, key=lambda one: one[0])
-            if chosen is None or on <= chosen[0]:
-                k += 1
-                continue
-            _, to, q, n, place = chosen
-            yield k, to - 1, n, place
-            k, p = to, q
-
-    def by_name(self, i: int, j: int) -> dict[tuple[str, str], tuple[float, int]]:
-        """What the whole costs at least where this run has this name: by figure and side, with which name."""
-        least = np.full(len(self.names), np.inf)
-        of = {name.at for name in self.names}
-        for p in range(self.planned + 1):
-            moves = {at: _moves(at, p) for at in of}
-            on = {at: self.least[i, p] + more + self.left[j + 1, q] for at, (q, more, _) in moves.items()}
-            least = np.minimum(least, [on[name.at] for name in self.names])
-        found: dict[tuple[str, str], tuple[float, int]] = {}
-        for n, (name, whole) in enumerate(zip(self.names, (least + self.spans[i, j]).tolist(), strict=True)):
-            key = (name.template.key, name.template.planned.side)
-            if key not in found or whole < found[key][0]:
-                found[key] = (whole, n)
-        return found
 
 
 def _likely(ways: Ways, i: int, j: int, chosen: int) -> list[tuple[PlannedFigure, float]]:

@@ -3,6 +3,7 @@ and went round the vertical.
 
 What counts as level flight is common practice, no published source."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,6 +12,7 @@ from scipy.spatial.transform import Rotation
 
 from keelturn.motion.legs import Floats
 from keelturn.recording.table import Column, Recording
+from keelturn.units import DEG, FT, KT
 
 # Flight is level within these.
 BANK_DEG, PITCH_DEG, G_OFF, SINK_FPS = 12.0, (-12.0, 20.0), 0.3, 10.0
@@ -93,6 +95,22 @@ class Flown:
         return Flown(*(getattr(self, name)[first : last + 1] for name in Flown.__slots__))
 
 
+def through_the_air(flown: Flown, density_ratio: float) -> tuple[Floats, Floats]:
+    """East and north (ft) of where the recording begins, arrays (R,): along the nose, as fast as true speed
+    and sink leave; the air's own motion is not in it. density_ratio: to standard sea level, at about the
+    height flown. For pictures: errors of the air-speed system are not taken out. nan where speed or heading
+    was not recorded."""
+    true_fps = flown.ias * KT / FT / np.sqrt(density_ratio)
+    over_ground = np.sqrt(np.maximum(0.0, true_fps**2 - flown.sink**2))
+    steps = np.diff(flown.time)
+
+    def summed(fps: Floats) -> Floats:
+        return np.concatenate([[0.0], np.cumsum((fps[1:] + fps[:-1]) / 2.0 * steps)])
+
+    heading = flown.heading * DEG
+    return summed(over_ground * np.sin(heading)), summed(over_ground * np.cos(heading))
+
+
 def mean(time: Floats, values: Floats) -> Floats:
     """Each with what lies within half of MEAN_S of it, before and after."""
     total = np.concatenate([[0.0], np.cumsum(values)])
@@ -101,13 +119,13 @@ def mean(time: Floats, values: Floats) -> Floats:
     return np.asarray((total[last] - total[first]) / (last - first))
 
 
-def slope(time: Floats, values: Floats) -> Floats:
-    """Of the straight line through what lies within half of SLOPE_S of each, or through its neighbours."""
+def slope(time: Floats, values: Floats, over_s: float = SLOPE_S) -> Floats:
+    """Of the straight line through what lies within half of over_s of each, or through its neighbours."""
     rows = np.arange(len(time))
     beside = SLOPE_ROWS // 2
-    first = np.minimum(np.searchsorted(time, time - SLOPE_S / 2.0, side="left"), np.maximum(0, rows - beside))
+    first = np.minimum(np.searchsorted(time, time - over_s / 2.0, side="left"), np.maximum(0, rows - beside))
     last = np.maximum(
-        np.searchsorted(time, time + SLOPE_S / 2.0, side="right"), np.minimum(len(time), rows + beside + 1)
+        np.searchsorted(time, time + over_s / 2.0, side="right"), np.minimum(len(time), rows + beside + 1)
     )
     number = last - first
 
@@ -118,6 +136,12 @@ def slope(time: Floats, values: Floats) -> Floats:
     t, v = time - time[0], values - values[0]
     below = number * sums(t * t) - sums(t) ** 2
     return np.asarray((number * sums(t * v) - sums(t) * sums(v)) / np.where(below > 1e-9, below, np.inf))
+
+
+def stretches(mask: NDArray[np.bool_]) -> Iterator[tuple[int, int]]:
+    """First and last row of each run of true ones."""
+    edges = np.flatnonzero(np.diff(mask.astype(np.int8), prepend=0, append=0))
+    yield from zip(edges[::2].tolist(), (edges[1::2] - 1).tolist(), strict=True)
 
 
 def _rates(time: Floats, heading: Floats, pitch: Floats, bank: Floats) -> tuple[Floats, Floats]:
@@ -139,3 +163,15 @@ def _rates(time: Floats, heading: Floats, pitch: Floats, bank: Floats) -> tuple[
         turned[at] += 360.0 * np.round((foreseen - turned[at]) / 360.0)
     rates = mean(time[1:], rolled), mean(time[1:], turned / over)
     return np.concatenate([[0.0], rates[0]]), np.concatenate([[0.0], rates[1]])
+
+
+def turned_deg(nose: Floats, head: Floats, right: Floats) -> Floats:
+    """All that it went round the vertical since the first row, to the right positive, (R,), from unit vectors
+    (R, 3)."""
+    three = (nose, head, right)
+    about = sum(a[:-1, 0] * a[1:, 1] - a[:-1, 1] * a[1:, 0] for a in three)
+    cosine = (sum((a[:-1] * a[1:]).sum(axis=1) for a in three) - 1.0) / 2.0
+    angle = np.arccos(np.clip(cosine, -1.0, 1.0))
+    # East and north are left-handed on a compass: to the right is negative about up.
+    steps = -np.asarray(about) / 2.0 / np.maximum(np.sinc(angle / np.pi), 1e-3)
+    return np.concatenate([[0.0], np.cumsum(steps)]) / DEG

@@ -172,7 +172,16 @@ def template(
         course = fly(planned, conditions, pilot, planned.start_ft * FT, trace=True)
     except ValueError:
         return None
-    rows = trace_of(course, planned)
+    flown = as_recorded(trace_of(course), conditions)
+    numbers = likeness(flown, Turning.of(flown), 0, len(flown.time) - 1, stall_kt(conditions))
+    return Template(
+        planned, numbers, (float(flown.ias[0]), float(flown.pitch[0]), float(flown.bank[0])), off_plan
+    )
+
+
+def as_recorded(rows: Floats, conditions: Conditions) -> Flown:
+    """The core's own flight (R, flying.trace.COLUMNS) as a recorder without faults would have it, every
+    STEP_S; its speed in kt."""
     time = np.arange(0.0, rows[-1, TIME] + STEP_S, STEP_S)
     pitch, bank, heading = attitude(rows, conditions.frame.stall)
     fresh = np.diff(rows[:, TIME], prepend=-np.inf) > 1e-6
@@ -183,11 +192,7 @@ def template(
 
     ias = _knots(conditions, rows[:, EAS], rows[:, HEIGHT])
     angles = [np.degrees(sampled(np.unwrap(angle))) for angle in (pitch, bank, heading)]
-    flown = Flown.of(time, sampled(rows[:, HEIGHT]) / FT, sampled(ias), sampled(rows[:, G]), *angles)
-    numbers = likeness(flown, Turning.of(flown), 0, len(time) - 1, stall_kt(conditions))
-    return Template(
-        planned, numbers, (float(flown.ias[0]), float(angles[0][0]), float(angles[1][0])), off_plan
-    )
+    return Flown.of(time, sampled(rows[:, HEIGHT]) / FT, sampled(ias), sampled(rows[:, G]), *angles)
 
 
 def mirrored(known: Template) -> Template:

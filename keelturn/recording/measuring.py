@@ -16,6 +16,7 @@ from keelturn.recording.finding import Found
 from keelturn.recording.flown import Flown
 from keelturn.recording.likeness import stall_kt
 from keelturn.recording.live import LEAST_TURNS, ROLLING_DEG_S, pull_out, turns_of
+from keelturn.recording.shape import Shape, meant, shape_of
 from keelturn.recording.table import Column, Recording
 from keelturn.units import KT, SPEED
 
@@ -45,7 +46,7 @@ class Measured:
     was first unloaded, where an upset was handed over. phases add up to start - lowest. heading_off_deg: end
     against beginning. bank_at_pull_deg: where the last pull before the lowest height began. turn_s: of one
     turn where it goes round fastest. lift_share: most of the lift limit after the pull began; one and more is
-    a stall."""
+    a stall. meant: the shape of the figure as planned."""
 
     begins_s: float
     ends_s: float
@@ -67,6 +68,8 @@ class Measured:
     bank_at_pull_deg: float | None
     lift_share: float | None
     inputs: tuple[Input, ...]
+    shape: Shape | None = None
+    meant: Shape | None = None
 
     @property
     def lost_ft(self) -> float:
@@ -97,6 +100,7 @@ def measure(found: Found, cleaned: Cleaned, conditions: Conditions) -> Measured:
     pull = _pull(flown, lowest)
     recover = _recovery_begins(figure, flown, recording, lowest)
     turns = _turns(figure, flown, level)
+    shape = shape_of(found.figure, flown, conditions)
     rolling = np.abs(flown.rolling) > ROLLING_DEG_S
     return Measured(
         begins_s=float(flown.time[0]),
@@ -121,6 +125,8 @@ def measure(found: Found, cleaned: Cleaned, conditions: Conditions) -> Measured:
         bank_at_pull_deg=None if pull is None else _known(float(flown.bank[pull])),
         lift_share=_lift_share(flown, pull, conditions),
         inputs=_inputs(flown, recording),
+        shape=shape,
+        meant=None if shape is None else meant(found.figure, conditions),
     )
 
 

@@ -4,7 +4,7 @@ habits.
 The truth comes from the same functions that plan and brief (flying/course.py); then the sensors spoil it:
 noise, quantisation, dropouts, a clock that is off. The same seed gives the same table."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -16,18 +16,7 @@ from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.numbers import ias_along
 from keelturn.flying.pilots import Who
-from keelturn.flying.trace import (
-    AILERON,
-    EAS,
-    HEIGHT,
-    ROLL,
-    RUDDER,
-    STICK,
-    THROTTLE,
-    TIME,
-    G,
-    attitude,
-)
+from keelturn.flying.trace import EAS, HEIGHT, TIME, G, attitude, controls
 from keelturn.motion.legs import Floats
 from keelturn.recording.cleaning import follows
 from keelturn.recording.table import ATTITUDE, CONTROLS, Column
@@ -125,7 +114,8 @@ def _sensed(truth: Floats, conditions: Conditions, sensors: Sensors) -> Floats:
         turned = noisy(at(np.unwrap(angle)) / DEG, sensors.angle_noise_deg, 0.1)
         rows[:, column] = turned % 360.0 if column == 6 else (turned + 180.0) % 360.0 - 180.0
     if sensors.controls:
-        _controls(rows, truth, at, conditions)
+        for column, moved in enumerate(controls(truth, conditions).T, len(COLUMNS)):
+            rows[:, column] = at(moved)
     if sensors.spikes_share > 0:
         _spoil(rows, sensors, chance)
     return rows[_kept(number, sensors, chance)]
@@ -138,21 +128,6 @@ def _spoil(rows: Floats, sensors: Sensors, chance: np.random.Generator) -> None:
         off = noise * WILD * chance.uniform(1.0, 3.0, len(wild)) * chance.choice([-1.0, 1.0], len(wild))
         rows[wild, column] += off
     rows[:, 2] = np.maximum(0.0, rows[:, 2])
-
-
-def _controls(
-    rows: Floats, truth: Floats, sample: Callable[[Floats], Floats], conditions: Conditions
-) -> None:
-    """Throttle, aileron, rudder, elevator as shares of full travel, right and back positive."""
-    first = len(COLUMNS)
-    frame = conditions.frame
-    spinning = ~np.isnan(truth[:, STICK])
-    rows[:, first] = np.clip(sample(truth[:, THROTTLE]), 0.0, 1.0)
-    rolled = np.where(spinning, truth[:, AILERON], truth[:, ROLL] / frame.roll_right)
-    rows[:, first + 1] = np.clip(sample(rolled), -1.0, 1.0)
-    rows[:, first + 2] = sample(np.where(spinning, truth[:, RUDDER], 0.0))
-    share = truth[:, G] * (frame.stall / np.maximum(truth[:, EAS], 1.0)) ** 2
-    rows[:, first + 3] = np.clip(sample(np.where(spinning, truth[:, STICK], share)), -1.0, 1.0)
 
 
 def _kept(number: int, sensors: Sensors, chance: np.random.Generator) -> NDArray[np.bool_]:

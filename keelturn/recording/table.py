@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from enum import StrEnum
 from types import MappingProxyType
 
@@ -96,6 +96,11 @@ class Recording:
     @property
     def time(self) -> Floats:
         return self.columns[Column.TIME]
+
+    @property
+    def first_at(self) -> datetime | None:
+        """When its first row was, in UTC; None where the recorder does not say."""
+        return None if self.zero is None else self.zero + timedelta(seconds=float(self.time[0]))
 
     @property
     def rate_hz(self) -> float:

@@ -97,7 +97,7 @@ def fly_all(goes: Sequence[Go], conditions: Conditions) -> tuple[Floats, tuple[T
         descent_s = max(0.0, height - planned.start_ft) / DESCENT_FPS + 2.0 * CHANGE_S
         seconds = max(joined.minutes * 60.0, descent_s)
         climb = _climb(conditions, clock, seconds, height, planned.start_ft, heading, place, speeds)
-        climb = _set_up(climb, trace_of(course, planned)[0])
+        climb = _set_up(climb, trace_of(course)[0])
         clock, place = float(climb[-1, TIME]), (float(climb[-1, EAST]), float(climb[-1, NORTH]))
         flown = _truth(course, clock, heading, place, planned, conditions)
         figures.append(_true(planned, course, flown, conditions))
@@ -236,7 +236,7 @@ def _truth(
     conditions: Conditions,
 ) -> Floats:
     """The course on the flight's clock and heading, carried by the wind."""
-    rows = trace_of(course, planned)
+    rows = trace_of(course)
     _stopped_as_it_was(rows, course)
     c, s = np.cos(heading), np.sin(heading)
     east, north = rows[:, EAST].copy(), rows[:, NORTH].copy()

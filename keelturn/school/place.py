@@ -45,6 +45,17 @@ class Place(Document):
     line_deg: float | None = told(
         "Its direction", "° true", None, ge=0, le=360, description="Flown either way"
     )
+    sea_deg: float | None = told(
+        "Sea from the line, towards",
+        "° true",
+        None,
+        ge=0,
+        le=360,
+        description="Where the line is a shore; null inland. For the view out of the window",
+    )
+    sea_width_nm: float | None = told(
+        "To the other shore", "NM", None, gt=0, le=60, description="Null where the sea is open"
+    )
     station: str | None = told(
         "Weather station",
         "",

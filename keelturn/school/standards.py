@@ -11,16 +11,19 @@ from keelturn.document import Above, Document, Standard, Wrong, told
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Stage
 from keelturn.recoveries.schools import BY_KEY as SCHOOLS
+from keelturn.school.grading import Grading
 
 
 class FigureStandard(Document):
     """What the chief asks of one figure: entry speeds by the name of the aircraft's card, a floor above the
-    ground of its own, the recovery school taught, and words to say. Anything left out is the catalogue's."""
+    ground of its own, the recovery school taught, words to say, and what each grade asks. Anything left out
+    is the catalogue's, or the school's."""
 
     entry_ias: dict[str, Above] = Field(default_factory=dict)
     floor_ft: Standard | None = None
     school: str | None = Field(None, max_length=60)
     words: str = Field("", max_length=400)
+    grading: Grading = Field(default_factory=Grading)
 
 
 # Of a figure that the chief says nothing of.
@@ -128,6 +131,7 @@ class Standards(Document):
         max_length=120,
         description="On the cabin's own network; empty where there is none",
     )
+    grading: Grading = told("Grades", "", Grading(), hidden=True)
     figures: dict[str, FigureStandard] = told(
         "Figures", "", {}, hidden=True, description="By the figure's key"
     )

@@ -2,7 +2,7 @@
 
 Common practice, no published source."""
 
-from keelturn.motion.equations import inlined
+from keelturn.compiling import inlined
 from keelturn.spinning.equations import BACK, NEUTRAL, STALL_ALPHA
 
 # What hands and feet do. Turns in rad of rotation; side: 1 right, -1 left; rudder and aileron into the turn

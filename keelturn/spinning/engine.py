@@ -6,8 +6,9 @@ import math
 import numpy as np
 from numba.np.unsafe.ndarray import to_fixed_tuple
 
+from keelturn.compiling import compiled, inlined
 from keelturn.motion.engine import ROW_COLUMNS, on, straightened, write
-from keelturn.motion.equations import BODY_COLUMNS, STATES, UP, UZ, V, compiled, density_ratio, inlined
+from keelturn.motion.equations import BODY_COLUMNS, STATES, UP, UZ, V, density_ratio
 from keelturn.spinning.controls import (
     AGAIN_CENTRE_S,
     CALL_AT,

@@ -18,6 +18,7 @@ oscillation."""
 import math
 
 from keelturn.aircraft.laws import drag_over_weight
+from keelturn.compiling import compiled, inlined
 from keelturn.motion.equations import (
     GLIDE,
     LX,
@@ -29,8 +30,6 @@ from keelturn.motion.equations import (
     UY,
     UZ,
     V,
-    compiled,
-    inlined,
     thrust_over_weight,
 )
 from keelturn.units import DEG, G0

@@ -36,12 +36,18 @@ class Spinner:
 
 @dataclass(frozen=True, slots=True)
 class Spun:
-    """told: (N, TOLD_COLUMNS) of spinning/engine.py; held: where the pull-out begins; rows: the trace of one
-    pilot (R, SPIN_ROW_COLUMNS), None for many."""
+    """told: (N, TOLD_COLUMNS) of spinning/engine.py; held: where the pull-out begins; traces: rows (R,
+    SPIN_ROW_COLUMNS) of each pilot, none where they were not asked for."""
 
     told: Floats
     held: Held
-    rows: Floats | None
+    traces: tuple[Floats, ...]
+
+    @property
+    def rows(self) -> Floats:
+        """Of the only pilot."""
+        (rows,) = self.traces
+        return rows
 
     def seconds(self, mark: int) -> Floats:
         """Since the stall, (N,)."""
@@ -74,26 +80,28 @@ def spin(
         states, g = _other_side_up(states), np.abs(g)
     row = np.array([getattr(spinner, column.name) for column in fields(spinner)])
     told, ends = np.empty((pilots, engine.TOLD_COLUMNS)), np.empty((pilots, eq.STATES + 2))
-    rows: Floats | None = None
+    traces = []
     if trace:
-        rows = np.empty((MOST_ROWS, engine.SPIN_ROW_COLUMNS))
-        filled = engine.spin_one(
-            states[0],
-            g[0],
-            begin.throttle[0],
-            inputs[0],
-            row,
-            body,
-            step_s or STEP_S,
-            rows,
-            told[0],
-            ends[0],
-        )
-        rows = _levelled(rows[:filled], told[0])
-        if inverted:
-            rows[:, [R_G, engine.X_ALPHA, engine.X_STICK]] *= -1.0
-            rows[:, R_BANK] = (rows[:, R_BANK] + 2.0 * np.pi) % (2.0 * np.pi) - np.pi
-        rows[:, R_LEG] = IN_SPIN
+        for i in range(pilots):
+            rows = np.empty((MOST_ROWS, engine.SPIN_ROW_COLUMNS))
+            filled = engine.spin_one(
+                states[i],
+                g[i],
+                begin.throttle[i],
+                inputs[i],
+                row,
+                body,
+                step_s or STEP_S,
+                rows,
+                told[i],
+                ends[i],
+            )
+            rows = _levelled(rows[:filled], told[i])
+            if inverted:
+                rows[:, [R_G, engine.X_ALPHA, engine.X_STICK]] *= -1.0
+                rows[:, R_BANK] = (rows[:, R_BANK] + 2.0 * np.pi) % (2.0 * np.pi) - np.pi
+            rows[:, R_LEG] = IN_SPIN
+            traces.append(rows)
     else:
         engine.spin_many(states, g, begin.throttle, inputs, row, body, step_s or FAN_STEP_S, told, ends)
     states, g = np.ascontiguousarray(ends[:, : eq.STATES]), np.ascontiguousarray(ends[:, eq.STATES])
@@ -101,7 +109,7 @@ def spin(
     if inverted:
         g = -g
         told[:, [engine.T_G_MOST, engine.T_G_LEAST]] = -told[:, [engine.T_G_LEAST, engine.T_G_MOST]]
-    return Spun(told, Held(states, g, np.ascontiguousarray(ends[:, eq.STATES + 1])), rows)
+    return Spun(told, Held(states, g, np.ascontiguousarray(ends[:, eq.STATES + 1])), tuple(traces))
 
 
 def _other_side_up(states: Floats) -> Floats:

@@ -10,7 +10,18 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError, Valida
 from ninja.security import django_auth
 
 from keelturn.formats.reading import Problem, Refused, problems_of_detail
-from server.api import catalogue, figures, fleet, planning, recordings, session, sorties, students
+from server.api import (
+    catalogue,
+    debriefing,
+    figures,
+    fleet,
+    inbox,
+    planning,
+    recordings,
+    session,
+    sorties,
+    students,
+)
 from server.api.bodies import Bodies, BodyUnread
 from server.api.doors import Unseen
 from server.errors import as_sent, words_of
@@ -45,6 +56,8 @@ api.add_router("/session", session.router)
 api.add_router("/", planning.router)
 api.add_router("/", sorties.router)
 api.add_router("/", recordings.router)
+api.add_router("/", inbox.router)
+api.add_router("/", debriefing.router)
 api.add_router("/", students.router)
 api.add_router("/", fleet.router)
 api.add_router("/", catalogue.router)

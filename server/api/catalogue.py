@@ -4,14 +4,25 @@ entered."""
 from django.http import HttpRequest
 from ninja import Router
 
+from keelturn.assess.grade import RULES
 from keelturn.figures.catalogue import FIGURES
 from keelturn.figures.planned import FlownBy
 from keelturn.formats.fields import DOCUMENTS, fields_of
 from keelturn.noting.attempt import outcomes_of
 from keelturn.progress.lessons import FREE, LESSONS
 from keelturn.recoveries.schools import schools_for
+from keelturn.school.grading import MOST, WORDS
 from server.api.doors import REFUSALS, asking
-from server.api.schemas import Catalogue, FigureOut, Forms, LessonOut, ParameterOut, SchoolOut
+from server.api.school_schemas import (
+    Catalogue,
+    FigureOut,
+    Forms,
+    GradeMeasure,
+    GradesAsked,
+    LessonOut,
+    ParameterOut,
+    SchoolOut,
+)
 
 router = Router(tags=["catalogue"])
 
@@ -55,6 +66,17 @@ def catalogue(request: HttpRequest) -> Catalogue:
         figures=figures,
         lessons=[LessonOut(key=x.key, name=x.name, purpose=x.purpose) for x in (*LESSONS, FREE)],
     )
+
+
+@router.get("/grades", response={200: GradesAsked, **REFUSALS})
+def grades(request: HttpRequest) -> GradesAsked:
+    """What grades are told by, as the program ships it: the chief's own stands in the standards."""
+    asking(request)
+    measures = [
+        GradeMeasure(measure=rule.measure, label=rule.label, unit=rule.unit, most=MOST[rule.measure])
+        for rule in RULES
+    ]
+    return GradesAsked(words=WORDS, measures=measures)
 
 
 @router.get("/forms", response={200: Forms, **REFUSALS})

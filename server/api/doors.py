@@ -59,3 +59,15 @@ def seen_student(request: HttpRequest, student_id: int) -> Student:
     if found is None:
         raise Unseen("student")
     return found
+
+
+def a_file(kind: str) -> dict[str, Any]:
+    """How such an answer is described."""
+    content = {kind: {"schema": {"type": "string", "format": "binary"}}}
+    return {"responses": {200: {"description": "The file", "content": content}}}
+
+
+def file_sent(content: bytes, kind: str, name: str) -> HttpResponse:
+    return HttpResponse(
+        content, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'}
+    )

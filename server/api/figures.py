@@ -12,7 +12,8 @@ from keelturn.weather.day import Day
 from server.api.doors import REFUSALS, asking
 from server.api.heavy import in_the_book
 from server.api.plan_schemas import BookOut, ChangeOut, FigureStandardIn
-from server.api.schemas import Id, StandardsOut
+from server.api.schemas import Id
+from server.api.school_schemas import StandardsOut
 from server.school.models import Aircraft, Place, SchoolStandards
 from server.school.operations.keeping import changes_of, save_figure_standard
 from server.workers import workers

@@ -10,7 +10,8 @@ from keelturn.aircraft.loading import PARACHUTE_LB, usual_fuel
 from keelturn.flying.spin import fit_lines
 from server.api.doors import REFUSALS, asking
 from server.api.plan_schemas import ChangeOut
-from server.api.schemas import AircraftIn, AircraftOut, Id, PlaceIn, PlaceOut, StandardsOut
+from server.api.schemas import Id
+from server.api.school_schemas import AircraftIn, AircraftOut, PlaceIn, PlaceOut, StandardsOut
 from server.school.models import Aircraft, Place, SchoolStandards
 from server.school.operations import keeping
 from server.school.permissions import require_chief

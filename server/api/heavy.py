@@ -4,19 +4,25 @@ bytes that are sent. They know no database."""
 from collections.abc import Mapping, Sequence
 from datetime import datetime
 
+from cachetools import LRUCache, cached
 from pydantic import TypeAdapter
 
+from keelturn.assess.flight import Judged
+from keelturn.assess.technique import Technique, technique_of
 from keelturn.document import Wrong
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import refusal_of, refused
-from keelturn.formats.recorded import Debriefed, HowToRead, debriefed
+from keelturn.formats.recorded import Debriefed, HowToRead, debriefed, read_for
 from keelturn.plan.document import Override, PlanDocument
 from keelturn.plan.figure_answer import FigureAnswer
 from keelturn.plan.proposal import differences, propose
 from keelturn.plan.sequence import PlanAnswer, begun_inside, compute_plan
 from keelturn.plan.what_if import CloserLook, closer_look
 from keelturn.progress.first_plan import FirstPlan, Setting, first_plan
+from keelturn.recording.cleaning import Cleaned
+from keelturn.recording.mapping import ColumnMap
+from keelturn.recording.reading import read_recording
 from keelturn.school.place import Place
 from keelturn.working import Answer, answer_at
 from server.api.plan_schemas import FitOut
@@ -105,6 +111,51 @@ def recording_read(
         return debriefed(content, how, plan, conditions, device, at)
     except Wrong as wrong:
         raise refusal_of(wrong) from wrong
+
+
+def when_recorded(content: bytes, columns: ColumnMap | None) -> tuple[datetime | None, str]:
+    """When its first row was and what it calls its aircraft, None and empty where it does not say, or where
+    it has to be told first which column is what. Raises Refused where nothing of it can be read."""
+    try:
+        reading = read_recording(content, columns)
+    except Wrong as wrong:
+        if all(where == "columns" for where, *_ in wrong.problems):
+            return None, ""
+        raise refusal_of(wrong) from wrong
+    return reading.flights[0].first_at, reading.aircraft
+
+
+def technique_recorded(
+    digest: str,
+    content: bytes,
+    how: HowToRead,
+    plan: Sequence[PlannedFigure],
+    conditions: Conditions,
+    attempt: str,
+    device: str,
+) -> Technique | None:
+    """None where nothing that was recorded is this attempt any more: the plan is another one."""
+    cleaned, judged = _read_again(digest, content, how, tuple(plan), conditions, device)
+    return technique_of(judged[attempt], cleaned, conditions) if attempt in judged else None
+
+
+def _as_read(
+    digest: str, content: bytes, how: HowToRead, plan: object, conditions: Conditions, device: str
+) -> object:
+    return digest, repr(how), repr(plan), conditions.wholly
+
+
+@cached(LRUCache(2), key=_as_read)
+def _read_again(
+    digest: str,
+    content: bytes,
+    how: HowToRead,
+    plan: Sequence[PlannedFigure],
+    conditions: Conditions,
+    device: str,
+) -> tuple[Cleaned, dict[str, Judged]]:
+    """Kept for a while: the attempts of a lesson are looked at one after the other."""
+    return read_for(content, how, plan, conditions, device)
 
 
 def in_the_book(

@@ -16,7 +16,16 @@ from keelturn.plan.what_if import CloserLook
 from keelturn.progress.booking import next_slot
 from keelturn.working import Answer
 from server import clock
-from server.api.doors import REFUSALS, as_json, asking, seen_draft, seen_sortie, seen_student
+from server.api.doors import (
+    REFUSALS,
+    a_file,
+    as_json,
+    asking,
+    file_sent,
+    seen_draft,
+    seen_sortie,
+    seen_student,
+)
 from server.api.heavy import (
     FEW_FIGURES,
     first_planned,
@@ -172,41 +181,29 @@ def weather(request: HttpRequest, sortie_id: Id, data: AskWeather) -> DayReadOut
 
 
 @router.post("/sorties/{sortie_id}/plan-from-file", response={200: Any, **REFUSALS})
-def plan_from_file(request: HttpRequest, sortie_id: Id, data: PlanFile) -> Any:
+def plan_fromfile_sent(request: HttpRequest, sortie_id: Id, data: PlanFile) -> Any:
     """A plan document checked, as a plan for the draft. Nothing is stored."""
     require_edit(asking(request), seen_sortie(request, sortie_id))
     return plan_from(data.document).model_dump(mode="json")
-
-
-def a_file(kind: str) -> dict[str, Any]:
-    """How such an answer is described."""
-    content = {kind: {"schema": {"type": "string", "format": "binary"}}}
-    return {"responses": {200: {"description": "The file", "content": content}}}
-
-
-def _file(content: bytes, kind: str, name: str) -> HttpResponse:
-    return HttpResponse(
-        content, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'}
-    )
 
 
 @router.get("/sorties/{sortie_id}/card.pdf", response=REFUSALS, openapi_extra=a_file("application/pdf"))
 def card(request: HttpRequest, sortie_id: Id, paper: Literal["a5", "half-letter"] = "a5") -> HttpResponse:
     found = seen_sortie(request, sortie_id)
     record = record_for(asking(request), found)
-    return _file(card_pdf(record, paper), "application/pdf", f"card-{sortie_id}.pdf")
+    return file_sent(card_pdf(record, paper), "application/pdf", f"card-{sortie_id}.pdf")
 
 
 @router.get("/sorties/{sortie_id}/plan.json", response={200: Any, **REFUSALS})
 def plan_json(request: HttpRequest, sortie_id: Id) -> HttpResponse:
     record = record_for(asking(request), seen_sortie(request, sortie_id))
     text = plan_document(record).model_dump_json(indent=2)
-    return _file(text.encode(), "application/json; charset=utf-8", f"plan-{sortie_id}.json")
+    return file_sent(text.encode(), "application/json; charset=utf-8", f"plan-{sortie_id}.json")
 
 
 @router.get("/sorties/{sortie_id}/booking.ics", response=REFUSALS, openapi_extra=a_file("text/calendar"))
 def booking(request: HttpRequest, sortie_id: Id) -> HttpResponse:
-    return _file(
+    return file_sent(
         booking_ics(seen_sortie(request, sortie_id)),
         "text/calendar; charset=utf-8",
         f"booking-{sortie_id}.ics",

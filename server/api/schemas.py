@@ -1,7 +1,6 @@
 """Requests and responses. Core documents and answers are passed through as they are; no number is renamed
 here."""
 
-from datetime import date
 from typing import Annotated, Literal
 
 from ninja import Schema
@@ -10,14 +9,11 @@ from pydantic import Field
 from keelturn.aircraft.card import Card
 from keelturn.assess.loss import LossAccount
 from keelturn.document import Moment, Sentence
-from keelturn.figures.figure import Fault
 from keelturn.figures.figure import Stage as StudentStage
 from keelturn.figures.planned import FlownBy
-from keelturn.flying.spin import FitLine
-from keelturn.formats.fields import FieldSpec
 from keelturn.formats.signed import Asked, BriefWasRead, Rebooked, StageChanged
 from keelturn.margins.checks import Verdict
-from keelturn.noting.attempt import Attempt, Outcome
+from keelturn.noting.attempt import Attempt
 from keelturn.noting.entry import Entry
 from keelturn.plan.briefing import Brief, BriefItem, BriefPage
 from keelturn.plan.document import PlanDocument
@@ -25,7 +21,6 @@ from keelturn.plan.sequence import PlanAnswer
 from keelturn.progress.habits import FaultTrend, Reached
 from keelturn.progress.stages import Debrief, Stage
 from keelturn.school.place import Place
-from keelturn.school.standards import Standards
 
 # Of a row, or a version of one: what the database can hold.
 Id = Annotated[int, Field(ge=0, lt=2**31)]
@@ -114,6 +109,15 @@ class NewSortie(Schema):
     copy_of: Id | None = Field(None, description="An earlier sortie whose figures are taken instead")
 
 
+class SheetReadOut(Schema):
+    at: Moment
+    comment: str
+
+
+class SheetIn(Schema):
+    comment: str = Field("", max_length=1000)
+
+
 class SignatureOut(Schema):
     by: str
     at: Moment
@@ -139,8 +143,10 @@ class MayOut(Schema):
     note: bool
     grade: bool
     ask: bool
+    own_view: bool
     sign: bool
     correct: bool
+    sheet: bool
     book: bool
     move: Stage | None
 
@@ -182,6 +188,7 @@ class SortieOut(SortieLine):
     clashes: list[str]
     signature: SignatureOut | None
     corrections: list[CorrectionOut]
+    sheet_read: SheetReadOut | None = Field(description="When the student read the sheet, and what they said")
 
 
 class SaveSortie(Schema):
@@ -313,88 +320,3 @@ class StudentOut(StudentLine):
     trends: list[FaultTrend]
     reached: list[Reached]
     record: list[SortieLine]
-
-
-class AircraftOut(Schema):
-    id: int
-    registration: str
-    version: int
-    card: Card
-    parachutes_packed_on: date | None
-    usual_fuel_usgal: dict[str, float]
-    parachute_lb: float
-    spin_fit: list[FitLine]
-
-
-class AircraftIn(Schema):
-    version: Id = 1
-    registration: str = Field(min_length=2, max_length=12, pattern=r"^\s*\S.*\S\s*$")
-    card: Card
-    parachutes_packed_on: date | None = None
-
-
-class PlaceOut(Schema):
-    id: int
-    version: int
-    place: Place
-
-
-class PlaceIn(Schema):
-    version: Id = 1
-    place: Place
-
-
-class StandardsOut(Schema):
-    version: Id
-    standards: Standards
-
-
-class ParameterOut(Schema):
-    name: str
-    label: str
-    unit: str
-    usual: float
-    least: float
-    most: float
-    switch: bool
-    found: bool
-
-
-class SchoolOut(Schema):
-    key: str
-    name: str
-    compared_only: bool
-    taught: bool
-
-
-class FigureOut(Schema):
-    key: str
-    name: str
-    family: str
-    purpose: str
-    has_sides: bool
-    faults: list[Fault]
-    outcomes: list[Outcome]
-    parameters: list[ParameterOut]
-    schools: list[SchoolOut]
-
-
-class LessonOut(Schema):
-    key: str
-    name: str
-    purpose: str
-
-
-class Catalogue(Schema):
-    flown_by: list[FlownBy]
-    figures: list[FigureOut]
-    lessons: list[LessonOut]
-
-
-class Forms(Schema):
-    card: list[FieldSpec]
-    place: list[FieldSpec]
-    standards: list[FieldSpec]
-    plan: list[FieldSpec]
-    attempt: list[FieldSpec]
-    debrief: list[FieldSpec]

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import asdict
 from datetime import datetime
+from functools import partial
 from typing import Any
 
 from django.db.models import Count, Q, QuerySet
@@ -15,6 +16,7 @@ from keelturn.noting.attempt import Attempt, disagreements
 from keelturn.plan.flight_checks import parachute_check
 from keelturn.progress.stages import Act, next_by_hand, reached
 from server import clock
+from server.api.debriefing import looks_of
 from server.api.doors import REFUSALS, as_json, asking, require_seen, seen_sortie, seen_student
 from server.api.schemas import (
     Book,
@@ -34,6 +36,8 @@ from server.api.schemas import (
     NotTakenOut,
     ProblemOut,
     SaveSortie,
+    SheetIn,
+    SheetReadOut,
     Sign,
     SignatureOut,
     SortieLine,
@@ -42,8 +46,8 @@ from server.api.schemas import (
     Today,
 )
 from server.api.thin import Thin
-from server.school.models import Aircraft, Person, Place, SchoolStandards, Sortie
-from server.school.operations import booking, noting, signing
+from server.school.models import Aircraft, Person, Place, SchoolStandards, SheetRead, Sortie
+from server.school.operations import booking, noting, reading, signing
 from server.school.operations import sorties as operations
 from server.school.operations.clashes import clashes_among
 from server.school.operations.record import faults_last_time
@@ -134,6 +138,7 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
             holds=fault is None,
             trouble=fault,
         ),
+        sheet_read=_sheet_read(sortie) if signature is not None else None,
         corrections=[
             CorrectionOut(by=c.by_name or c.by.name, at=c.at, reason=c.reason, text=c.text)
             for c in sortie.corrections.select_related("by")
@@ -141,6 +146,11 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
     )
     # Sent as it is written: going through the response schema would copy every number of it first.
     return as_json(SORTIE.dump_json(answer), status)
+
+
+def _sheet_read(sortie: Sortie) -> SheetReadOut | None:
+    read = SheetRead.objects.filter(sortie=sortie).first()
+    return None if read is None else SheetReadOut(at=read.at, comment=read.comment)
 
 
 def _doubts(attempts: Sequence[Attempt]) -> dict[str, list[ProblemOut]]:
@@ -319,8 +329,17 @@ def take_over(request: HttpRequest, sortie_id: Id, data: TakeOver) -> HttpRespon
 @router.post("/sorties/{sortie_id}/sign", response={200: SortieOut, 409: Conflict, **REFUSALS})
 def sign(request: HttpRequest, sortie_id: Id, data: Sign) -> HttpResponse:
     require_edit(asking(request), seen_sortie(request, sortie_id))
-    signed = signing.sign_sortie(asking(request), sortie_id, data.version, data.noted, data.password)
+    looks = partial(looks_of, request)
+    signed = signing.sign_sortie(asking(request), sortie_id, data.version, data.noted, data.password, looks)
     return whole(request, signed)
+
+
+@router.post("/sorties/{sortie_id}/sheet", response={200: SortieOut, **REFUSALS})
+def read_sheet(request: HttpRequest, sortie_id: Id, data: SheetIn) -> HttpResponse:
+    """The student has read the sheet, with what they say of it."""
+    found = seen_sortie(request, sortie_id)
+    reading.mark_sheet_read(asking(request), found, data.comment)
+    return whole(request, found)
 
 
 @router.post("/sorties/{sortie_id}/corrections", response={201: SortieOut, **REFUSALS})

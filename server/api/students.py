@@ -20,6 +20,7 @@ from server.api.sorties import line
 from server.school.models import AttemptRow, Person, Student
 from server.school.models.people import Role
 from server.school.operations.record import FLOWN_STAGES, attempt_kept, attempt_rows_of, by_lesson
+from server.school.operations.showing import may_see_looks
 from server.school.permissions import require_instructor, sorties_seen_by, students_seen_by
 
 router = Router(tags=["students"])
@@ -97,7 +98,7 @@ def _past(row: AttemptRow, attempt: Attempt) -> PastAttempt:
 def student(request: HttpRequest, student_id: Id) -> StudentOut:
     now = clock.now()
     found = _with_dates(Student.objects.filter(pk=seen_student(request, student_id).pk), now).get()
-    rows = attempt_rows_of([found])
+    rows = [row for row in attempt_rows_of([found]) if may_see_looks(asking(request), row.sortie)]
     lessons = by_lesson(rows)
     mine = sorties_seen_by(asking(request)).filter(student=found)
     seen = mine.select_related("signature").defer("signature__document").order_by("-planned_for")

@@ -41,7 +41,7 @@ def may(person: Person, sortie: Sortie, act: Act) -> bool:
     if act == Act.BOOK:
         return person.teaches
     instructs = person.teaches and sortie.instructor_id == person.pk
-    if act in (Act.READ, Act.ASK):
+    if act in (Act.READ, Act.ASK, Act.OWN_VIEW, Act.SHEET):
         return sortie.student.person_id == person.pk
     return instructs or (act == Act.CORRECT and person.is_chief)
 

@@ -1,6 +1,9 @@
 """The real application, with the demo school, behind its real server, in Debian's headless Chromium."""
 
+import fcntl
+import json
 import os
+import shutil
 import socket
 import sqlite3
 import subprocess
@@ -10,17 +13,33 @@ import urllib.request
 from collections.abc import Iterator
 from contextlib import closing
 from dataclasses import dataclass, field
+from datetime import UTC, datetime
 from pathlib import Path
 
 import pytest
 from selenium import webdriver
 
-from server.school.demo.people import PEOPLE
 from tests.browser.person import Person
+from tests.browser.school import SESSIONS
 from tools.bench_browser import Caller
 from tools.chromium import open_chromium
 
 BASE = Path(__file__).resolve().parents[2]
+
+
+# These tests are flown in the morning, whatever the hour: no midnight comes between the loading of the school
+# and the last of them.
+AHEAD_S = 9.5 * 3600 - time.time() % 86400
+
+
+def surroundings(data: Path) -> dict[str, str]:
+    """What a process of the application runs with."""
+    return {
+        **os.environ,
+        "KEELTURN_DATA": str(data),
+        "KEELTURN_NOW": datetime.fromtimestamp(time.time() + AHEAD_S, UTC).isoformat(),
+        "DJANGO_SETTINGS_MODULE": "server.settings",
+    }
 
 
 @dataclass
@@ -31,7 +50,8 @@ class Served:
     port: int
     data: Path
     server: subprocess.Popen[bytes]
-    sessions: dict[str, str] = field(default_factory=dict)
+    sessions: dict[str, str]
+    callers: dict[str, Caller] = field(default_factory=dict)
 
     @property
     def url(self) -> str:
@@ -45,6 +65,15 @@ class Served:
     def fresh(self) -> Path:
         return self.data / "fresh.sqlite3"
 
+    def caller(self, name: str) -> Caller:
+        """Somebody who calls the API, logged in anew only when the session has ended: a password costs a
+        second."""
+        known = self.callers.get(name)
+        if known is None or not known.call("GET", "/api/session")["person"]:
+            session = None if known else self.sessions[name]
+            known = self.callers[name] = Caller(self.url, name, session)
+        return known
+
     def stop(self) -> None:
         self.server.terminate()
         self.server.wait()
@@ -55,10 +84,9 @@ class Served:
 
 def begun(data: Path, port: int) -> subprocess.Popen[bytes]:
     """The server, once it listens."""
-    env = {**os.environ, "KEELTURN_DATA": str(data), "DJANGO_SETTINGS_MODULE": "server.settings"}
     log = (data / "server.log").open("a")
     command = [sys.executable, "-m", "server.serve", "--demo", "--port", str(port)]
-    server = subprocess.Popen(command, cwd=BASE, env=env, stdout=log, stderr=log)
+    server = subprocess.Popen(command, cwd=BASE, env=surroundings(data), stdout=log, stderr=log)
     for _ in range(1200):
         with socket.socket() as probe:
             if probe.connect_ex(("127.0.0.1", port)) == 0:
@@ -70,31 +98,41 @@ def begun(data: Path, port: int) -> subprocess.Popen[bytes]:
 
 @pytest.fixture(scope="session")
 def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
-    data = tmp_path_factory.mktemp("data")
+    mine = tmp_path_factory.getbasetemp()
+    school = the_school(mine.parent if "PYTEST_XDIST_WORKER" in os.environ else mine)
+    data = Path(shutil.copytree(school, mine / "data"))
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
-    made = Served(port, data, begun(data, port))
-    warmed(made.url)
-    made.sessions = {name: session_of(made.url, name) for name, *_ in PEOPLE}
+    made = Served(port, data, begun(data, port), json.loads((data / SESSIONS).read_text()))
+    warmed(made)
     copied(made.database, made.fresh)
     yield made
     made.stop()
 
 
-def warmed(url: str) -> None:
+def the_school(of_all: Path) -> Path:
+    """The demo school as it is loaded, with a session of each of its people: made once for all who run these
+    tests at the same time."""
+    made, half = of_all / "school", of_all / "half"
+    with (of_all / "school.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not made.exists():
+            command = [sys.executable, "-m", "tests.browser.school"]
+            subprocess.run(command, cwd=BASE, env=surroundings(half), check=True)
+            half.rename(made)
+    return made
+
+
+def warmed(served: Served) -> None:
     """Every process of the server has answered, and the workers of each have begun: they start behind
     everything else, and a browser leaves them little time."""
     for _ in range(20):
-        urllib.request.urlopen(f"{url}/api/session", timeout=60).read()
-    caller = Caller(url, "tam")
+        urllib.request.urlopen(f"{served.url}/api/session", timeout=60).read()
+    caller = served.caller("tam")
     student, aircraft = (caller.call("GET", f"/api/{kind}")[0]["id"] for kind in ("students", "aircraft"))
     for _ in range(4):
         caller.call("POST", "/api/sorties/proposal", {"student_id": student, "aircraft_id": aircraft})
-
-
-def session_of(url: str, name: str) -> str:
-    return next(str(c.value) for c in Caller(url, name).jar if c.name == "sessionid")
 
 
 def copied(source: Path, target: Path) -> None:
@@ -109,22 +147,10 @@ def renumbered(fresh: Path) -> None:
         database.execute("UPDATE school_sortie SET version = version + 100 WHERE stage <> 'signed'")
 
 
-# Nothing of an earlier test on the device but the application itself.
-NOTHING_KEPT = """
-const done = arguments[0];
-localStorage.clear();
-indexedDB.databases()
-  .then((all) => Promise.all(all.map(({name}) => new Promise((gone) => {
-    const asked = indexedDB.deleteDatabase(name);
-    asked.onsuccess = asked.onerror = asked.onblocked = gone;
-  }))))
-  .then(done);
-"""
-
-
 @pytest.fixture(scope="session")
 def chromium() -> Iterator[webdriver.Chrome]:
-    browser = open_chromium()
+    # Without a graphics card three dimensions take the time of everything else; test_outside.py has them.
+    browser = open_chromium(deep=False)
     yield browser
     browser.quit()
 
@@ -136,9 +162,12 @@ def person(chromium: webdriver.Chrome, served: Served) -> Iterator[Person]:
     chromium.get("about:blank")
     renumbered(served.fresh)
     copied(served.fresh, served.database)
+    # By the browser itself, which closes what is open: asked from a page, a database that something still has
+    # open is never deleted, and every later one waits behind it.
+    kept = {"origin": served.url, "storageTypes": "local_storage,indexeddb"}
+    chromium.execute_cdp_cmd("Storage.clearDataForOrigin", kept)
     chromium.get(served.url)
     chromium.delete_all_cookies()
-    chromium.execute_async_script(NOTHING_KEPT)
     chromium.get_log("browser")
     someone = Person(chromium, served.url, served.sessions)
     someone.viewport(1280, 800)

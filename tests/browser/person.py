@@ -16,7 +16,24 @@ from tools.chromium import set_viewport
 
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 PASSWORD = "height-is-the-budget"
-PATIENCE_S = 20
+PATIENCE_S = 30
+# Of one page, for Tab.
+MOST_STOPS = 200
+FOCUSED = """
+const e = document.activeElement;
+return (e?.getAttribute('aria-label') || e?.labels?.[0]?.innerText || e?.innerText || '').trim();
+"""
+# The page has been drawn anew, and what moves has arrived.
+AT_REST = """
+const drawn = () => new Promise((then) => requestAnimationFrame(() => requestAnimationFrame(then)));
+const ends = (animation) => animation.effect.getComputedTiming().endTime < 10000;
+window.atRest = () =>
+  drawn().then(() => Promise.allSettled(document.getAnimations().filter(ends).map((a) => a.finished)));
+window.atRest().then(arguments[0]);
+"""
+BUSY = (
+    "//*[@role='status'][starts-with(., 'Reading ') or contains(., 'computing') or contains(., 'Flying it')]"
+)
 
 
 def quoted(words: str) -> str:
@@ -43,7 +60,13 @@ class Person:
         return wait.until(lambda _: what())
 
     def viewport(self, width: int, height: int, mobile: bool = False) -> None:
+        """The page is told a moment later whether a finger points: that is waited for, for a while."""
         set_viewport(self.browser, width, height, mobile)
+        points = "return matchMedia('(pointer: coarse)').matches === arguments[0]"
+        for _ in range(30):
+            if self.browser.execute_script(points, mobile):
+                return
+            time.sleep(0.1)
 
     def scheme(self, name: str) -> None:
         """The colours that the system asks for: light or dark."""
@@ -151,6 +174,18 @@ class Person:
         for key in keys:
             webdriver.ActionChains(self.browser).send_keys(key).perform()
 
+    def tab_to(self, words: str) -> None:
+        """By Tab alone, until what has this label, or one that begins so, is focused."""
+        for _ in range(MOST_STOPS):
+            webdriver.ActionChains(self.browser).send_keys(Keys.TAB).perform()
+            if str(self.browser.execute_script(FOCUSED)).startswith(words):
+                return
+        raise AssertionError(f"no stop of Tab is called {words}")
+
+    def type_here(self, *keys: str) -> None:
+        """Into what is focused."""
+        webdriver.ActionChains(self.browser).send_keys(*keys).perform()
+
     def undo(self) -> None:
         self.browser.execute_script("document.activeElement?.blur()")
         webdriver.ActionChains(self.browser).key_down(Keys.CONTROL).send_keys("z").key_up(
@@ -160,6 +195,11 @@ class Person:
     def stored(self) -> None:
         """Wait until what was entered is on the server."""
         self.until(lambda: [e for e in self.all("//*[@role='status']") if e.text == "Stored"])
+
+    def at_rest(self) -> None:
+        """Wait until nothing is computed, and nothing moves any more."""
+        self.until(lambda: not self.all(BUSY))
+        self.browser.execute_async_script(AT_REST)
 
     def serious_faults_of_access(self) -> list[str]:
         """axe-core's serious and critical findings on this screen."""

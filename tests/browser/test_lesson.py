@@ -91,13 +91,13 @@ def test_the_whole_lesson(person):
     person.type("The flight in one sentence", "Seven, all begun where they were briefed.")
     person.type("Feel at the end", "7")
     person.press("Debrief ›")
-    # Debrief: the account of the fifth is what was noted; each is graded by a key.
+    # Debrief: the account of the fifth is split from what was noted; each is graded by a key.
     person.sees("Flown against planned")
     person.stored()
     for _ in range(4):
         person.keys("j")
     person.sees("Where the height went: One-turn spin, left")
-    person.sees("Technique, not split")
+    person.sees("Best by this method")
     person.keys("k", "k", "k", "k")
     for key in ("r", "r", "o", "o", "g", "o", "r"):
         person.keys(key, "j")

@@ -7,7 +7,6 @@ from datetime import datetime, timedelta
 import pytest
 
 from tests.browser.network import Network
-from tools.bench_browser import Caller
 
 ASK = "const done = arguments[arguments.length - 1]; fetch(arguments[0]).then((r) => r.json()).then(done)"
 
@@ -21,7 +20,7 @@ def network(person):
 
 
 def on_the_server(served, number: int) -> dict:
-    return Caller(served.url, "tam").call("GET", f"/api/sorties/{number}")
+    return served.caller("morag").call("GET", f"/api/sorties/{number}")
 
 
 def jonahs(person) -> int:
@@ -137,7 +136,7 @@ def test_two_devices_on_one_sortie_one_an_hour_off(person, served):
         "offset_s": lowest["offset_s"] + 3600,
         "replaces": [],
     }
-    Caller(served.url, "tam").call("POST", f"/api/sorties/{number}/entries", {"entries": [later]})
+    served.caller("tam").call("POST", f"/api/sorties/{number}/entries", {"entries": [later]})
     (attempt,) = on_the_server(served, number)["attempts"]
     assert attempt["lowest_ft"] == lowest["value"] - 60
     assert [(o["what"], o["value"]) for o in attempt["otherwise"]] == [("lowest_ft", lowest["value"])]
@@ -166,7 +165,7 @@ def test_the_same_outbox_sent_twice_changes_nothing(person, served):
     note(person, *ALL)
     person.until(lambda: len(on_the_server(served, number)["entries"]) == 5)
     again = on_the_server(served, number)["entries"]
-    sent = Caller(served.url, "tam").call("POST", f"/api/sorties/{number}/entries", {"entries": again})
+    sent = served.caller("tam").call("POST", f"/api/sorties/{number}/entries", {"entries": again})
     assert (sent["noted"], len(sent["known"])) == (5, 5)
     assert len(on_the_server(served, number)["attempts"]) == 1
 

@@ -102,6 +102,9 @@ def test_a_mixed_sortie_of_ten_figures_by_keyboard_alone(person):
 def test_a_notch_is_dragged_up_and_along_and_both_are_undone(person):
     person.log_in("ilse")
     new_sortie(person, "Mirela Quade", "Spins, both ways")
+    # Nothing moves any more under the hand that drags.
+    person.stored()
+    person.at_rest()
     names = "//*[@role='slider'][@data-notch]"
     before, order = starts(person), [e.get_attribute("aria-label")[2:] for e in person.all(names)]
     fifth = person.all(names)[4]

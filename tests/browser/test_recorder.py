@@ -9,7 +9,6 @@ from pathlib import Path
 import pytest
 
 from tests.browser.test_offline import ALL, jonahs, note, on_the_server
-from tools.bench_browser import Caller
 
 BASE = Path(__file__).resolve().parents[2]
 
@@ -20,7 +19,7 @@ def recorder(served, person, tmp_path) -> Iterator:
     begun: list[subprocess.Popen] = []
 
     def begin(number: int, pace: float = 8.0) -> subprocess.Popen:
-        tam = Caller(served.url, "tam")
+        tam = served.caller("tam")
         document = tmp_path / "plan.json"
         document.write_text(json.dumps(tam.call("GET", f"/api/sorties/{number}/plan.json")))
         manner = ["--port", "0", "--pace", str(pace), "--begins", "395"]
@@ -29,7 +28,7 @@ def recorder(served, person, tmp_path) -> Iterator:
         begun.append(process)
         said = process.stdout.readline()
         address = said.split()[2]
-        chief = Caller(served.url, "morag")
+        chief = served.caller("morag")
         held = chief.call("GET", "/api/standards")
         held["standards"]["recorder"] = address
         chief.call("PUT", "/api/standards", held)
@@ -100,7 +99,7 @@ def test_a_recorder_on_another_qnh_fills_nothing_and_it_is_said(person, served, 
     person.log_in("tam")
     number = jonahs(person)
     recorder(number, pace=60.0)
-    tam = Caller(served.url, "tam")
+    tam = served.caller("tam")
     sortie = tam.call("GET", f"/api/sorties/{number}")
     sortie["plan"]["day"]["qnh_hpa"] -= 9
     tam.call("PUT", f"/api/sorties/{number}", {"version": sortie["version"], "plan": sortie["plan"]})

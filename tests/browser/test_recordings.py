@@ -1,5 +1,5 @@
 """Debrief with a recorder's file: refused where it is none, read, found on page and server alike, taken
-back."""
+back; how an attempt was flown is on the page as the server has it."""
 
 import json
 import subprocess
@@ -7,7 +7,6 @@ import sys
 from pathlib import Path
 
 from tests.browser.test_offline import jonahs, on_the_server
-from tools.bench_browser import Caller
 
 BASE = Path(__file__).resolve().parents[2]
 
@@ -15,7 +14,7 @@ BASE = Path(__file__).resolve().parents[2]
 def recorded(served, number: int, into: Path) -> Path:
     """What a recorder wrote of the plan of a sortie."""
     plan, table = into / "plan.json", into / "flight.csv"
-    plan.write_text(json.dumps(Caller(served.url, "tam").call("GET", f"/api/sorties/{number}/plan.json")))
+    plan.write_text(json.dumps(served.caller("tam").call("GET", f"/api/sorties/{number}/plan.json")))
     command = [sys.executable, "-m", "keelturn", "simulate", "--csv", "--out", str(table), str(plan)]
     subprocess.run(command, cwd=BASE, check=True)
     return table
@@ -54,6 +53,17 @@ def test_a_recorders_file_fills_the_debrief_and_is_taken_back(person, served, tm
     person.until(
         lambda: person.all("//*[@role='img'][starts-with(@aria-label, 'Power-off stall as recorded')]")
     )
+    person.sees("Order and timing")
+    person.until(lambda: person.all("//*[@role='img'][contains(@aria-label, 'inputs')]"))
+    stall = next(a for a in attempts if a["planned"]["key"] == "stall_power_off")
+    told = served.caller("tam").call("GET", f"/api/sorties/{number}/looks/{stall['id']}")["technique"]
+    steps = [
+        *told["account"]["steps"],
+        {"height": told["account"]["best"]},
+        {"height": told["account"]["flown"]},
+    ]
+    table = person.all("//*[@role='table'][@aria-label='Where the height went']")[0].text
+    assert all(step["height"]["shown"] in table for step in steps)
     assert person.serious_faults_of_access() == []
     person.press("How it was read")
     person.sees("The file as it came")

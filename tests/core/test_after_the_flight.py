@@ -67,19 +67,10 @@ def test_no_account_before_start_and_lowest_are_noted():
     assert loss_account(attempt(start_ft=5000), conditions()) is None
 
 
-def test_advice_names_the_costliest_step_and_what_it_was_worth():
-    usual = fly_usual(SPIN, conditions()).lost_ft
-    late = loss_account(attempt(start_ft=5000, recover_ft=4200, lowest_ft=5000 - usual - 450), conditions())
-    assert late.say.startswith("Call the recovery when the turn is done")
-    assert (
-        loss_account(attempt(start_ft=5000, lowest_ft=5000 - usual), conditions()).say
-        == "Within the brief. Keep it."
-    )
-
-
 ALL = Brief(checked=tuple(item.key for item in BEFORE_FLIGHT))
 FLOWN = [attempt(start_ft=5000, lowest_ft=4000)]
 GRADED = [attempt(start_ft=5000, lowest_ft=4000, grade="Sound")]
+TAKEN_OVER = [attempt(start_ft=5000, lowest_ft=4000, taken_over_ft=4100, grade="Sound")]
 
 
 @pytest.mark.parametrize(
@@ -95,6 +86,7 @@ GRADED = [attempt(start_ft=5000, lowest_ft=4000, grade="Sound")]
         ("debriefed", "flown", ALL, [attempt(skipped=True)], 0, 0),
         ("signed", "flown", ALL, FLOWN, 0, 1),
         ("signed", "debriefed", ALL, GRADED, 0, 0),
+        ("debriefed", "flown", ALL, TAKEN_OVER, 0, 1),
         ("signed", "debriefed", ALL, FLOWN, 0, 1),
         ("signed", "debriefed", ALL, [], 0, 1),
         ("signed", "debriefed", Brief(), GRADED, 0, len(BEFORE_FLIGHT)),

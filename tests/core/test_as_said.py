@@ -8,6 +8,7 @@ import pytest
 from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import usual_load
 from keelturn.assess.loss import loss_account
+from keelturn.assess.second_look import second_look
 from keelturn.assess.where import where_height_went
 from keelturn.figures.catalogue import FIGURES, figure_of
 from keelturn.margins.gates import entry_gate
@@ -109,13 +110,17 @@ NOTED = (
 
 @pytest.mark.parametrize("key", ["spin", "nose_low", "loop"])
 def test_what_is_said_of_an_attempt(key):
-    def account(noted):
-        faults = [fault.key for fault in figure_of(key).faults[: noted.get("faults", 0)]]
-        whole = {"id": "a1", "planned": figure(key, start_ft=5000).model_dump(), "start_ft": 5000}
-        flown = Attempt.model_validate({**whole, "lowest_ft": 3900, **noted, "faults": faults})
-        return loss_account(flown, CONDITIONS)
+    planned = figure(key, start_ft=5000)
 
-    held(f"core/attempt_{key}", [account(noted) for noted in NOTED])
+    def look(noted):
+        faults = [fault.key for fault in figure_of(key).faults[: noted.get("faults", 0)]]
+        whole = {"id": "a1", "planned": planned.model_dump(), "start_ft": 5000}
+        flown = Attempt.model_validate({**whole, "lowest_ft": 3900, **noted, "faults": faults})
+        account = loss_account(flown, CONDITIONS)
+        looked = second_look(flown, planned, account, None, CONDITIONS.standards, {})
+        return account, looked.advice, looked.proposal
+
+    held(f"core/attempt_{key}", [look(noted) for noted in NOTED])
 
 
 def lessons(*counts):

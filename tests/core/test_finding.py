@@ -10,12 +10,13 @@ from keelturn.assess.outcome import outcome_of
 from keelturn.figures.catalogue import FIGURES
 from keelturn.noting.attempt import Outcome
 from keelturn.recording.cleaning import MOST_HZ, StepKey, clean, height_lag_s
-from keelturn.recording.finding import InPlan, find
+from keelturn.recording.finding import find
 from keelturn.recording.likeness import GROUPS, SIDED, catalogue, mirrored, off, template
 from keelturn.recording.measuring import measure
 from keelturn.recording.recorder import Sensors, record, record_goes
 from keelturn.recording.table import CONTROLS, Column
 from keelturn.recording.truth import Go
+from keelturn.recording.ways import InPlan
 from tests.flights import conditions, exact_sensors, figure, plan
 from tools.score import as_recording
 
@@ -244,6 +245,42 @@ def test_a_spin_that_goes_on_to_the_other_side_and_a_push_past_the_vertical():
     assert outcome_of(got.found, got.measured, over, C).outcome == Outcome.FLAT
     g[stopped + 4 : stopped + 12] = -0.2
     assert outcome_of(got.found, got.measured, over, C).outcome == Outcome.AS_INTENDED
+
+
+@pytest.mark.parametrize(
+    ("nose", "from_turn", "outcome"),
+    [
+        (-22.0, 1.2, Outcome.FLAT),
+        (-28.0, 1.2, Outcome.AS_INTENDED),
+        # Less than three quarters of a turn of it.
+        (-22.0, 2.6, Outcome.AS_INTENDED),
+    ],
+)
+def test_a_nose_that_comes_up_after_the_first_turn_is_a_flat_spin(nose, from_turn, outcome):
+    got, _, cleaned = one("spin", side="left", turns=3.0)
+    flown = cleaned.flown
+    spinning = np.abs(flown.turning) > 60.0
+    spinning[: got.found.first] = spinning[got.found.last :] = False
+    steps = np.diff(flown.time, prepend=flown.time[:1])
+    done = np.cumsum(np.where(spinning, np.abs(flown.turning) * steps, 0.0)) / 360.0
+    pitch = np.where(spinning & (done > from_turn), nose, flown.pitch)
+    high = replace(cleaned, flown=replace(flown, pitch=pitch))
+    became = outcome_of(got.found, got.measured, high, C)
+    assert became.outcome == outcome
+    if outcome == Outcome.FLAT:
+        assert "nose 22° down" in became.because
+        assert became.at_s > got.measured.begins_s + 2.0
+    meant = replace(got.found, figure=figure("spin_flat", 6500, side="left"))
+    assert outcome_of(meant, got.measured, high, C).outcome == Outcome.AS_INTENDED
+
+
+@pytest.mark.parametrize(("g", "outcome"), [(-0.6, Outcome.FLAT), (-0.2, Outcome.AS_INTENDED)])
+def test_a_spin_at_less_than_no_g_is_on_its_back(g, outcome):
+    got, _, cleaned = one("spin", side="left", turns=2.0)
+    flown = cleaned.flown
+    under = replace(cleaned, flown=replace(flown, g=np.where(np.abs(flown.turning) > 60.0, g, flown.g)))
+    assert outcome_of(got.found, got.measured, under, C).outcome == outcome
+    assert one("spin_inverted")[0].became.outcome == Outcome.AS_INTENDED
 
 
 def test_a_pull_that_stalls_again_is_a_secondary_stall_and_one_that_is_eased_is_not():

@@ -82,7 +82,7 @@ PLACE = {
 }
 OF_A_PLACE = {
     "name", "elevation_ft", "notes", "latitude_deg", "longitude_deg", "station", "station_elevation_ft",
-    "line_name", "line_deg", "fields",
+    "line_name", "line_deg", "sea_deg", "sea_width_nm", "fields",
 }  # fmt: skip
 STANDARDS = {
     "regulation_floor_ft": (4500, plan(SPIN, own_floor_ft=4000), Kind.OWN_FLOOR),
@@ -104,6 +104,7 @@ OTHER_STANDARDS = {
     "feel_drop": "a line in flight (tests/core/test_in_flight)",
     "canopy_ft": "the height to leave at", "booking_min": "who is booked twice (tests/server/test_planning)",
     "recorder": "an address (test_the_recorders_address)",
+    "grading": "what grades ask (test_advice_and_grades)",
     "figures": "floors and gates of figures (test_closer_look)",
 }  # fmt: skip
 

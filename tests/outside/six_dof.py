@@ -31,7 +31,7 @@ FPS = FT
 @dataclass
 class Flight:
     """Columns over time: seconds, height m, TAS m/s, path rad, bank rad, load factor along the lift vector,
-    roll rate about the flight path rad/s."""
+    roll rate about the flight path rad/s; attitude, as a gyro has it: pitch, bank, heading rad."""
 
     t: np.ndarray
     height: np.ndarray
@@ -40,6 +40,9 @@ class Flight:
     bank: np.ndarray
     n: np.ndarray
     p: np.ndarray
+    theta: np.ndarray
+    phi: np.ndarray
+    psi: np.ndarray
 
     def since(self, seconds: float) -> "Flight":
         keep = self.t >= seconds
@@ -93,7 +96,8 @@ def fly(
             sim["fcs/rudder-cmd-norm"] = max(-1.0, min(1.0, 3.0 * sim["aero/beta-rad"]))
             sim.run()
             north, east, down = (sim[f"velocities/v-{axis}-fps"] * FPS for axis in ("north", "east", "down"))
-            rows.append((t, sim["position/h-sl-ft"] * FT, east, north, -down, *_lift_axis(sim)))
+            attitude = (sim[f"attitude/{name}-rad"] for name in ("theta", "phi", "psi"))
+            rows.append((t, sim["position/h-sl-ft"] * FT, east, north, -down, *_lift_axis(sim), *attitude))
             if until(t, now):
                 break
         return _measured(np.array(rows))
@@ -125,7 +129,7 @@ def _measured(rows: np.ndarray) -> Flight:
     bank = np.array([eq.bank_of((0.0, *u[i], *lift[i], 0.0, 0.0, 0.0, 0.0)) for i in range(len(t))])
     across = np.cross(u, lift)
     p = (np.gradient(lift, t, axis=0) * across).sum(axis=1)
-    return Flight(t, height, tas, np.arcsin(np.clip(u[:, 2], -1, 1)), bank, n, p)
+    return Flight(t, height, tas, np.arcsin(np.clip(u[:, 2], -1, 1)), bank, n, p, *rows[:, 8:11].T)
 
 
 def held_path(path_deg: float):

@@ -8,7 +8,7 @@ from keelturn.flying import course as course_module
 from keelturn.flying.costs import pilot_numbers
 from keelturn.motion import engine
 from keelturn.motion import equations as eq
-from keelturn.motion.flight import FAN_STEP_S, STEP_S, Held, fly_one
+from keelturn.motion.flight import FAN_STEP_S, STEP_S, Held, fly_each, fly_one
 from keelturn.motion.legs import Floats
 from keelturn.units import FT
 from tests.flights import HEAVY, conditions, figure
@@ -27,9 +27,9 @@ def pieces(key: str, c, monkeypatch) -> list[tuple[Held, Floats, Floats]]:
 
     def recording(held, legs, body, step_s):
         asked.append((held, legs, body))
-        return fly_one(held, legs, body, step_s)
+        return fly_each(held, legs, body, step_s)
 
-    monkeypatch.setattr(course_module, "fly_one", recording)
+    monkeypatch.setattr(course_module, "fly_each", recording)
     course_module.fly(figure(key, start_ft=6000), c, pilot_numbers("student"), 6000 * FT, trace=True)
     return asked
 

@@ -5,6 +5,7 @@ from collections.abc import Callable
 from copy import deepcopy
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -100,6 +101,13 @@ def as_(school: School) -> Callable[[str | None], Client]:
         return made
 
     return client
+
+
+@pytest.fixture
+def files(settings: Any, tmp_path: Path) -> Path:
+    """Where recorders' files are kept, of this test alone."""
+    settings.DATA = tmp_path
+    return tmp_path
 
 
 def put(client: Client, url: str, body: dict[str, Any]) -> Any:

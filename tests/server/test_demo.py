@@ -12,9 +12,21 @@ from keelturn.plan.document import PlanDocument
 from keelturn.progress.habits import fault_trends
 from server.school.demo.history import PASTS, flown_attempts
 from server.school.demo.loading import load_demo
-from server.school.models import Aircraft, AttemptRow, Person, Place, Signature, Sortie, Student
+from server.school.demo.recorded import FLIGHTS
+from server.school.models import (
+    Aircraft,
+    AttemptRow,
+    Person,
+    Place,
+    Recorded,
+    Signature,
+    Sortie,
+    Student,
+)
 from server.school.operations.computing import conditions_for
 from server.school.operations.record import attempt_rows, by_lesson
+
+pytestmark = pytest.mark.django_db
 
 
 @pytest.fixture(scope="module")
@@ -32,7 +44,7 @@ def test_the_school_is_there(demo, django_db_blocker):
     with django_db_blocker.unblock():
         assert (
             sorted(Person.objects.values_list("role", flat=True))
-            == ["chief"] + ["instructor"] * 2 + ["student"] * 5
+            == ["chief"] + ["instructor"] * 2 + ["student"] * 7
         )
         assert Aircraft.objects.count() == 3
         assert sum(a.card["spin"] is None for a in Aircraft.objects.all()) == 1
@@ -59,6 +71,30 @@ def test_one_fault_is_going_away_and_one_is_not(demo, django_db_blocker):
     assert trends["soft_pull"] == "not going away"
 
 
+def test_eight_recorded_lessons_show_what_they_were_flown_for(demo, django_db_blocker):
+    """Each was found whole, the fault that was seen stands on its figure, and the broken one says where."""
+    with django_db_blocker.unblock():
+        rows = {row.name: row for row in Recorded.objects.select_related("sortie")}
+        assert set(rows) == {f"{flight.name.replace(' ', '-')}.csv" for flight in FLIGHTS}
+        for flight in FLIGHTS:
+            row = rows[f"{flight.name.replace(' ', '-')}.csv"]
+            assert row.sortie.stage == ("flown" if flight.open else "signed")
+            planned = [figure["id"] for figure in row.sortie.plan["figures"]]
+            assert [found["planned"] for found in row.said["figures"]] == planned, flight.name
+            noted = {
+                (attempt["planned"]["key"], fault)
+                for attempt in (kept.attempt for kept in row.sortie.attempts.all())
+                for fault in attempt["faults"]
+            }
+            assert noted == set(flight.noted.items())
+        broken = rows["broken-file.csv"].said
+        kinds = {problem["kind"] for problem in broken["problems"]}
+        assert kinds >= {"no number", "not finite", "time goes back", "repeated"}
+        spiral = [a.attempt for a in rows["a-spiral-meant-as-a-spin.csv"].sortie.attempts.all()]
+        became = [a["outcome"] for a in spiral if a["planned"]["key"] == "spin"]
+        assert became == ["did not spin, became a spiral", "as intended"]
+
+
 def test_past_lessons_are_the_same_every_time(demo, django_db_blocker):
     """The same habits, the same day, the same heights: a lesson's attempts are made twice and compared."""
     past = PASTS[0]
@@ -78,4 +114,4 @@ def test_it_is_not_loaded_over_somebodys_work(demo, django_db_blocker):
         with pytest.raises(CommandError, match="not empty"):
             call_command("load_demo")
         call_command("load_demo", "--if-empty", stdout=StringIO())
-        assert Person.objects.count() == 8
+        assert Person.objects.count() == 10

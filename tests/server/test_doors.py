@@ -11,6 +11,7 @@ ALL = dict.fromkeys(WHO[1:], 200) | {None: 401}
 # another student gets. Another student's sortie does not exist for dee (404); bodies are chosen so that only
 # access decides.
 CHIEF_ONLY = {None: 401, "chief": 200, "bo": 403, "cy": 403, "ana": 403, "dee": 403}
+TEACH = {None: 401, "chief": 200, "bo": 200, "cy": 200, "ana": 403, "dee": 403}
 SEEN = {None: 401, "chief": 200, "bo": 200, "cy": 200, "ana": 200, "dee": 404}
 EDIT = {None: 401, "chief": 403, "bo": 200, "cy": 403, "ana": 403, "dee": 404}
 BOOK = {None: 401, "chief": 200, "bo": 200, "cy": 200, "ana": 403, "dee": 404}
@@ -84,8 +85,28 @@ DOORS = {
     ("POST", "/api/sorties/{sortie_id}/recordings/look"): {**EDIT, "bo": 403},
     ("GET", "/api/sorties/{sortie_id}/recordings"): SEEN,
     ("POST", "/api/sorties/{sortie_id}/recordings/{recording_id}/aside"): {**EDIT, "bo": 403},
+    ("POST", "/api/sorties/{sortie_id}/recordings/{recording_id}/again"): {**EDIT, "bo": 403},
     ("GET", "/api/sorties/{sortie_id}/recordings/{recording_id}/file"): dict.fromkeys(WHO, 404) | {None: 401},
+    ("POST", "/api/sorties/{sortie_id}/recordings/{recording_id}/elsewhere"): {**EDIT, "bo": 403},
+    ("GET", "/api/inbox"): TEACH,
+    ("POST", "/api/inbox"): {**TEACH, **dict.fromkeys(("chief", "bo", "cy"), 422)},  # that is no recording
+    ("GET", "/api/inbox/{waiting_id}/file"): {**TEACH, **dict.fromkeys(("chief", "bo", "cy"), 404)},
+    ("POST", "/api/inbox/{waiting_id}/throw-away"): TEACH,
     ("GET", "/api/sorties/{sortie_id}/traces/{attempt}"): SEEN,
+    ("GET", "/api/sorties/{sortie_id}/earlier/{attempt}"): SEEN,
+    ("GET", "/api/sorties/{sortie_id}/looks/{attempt}"): SEEN,
+    ("GET", "/api/sorties/{sortie_id}/sheet.pdf"): SEEN,
+    ("GET", "/api/sorties/{sortie_id}/sortie.json"): SEEN,
+    ("GET", "/api/sorties/{sortie_id}/attempts.csv"): SEEN,
+    ("POST", "/api/sorties/{sortie_id}/sheet"): {  # nothing is signed yet
+        None: 401,
+        "chief": 403,
+        "bo": 403,
+        "cy": 403,
+        "ana": 403,
+        "dee": 404,
+    },
+    ("GET", "/api/grades"): ALL,
     ("POST", "/api/sorties/{sortie_id}/corrections"): {
         None: 401,
         "chief": 403,
@@ -172,6 +193,7 @@ def test_who_gets_through_which_door(school, as_, who, method, path):
         key="loop",
         question_id=1,
         recording_id=1,
+        waiting_id=1,
         attempt="f1",
     )
     if "figures" in path or "changes" in path:

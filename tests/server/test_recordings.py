@@ -3,6 +3,7 @@ again."""
 
 import hashlib
 import json
+from datetime import timedelta
 from urllib.parse import quote
 
 import pytest
@@ -11,7 +12,7 @@ from django.db import DatabaseError, transaction
 from keelturn.formats.answers import as_csv
 from keelturn.recording.recorder import Sensors, record
 from server import recordings
-from server.school.models import EntryRow, Recorded
+from server.school.models import EntryRow, Recorded, Sortie
 from server.school.operations.computing import conditions_for, plan_of
 from tests.server.conftest import post
 from tests.server.sheets import entry, figure_entry, noted, to_sign, url
@@ -28,12 +29,6 @@ def file_of(sortie, seed=1, figures=None, **sensors):
 def sent(client, sortie, content, name="flight.csv"):
     where = f"{url(sortie)}/recordings?name={name}"
     return client.post(where, content, content_type="application/octet-stream")
-
-
-@pytest.fixture
-def files(settings, tmp_path):
-    settings.DATA = tmp_path
-    return tmp_path
 
 
 def test_a_file_is_kept_as_it_came_and_its_numbers_are_attempts(school, as_, files):
@@ -271,3 +266,70 @@ def test_names_that_cannot_be_shown_lose_what_cannot(school, as_, files):
     content = file_of(sortie, figures=("f1",))
     assert sent(as_("bo"), sortie, content, "%07a%0Ab.csv").json()["name"] == "ab.csv"
     assert sent(as_("bo"), sortie, content + b"\n", "").json()["name"] == "recording"
+
+
+def technique(client, sortie, attempt):
+    return client.get(f"{url(sortie)}/looks/{attempt}").json()["technique"]
+
+
+def test_how_an_attempt_was_flown_comes_from_the_recording_else_from_the_notes(school, as_, files):
+    sortie = school.brought_to("briefed")
+    at, spin = spin_of(sortie)
+    assert technique(as_("bo"), sortie, spin) is None  # nothing is known of it
+    assert technique(as_("bo"), sortie, "none") is None
+    noted(as_("bo"), sortie, figure_entry(sortie, at), *heights(spin, 6000, 5250))
+    from_notes = technique(as_("bo"), sortie, spin)
+    assert not from_notes["recorded"]
+    assert from_notes["lanes"] is None
+    assert adds_up(from_notes["account"])
+    sent(as_("bo"), sortie, file_of(sortie, controls=True))
+    recorded = technique(as_("ana"), sortie, spin)
+    assert recorded["recorded"]
+    assert recorded["lanes"]["from_controls"]
+    assert adds_up(recorded["account"])
+    assert recorded["account"]["flown"]["inputs"][0]["source"]["words"] == "recorder"
+    one = as_("bo").get(f"{url(sortie)}/recordings").json()[0]["id"]
+    post(as_("bo"), url(sortie, f"/recordings/{one}/aside"), {})
+    assert not technique(as_("bo"), sortie, spin)["recorded"]
+
+
+def spin_of(sortie):
+    figures = enumerate(sortie.plan["figures"])
+    return next((at, f["id"]) for at, f in figures if f["key"] in ("spin", "incipient_spin"))
+
+
+def heights(attempt, start, lowest):
+    return entry(attempt, "start_ft", start), entry(attempt, "lowest_ft", lowest)
+
+
+def adds_up(account):
+    steps = sum(step["height"]["value"] for step in account["steps"])
+    return abs(account["best"]["value"] + steps - account["flown"]["value"]) < 1e-6
+
+
+def test_a_recording_whose_file_is_gone_leaves_what_was_noted(school, as_, files):
+    sortie = school.brought_to("briefed")
+    _, spin = spin_of(sortie)
+    digest = sent(as_("bo"), sortie, file_of(sortie)).json()["digest"]
+    assert technique(as_("bo"), sortie, spin)["recorded"]
+    recordings._path(digest).unlink()
+    assert not technique(as_("bo"), sortie, spin)["recorded"]
+
+
+def test_an_earlier_go_at_the_same_figure_is_found_for_the_same_student(school, as_, files):
+    first, second, another = (school.brought_to("briefed", student) for student in ("ana", "ana", "dee"))
+    Sortie.objects.filter(pk=first.pk).update(planned_for=first.planned_for - timedelta(days=3))
+    Sortie.objects.filter(pk=another.pk).update(planned_for=first.planned_for - timedelta(days=4))
+    spin = next(f["id"] for f in first.plan["figures"] if f["key"] == "spin")
+    made = {
+        one.pk: sent(as_("bo"), one, file_of(one, figures={spin})).json() for one in (first, second, another)
+    }
+    (found,) = made[first.pk]["flight"]["figures"]
+    (mine,) = made[second.pk]["flight"]["figures"]
+    (go,) = as_("ana").get(url(second, f"/earlier/{mine['attempt']}")).json()
+    assert (go["sortie_id"], go["attempt"], go["found"]) == (first.pk, found["attempt"], found)
+    assert as_("ana").get(url(first, f"/traces/{go['attempt']}")).status_code == 200
+    # Nothing came before the first, and what is taken back is nothing to be set against.
+    assert as_("bo").get(url(first, f"/earlier/{found['attempt']}")).json() == []
+    as_("bo").post(url(first, f"/recordings/{made[first.pk]['id']}/aside"))
+    assert as_("bo").get(url(second, f"/earlier/{mine['attempt']}")).json() == []

@@ -22,10 +22,10 @@ from tests.server.conftest import post
 # Who may do what, by stage: everything else is denied.
 MAY = {
     "planned": {"bo": "plan book", "cy": "book", "chief": "book", "ana": "read ask"},
-    "briefed": {"bo": "plan note book", "cy": "book", "chief": "book", "ana": "read ask"},
-    "flown": {"bo": "note grade", "ana": "ask"},
-    "debriefed": {"bo": "note grade sign", "ana": "ask"},
-    "signed": {"bo": "correct", "chief": "correct"},
+    "briefed": {"bo": "plan note book", "cy": "book", "chief": "book", "ana": "read ask own_view"},
+    "flown": {"bo": "note grade", "ana": "ask own_view"},
+    "debriefed": {"bo": "note grade sign", "ana": "ask own_view"},
+    "signed": {"bo": "correct", "chief": "correct", "ana": "sheet"},
 }
 
 

@@ -248,6 +248,17 @@ describe("the strip", () => {
     );
     expect(screen.getByRole("button", { name: "2 Spin f2, start height" })).toBeInTheDocument();
   });
+  it("is passed by Tab without a choice where nothing is moved, and chosen from by Enter", async () => {
+    const chosen: string[] = [];
+    const answer = planAnswer([figureAnswer("f1", 5000), figureAnswer("f2", 5000)]);
+    render(<HeightStrip answer={answer} onSelect={(id) => chosen.push(id)} />);
+    await userEvent.tab();
+    expect(screen.getByRole("button", { name: "1 Spin f1, start height" })).toHaveFocus();
+    await userEvent.tab();
+    expect(chosen).toEqual([]);
+    await userEvent.keyboard("{Enter}");
+    expect(chosen).toEqual(["f2"]);
+  });
   it("has its text behind it", () => {
     render(<HeightStrip answer={planAnswer([figureAnswer("f1", 5000)])} />);
     expect(within(screen.getByRole("table")).getByText("1 Spin f1")).toBeInTheDocument();

@@ -188,7 +188,8 @@ export function draft(figures: PlannedFigure[]) {
   return {
     plan,
     brief: { checked: [], note: "" },
-    debrief: { note: "", next: "" },
+    debrief: { note: "", one_thing: "", moments: [], next: "" },
+    sheet_read: null,
     aircraft_id: 1,
     place_id: 1,
   };
@@ -213,6 +214,8 @@ export function mayAt(stage: Stage): Sortie["may"] {
     sign: at === 3,
     correct: at === 4,
     read: false,
+    own_view: false,
+    sheet: false,
     ask: false,
     book: at < 2,
     move: at < 3 ? (STAGES[at + 1] ?? null) : null,

@@ -23,6 +23,8 @@ export interface Tokens {
   land: string;
   furrow: string;
   cowl: string;
+  /** How bright the day out of the window is. */
+  outside: string;
   field: string;
   fieldInk: string;
   /** The map of entry speeds. */
@@ -56,6 +58,7 @@ export const schemes: Record<"light" | "dark" | "sun", Tokens> = {
     land: "#B9BE93",
     furrow: "#8F9670",
     cowl: "#39464E",
+    outside: "1",
     field: "#9DB184",
     fieldInk: "#3F5129",
     finePale: "#DCEBDD",
@@ -85,6 +88,7 @@ export const schemes: Record<"light" | "dark" | "sun", Tokens> = {
     land: "#4C5236",
     furrow: "#6A7350",
     cowl: "#0B1419",
+    outside: "0.7",
     field: "#5C7350",
     fieldInk: "#BFD0A0",
     finePale: "#1F3A2A",
@@ -115,6 +119,7 @@ export const schemes: Record<"light" | "dark" | "sun", Tokens> = {
     land: "#B9BE93",
     furrow: "#6D744E",
     cowl: "#1B2429",
+    outside: "1",
     field: "#9DB184",
     fieldInk: "#26360F",
     finePale: "#CFE8D2",

@@ -278,6 +278,8 @@ PLACES: tuple[dict[str, Any], ...] = (
         "radius_nm": 3.5,
         "line_name": "west shore of the sound",
         "line_deg": 215,
+        "sea_deg": 125,
+        "sea_width_nm": 1.1,
         "fields": [
             {
                 "name": "Torravoe machair",

@@ -13,7 +13,8 @@ from keelturn.figures.faults import BY_KEY as FAULTS
 from keelturn.figures.planned import FlownBy, PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import fly_usual
-from keelturn.noting.attempt import Attempt, Grade
+from keelturn.noting.attempt import Attempt
+from keelturn.school.grading import Grade
 
 
 @dataclass(frozen=True)

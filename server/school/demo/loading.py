@@ -5,8 +5,11 @@ import random
 from collections.abc import Callable
 from datetime import datetime, timedelta
 
+from django.contrib.auth.hashers import make_password
 from django.db import transaction
 
+from keelturn.assess.spoken import OF_A_FAULT
+from keelturn.figures.faults import BY_KEY as FAULTS
 from keelturn.figures.planned import PlannedFigure
 from keelturn.formats.reading import read_document
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
@@ -18,6 +21,7 @@ from keelturn.weather.day import Day
 from server.school.demo.cards import FLEET, PLACES
 from server.school.demo.history import PASTS, Past, at_hour, flown_attempts
 from server.school.demo.people import GOALS, PASSWORD, PEOPLE, STAGES
+from server.school.demo.recorded import FLIGHTS, Flight, recorded_lesson
 from server.school.models import (
     Aircraft,
     Person,
@@ -44,7 +48,9 @@ def load_demo(now: datetime, say: Callable[[str], None]) -> None:
     """One transaction: the whole school or nothing. Deterministic for a given day."""
     with transaction.atomic():
         say("people, aircraft and places")
-        people = {u: _person(u, name, role, weight) for u, name, role, weight in PEOPLE}
+        # One hash for all: it is made to cost a second, and this password is no secret.
+        hashed = make_password(PASSWORD)
+        people = {u: _person(u, name, role, weight, hashed) for u, name, role, weight in PEOPLE}
         for registration, card, packed in FLEET:
             Aircraft.objects.create(
                 registration=registration,
@@ -58,13 +64,16 @@ def load_demo(now: datetime, say: Callable[[str], None]) -> None:
             say(f"past lessons of {people[past.username].name}")
             for lesson in range(len(past.days_ago)):
                 _past_lesson(past, lesson, people, now)
+        for flight in FLIGHTS:
+            say(f"a recorded lesson of {people[flight.username].name}: {flight.name}")
+            _recorded_lesson(flight, people, now)
         say("today's sorties")
         _todays_sorties(people, now)
 
 
-def _person(username: str, name: str, role: str, weight_lb: float) -> Person:
-    person = Person.objects.create_user(
-        username=username, password=PASSWORD, name=name, role=role, weight_lb=weight_lb
+def _person(username: str, name: str, role: str, weight_lb: float, hashed: str) -> Person:
+    person = Person.objects.create(
+        username=username, password=hashed, name=name, role=role, weight_lb=weight_lb
     )
     if role == "student":
         Student.objects.create(
@@ -74,14 +83,20 @@ def _person(username: str, name: str, role: str, weight_lb: float) -> Person:
 
 
 def _new(
-    people: dict[str, Person], username: str, instructor: str, registration: str, place: int, at: datetime
+    people: dict[str, Person],
+    username: str,
+    instructor: str,
+    registration: str,
+    place: int,
+    at: datetime,
+    lesson: str = "spins_both_ways",
 ) -> Sortie:
     student = Student.objects.get(person=people[username])
     aircraft, block = (
         Aircraft.objects.get(registration=registration),
         Place.objects.get(name=PLACES[place]["name"]),
     )
-    sortie = plan_sortie(people[instructor], student, aircraft, block, "spins_both_ways", at)
+    sortie = plan_sortie(people[instructor], student, aircraft, block, lesson, at)
     plan = read_document(PlanDocument, sortie.plan).model_copy(update={"day": DAY})
     plan = starts_above_the_lowest(plan, conditions_for(sortie, plan))
     return save_sortie(people[instructor], sortie.pk, sortie.version, Sheets(plan=plan))
@@ -107,7 +122,7 @@ def _past_lesson(past: Past, lesson: int, people: dict[str, Person], now: dateti
         past, lesson, plan.figures, conditions, random.Random(f"{past.username} {lesson}")
     )
     faults = sorted({fault for attempt in attempts for fault in attempt.faults})
-    words = f"One thing for next time: {faults[0].replace('_', ' ')}." if faults else "Nothing to mend today."
+    words = f"{FAULTS[faults[0]].words}, as last time." if faults else "Nothing to mend today."
     sortie = save_sortie(
         person,
         sortie.pk,
@@ -115,7 +130,11 @@ def _past_lesson(past: Past, lesson: int, people: dict[str, Person], now: dateti
         Sheets(
             plan=plan,
             brief=ALL_CHECKED,
-            debrief=Debrief(note=words, next="Again, both ways"),
+            debrief=Debrief(
+                note=words,
+                one_thing=OF_A_FAULT[faults[0]] if faults else "",
+                next="Again, both ways",
+            ),
         ),
     )
     _moved(sortie, person, "briefed")
@@ -123,6 +142,14 @@ def _past_lesson(past: Past, lesson: int, people: dict[str, Person], now: dateti
     _moved(sortie, person, "debriefed")
     signed_at = at + timedelta(hours=2)
     seal(person, sortie, record_of(sortie), signed_at)
+
+
+def _recorded_lesson(flight: Flight, people: dict[str, Person], now: datetime) -> None:
+    ilse, at = people["ilse"], at_hour(now, flight.days_ago, 12 + flight.days_ago % 4)
+    sortie = _new(people, flight.username, "ilse", flight.aircraft, 0, at, flight.lesson)
+    sortie = save_sortie(ilse, sortie.pk, sortie.version, Sheets(brief=ALL_CHECKED))
+    _moved(sortie, ilse, "briefed")
+    recorded_lesson(flight, ilse, sortie, _moved, lambda done, at: seal(ilse, done, record_of(done), at))
 
 
 def _chosen(figures: tuple[PlannedFigure, ...], keys: tuple[str, ...]) -> tuple[PlannedFigure, ...]:

@@ -30,23 +30,23 @@ def card_pdf(record: Record, paper: Paper = "a5") -> bytes:
     plan, answer = record.plan, record.answer
     between = next((page.lines for page in record.brief_pages if page.key == "between"), ())
     story = [
-        *([_words(f"CANCELLED: {record.cancelled}", "bold")] if record.cancelled else []),
-        _words(f"{record.student}: {record.lesson_name}", "bold"),
-        _words(_who_and_where(record), "small"),
+        *([words_set(f"CANCELLED: {record.cancelled}", "bold")] if record.cancelled else []),
+        words_set(f"{record.student}: {record.lesson_name}", "bold"),
+        words_set(_who_and_where(record), "small"),
         Spacer(1, 4),
         _heights(plan, answer, width),
         Spacer(1, 3),
-        _words(_speeds_and_wind(plan, answer)),
+        words_set(_speeds_and_wind(plan, answer)),
         Spacer(1, 4),
         _figures(answer, width),
-        *([_words(answer.unseen, "bold")] if answer.unseen else []),
+        *([words_set(answer.unseen, "bold")] if answer.unseen else []),
         Spacer(1, 5),
-        _words("Between: " + " ".join(between), "small"),
+        words_set("Between: " + " ".join(between), "small"),
         Spacer(1, 3),
-        *(_words(line, "small") for line in _spoken(answer)),
+        *(words_set(line, "small") for line in _spoken(answer)),
         Spacer(1, 4),
-        _words('"You have control." "I have control." Anybody says stop: it stops.', "bold"),
-        _words(CAUTION, "small"),
+        words_set('"You have control." "I have control." Anybody says stop: it stops.', "bold"),
+        words_set(CAUTION, "small"),
     ]
     out = BytesIO()
     SimpleDocTemplate(
@@ -71,7 +71,7 @@ FONTS = {
 }
 
 
-def _words(text: str, kind: str = "middle") -> Any:
+def words_set(text: str, kind: str = "middle") -> Any:
     from reportlab.lib.styles import ParagraphStyle
     from reportlab.platypus import Paragraph
 
@@ -80,7 +80,7 @@ def _words(text: str, kind: str = "middle") -> Any:
     return Paragraph(marked_up(text, bold=font.endswith("Bold")), style)
 
 
-def _ruled() -> Any:
+def ruled() -> Any:
     from reportlab.lib import colors
     from reportlab.platypus import TableStyle
 
@@ -110,8 +110,11 @@ def _heights(plan: PlanDocument, answer: PlanAnswer, width: float) -> Any:
     if answer.leave is not None:
         heights.append(("Leave at", answer.leave.number))
     heights.append(("QNH", f"{plan.day.qnh_hpa:.0f}"))
-    labels, numbers = [_words(label, "small") for label, _ in heights], [_words(n, "big") for _, n in heights]
-    return Table([labels, numbers], colWidths=[width / len(heights)] * len(heights), style=_ruled())
+    labels, numbers = (
+        [words_set(label, "small") for label, _ in heights],
+        [words_set(n, "big") for _, n in heights],
+    )
+    return Table([labels, numbers], colWidths=[width / len(heights)] * len(heights), style=ruled())
 
 
 def _speeds_and_wind(plan: PlanDocument, answer: PlanAnswer) -> str:
@@ -126,19 +129,19 @@ def _speeds_and_wind(plan: PlanDocument, answer: PlanAnswer) -> str:
 def _figures(answer: PlanAnswer, width: float) -> Any:
     from reportlab.platypus import Table
 
-    head = [_words(text, "small") for text in ("Figure", "Start", "Lowest start", "Enter", "My controls")]
+    head = [words_set(text, "small") for text in ("Figure", "Start", "Lowest start", "Enter", "My controls")]
     rows = [_row(n, figure) for n, figure in enumerate(answer.figures, start=1)]
     widths = [width * share for share in (0.40, 0.155, 0.145, 0.15, 0.15)]
-    return Table([head, *rows], colWidths=widths, style=_ruled(), repeatRows=1)
+    return Table([head, *rows], colWidths=widths, style=ruled(), repeatRows=1)
 
 
 def _row(n: int, figure: FigureAnswer) -> list[Any]:
     loss = f"loses {figure.likely.number}, 19 times in 20 {figure.worst.number}; {figure.power}"
     lowest, entry, controls = figure.lowest_start.number, figure.entry.shown, figure.take_over.number
     return [
-        [_words(f"{n} {figure.title}", "bold"), _words(loss, "small")],
-        _words(figure.start.number, "big"),
-        *(_words(text, "bold") for text in (lowest, entry, controls)),
+        [words_set(f"{n} {figure.title}", "bold"), words_set(loss, "small")],
+        words_set(figure.start.number, "big"),
+        *(words_set(text, "bold") for text in (lowest, entry, controls)),
     ]
 
 

@@ -2,7 +2,7 @@
 
 from server.school.models.fleet import Aircraft, Change, Place, SchoolStandards
 from server.school.models.people import Person, Student
-from server.school.models.recordings import Recorded
+from server.school.models.recordings import Recorded, Waiting
 from server.school.models.sorties import (
     AttemptRow,
     BookingChange,
@@ -10,6 +10,7 @@ from server.school.models.sorties import (
     Correction,
     EntryRow,
     Question,
+    SheetRead,
     Signature,
     Sortie,
     StageChange,
@@ -27,11 +28,13 @@ __all__ = [
     "Person",
     "Place",
     "Question",
+    "SheetRead",
     "Recorded",
     "SchoolStandards",
     "Signature",
     "Sortie",
     "StageChange",
     "Student",
+    "Waiting",
     "WeatherRead",
 ]

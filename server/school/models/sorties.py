@@ -182,6 +182,14 @@ class Question(models.Model):
         ordering = ("pk",)
 
 
+class SheetRead(models.Model):
+    """The student has read the sheet of a signed sortie, and what they said of it; beside what is signed."""
+
+    sortie = models.OneToOneField(Sortie, on_delete=models.PROTECT, related_name="sheet_read")
+    at = models.DateTimeField(default=clock.now)
+    comment = models.TextField(max_length=1000, blank=True)
+
+
 class Correction(models.Model):
     """Added beside a signed record; the original stays as it was. `digest` covers what it says and the digest
     before it; those made before there was one have none."""

@@ -9,6 +9,7 @@ from keelturn.assess.loss import LossAccount, loss_account
 from keelturn.document import Wrong
 from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import read_stored, refusal_of, refused
+from keelturn.formats.signed import Record
 from keelturn.noting.attempt import Attempt
 from keelturn.noting.entry import Entry
 from keelturn.plan.document import Override, PlanDocument, conditions_of
@@ -36,6 +37,23 @@ def conditions_for(
     try:
         at = timezone.localtime(sortie.planned_for)
         return conditions_of(plan, card, where, standards, stage, days, at)
+    except Wrong as error:
+        raise refusal_of(error) from error
+
+
+def conditions_of_record(record: Record) -> Conditions:
+    """Those that it was made with. Raises Refused when the load does not fit the aircraft."""
+    at = timezone.localtime(record.planned_for)
+    try:
+        return conditions_of(
+            record.plan,
+            record.card,
+            record.place,
+            record.standards,
+            record.student_stage,
+            record.parachute_days,
+            at,
+        )
     except Wrong as error:
         raise refusal_of(error) from error
 

@@ -12,7 +12,7 @@ from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import Problem, read_stored
 from keelturn.noting.adding_up import attempts_of
 from keelturn.noting.attempt import Attempt
-from keelturn.noting.entry import Entry, entries_of
+from keelturn.noting.entry import OWN_VIEW, Entry, entries_of
 from keelturn.plan.briefing import Brief
 from keelturn.progress.stages import STAGES, Act, stage_held
 from server import clock
@@ -47,11 +47,17 @@ def take_entries(person: Person, sortie_id: int, sent: Sequence[Entry]) -> Taken
     overtaken by what was noted in flight. Raises Denied, Unreadable."""
     with transaction.atomic():
         sortie = with_people(Sortie.objects.all()).get(pk=sortie_id)
-        require_edit(person, sortie)
-        if not may(person, sortie, Act.NOTE):
+        own_view = may(person, sortie, Act.OWN_VIEW)
+        if not own_view:
+            require_edit(person, sortie)
+        if not own_view and not may(person, sortie, Act.NOTE):
             raise Denied(
                 "this sortie is not briefed: nothing is noted in it yet",
                 "Brief it, then what was noted is taken.",
+            )
+        if own_view and any(entry.what not in OWN_VIEW for entry in sent):
+            raise Denied(
+                "a student notes their own view, and nothing else", "Ask the instructor of this sortie."
             )
         theirs = {entry.id: entry for entry in sent}
         there = dict(EntryRow.objects.filter(ident__in=theirs).values_list("ident", "sortie_id"))

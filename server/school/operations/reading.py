@@ -6,8 +6,8 @@ import json
 from keelturn.formats.reading import refused
 from keelturn.progress.stages import Act
 from server import clock
-from server.school.models import BriefRead, Person, Question, Sortie
-from server.school.permissions import Denied, require_edit
+from server.school.models import BriefRead, Person, Question, SheetRead, Sortie
+from server.school.permissions import Denied, may, require_edit
 
 
 def plan_digest(sortie: Sortie) -> str:
@@ -27,6 +27,16 @@ def mark_read(person: Person, sortie: Sortie) -> None:
     BriefRead.objects.update_or_create(
         sortie=sortie, defaults={"plan_digest": plan_digest(sortie), "at": clock.now()}
     )
+
+
+def mark_sheet_read(person: Person, sortie: Sortie, comment: str) -> None:
+    """Read again with another comment, that one stands. Raises Denied for anybody but the sortie's student,
+    and before it is signed."""
+    if not may(person, sortie, Act.SHEET):
+        raise Denied(
+            "the student of this sortie ticks its sheet as read, when it is signed", "Read it until then."
+        )
+    SheetRead.objects.update_or_create(sortie=sortie, defaults={"at": clock.now(), "comment": comment})
 
 
 def ask(person: Person, sortie: Sortie, text: str, figure: str) -> None:

@@ -23,7 +23,16 @@ def attempt_rows_of(students: Sequence[Student]) -> list[AttemptRow]:
     return list(
         AttemptRow.objects.filter(sortie__student__in=students, sortie__stage__in=FLOWN_STAGES)
         .select_related("sortie")
-        .only("attempt", "order", "figure", "lost_ft", "briefed_ft", "sortie__student", "sortie__planned_for")
+        .only(
+            "attempt",
+            "order",
+            "figure",
+            "lost_ft",
+            "briefed_ft",
+            "sortie__student",
+            "sortie__planned_for",
+            "sortie__stage",
+        )
         .order_by("sortie__planned_for", "sortie_id", "order")
     )
 
@@ -34,6 +43,12 @@ def attempt_kept(row: AttemptRow) -> Attempt | None:
         return read_stored(Attempt, row.attempt, "attempt")
     except Unreadable:
         return None
+
+
+def lessons_before(sortie: Sortie) -> list[list[Attempt]]:
+    """What this sortie's student flew in the lessons before it, oldest first. One query."""
+    rows = [r for r in attempt_rows_of([sortie.student]) if r.sortie.planned_for < sortie.planned_for]
+    return by_lesson(rows)
 
 
 def by_lesson(rows: list[AttemptRow]) -> list[list[Attempt]]:

@@ -3,21 +3,35 @@ and from nothing else."""
 
 import json
 from dataclasses import replace
+from functools import lru_cache
 from typing import Any, cast
 
 from keelturn.aircraft.card import Card
 from keelturn.formats.reading import KEPT, Problem, Refused, Unreadable, read_stored
-from keelturn.formats.signed import Asked, Booked, BriefWasRead, Rebooked, Record, StageChanged, read_signed
+from keelturn.formats.signed import (
+    Asked,
+    Booked,
+    BriefWasRead,
+    Rebooked,
+    Record,
+    RecordingKept,
+    StageChanged,
+    read_signed,
+)
+from keelturn.noting.entry import What
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief, pages
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import as_the_student_sees
 from keelturn.progress.lessons import name_of
-from keelturn.progress.stages import Debrief
+from keelturn.progress.stages import STAGES, Debrief
 from keelturn.school.place import Place
 from server.school.models import Person, Signature, Sortie
 from server.school.operations.computing import answer_for, entries_kept
 from server.school.operations.reading import plan_digest
 from server.school.operations.record import earlier_faults
+
+# What a student is shown when the debrief is done.
+INSTRUCTORS_VIEW = (What.GRADE, What.GRADE_REASON, What.SAID)
 
 
 def record_of(sortie: Sortie) -> Record:
@@ -30,20 +44,51 @@ def record_for(person: Person, sortie: Sortie) -> Record:
     """What this person may see of it: before the flight a student does not know the set-ups. Raises as
     record_of."""
     record = record_of(sortie)
-    if person.teaches or sortie.was_flown:
+    if person.teaches:
         return record
+    if sortie.was_flown:
+        return record if may_see_looks(person, sortie) else _without_the_instructors(record)
     plan, answer = as_the_student_sees(record.plan, record.answer)
     return replace(record, plan=plan, answer=answer)
+
+
+def may_see_looks(person: Person, sortie: Sortie) -> bool:
+    """The student says first how it was: until the debrief is done, neither grades nor what will be said."""
+    return person.teaches or STAGES.index(sortie.stage_reached) >= STAGES.index("debriefed")
+
+
+def _without_the_instructors(record: Record) -> Record:
+    unsaid: dict[str, Any] = dict.fromkeys(INSTRUCTORS_VIEW, "") | {What.GRADE: None}
+    return replace(
+        record,
+        attempts=tuple(
+            a.model_copy(
+                update={
+                    **unsaid,
+                    "otherwise": tuple(o for o in a.otherwise if o.what not in INSTRUCTORS_VIEW),
+                }
+            )
+            for a in record.attempts
+        ),
+        entries=tuple(e for e in record.entries if e.what not in INSTRUCTORS_VIEW),
+        debrief=record.debrief.model_copy(update={"one_thing": ""}),
+    )
 
 
 def signature_of(sortie: Sortie) -> Signature | None:
     return getattr(sortie, "signature", None) if sortie.stage == "signed" else None
 
 
+@lru_cache(maxsize=32)
+def _read(document: str) -> Record:
+    """The same text is the same record: a page asks for it several times, and reading it takes longest."""
+    return read_signed(json.loads(document))
+
+
 def as_signed(signature: Signature) -> Record:
     """Raises Unreadable."""
     try:
-        return read_signed(json.loads(signature.document))
+        return _read(signature.document)
     except (ValueError, KeyError, TypeError, AttributeError) as error:
         raise Unreadable([Problem("signed record", f"it cannot be read ({error})", KEPT)]) from error
 
@@ -96,6 +141,10 @@ def _open(sortie: Sortie) -> Record:
         instructor_id=sortie.instructor_id,
         aircraft_id=sortie.aircraft_id,
         place_id=sortie.place_id,
+        recordings=tuple(
+            RecordingKept(r.name, r.digest, r.size, r.set_aside, r.by.name, r.at)
+            for r in sortie.recordings.select_related("by").defer("said", "traces").order_by("pk")
+        ),
         rebooked=tuple(
             Rebooked(cast(Booked, c.what), c.before, c.after, c.by.name, c.at)
             for c in sortie.booking_changes.select_related("by")

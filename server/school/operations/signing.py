@@ -2,13 +2,14 @@
 
 import hashlib
 import json
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
 from datetime import datetime
 
 from django.db import connection, transaction
 
+from keelturn.assess.second_look import SecondLook
 from keelturn.formats.reading import Problem, Refused, refused
 from keelturn.formats.signed import Record, StageChanged, written
 from keelturn.progress.stages import Act
@@ -42,8 +43,16 @@ def flushed_to_disk() -> Iterator[None]:
             cursor.execute("PRAGMA synchronous=NORMAL")
 
 
-def sign_sortie(person: Person, sortie_id: int, version: int, noted: int, password: str) -> Sortie:
-    """noted: how many entries the record had that was looked at. Raises Denied, Refused (wrong password,
+def sign_sortie(
+    person: Person,
+    sortie_id: int,
+    version: int,
+    noted: int,
+    password: str,
+    looks: Callable[[Sortie, Record], dict[str, SecondLook]],
+) -> Sortie:
+    """noted: how many entries the record had that was looked at. looks: asked for the second look at its
+    attempts, by their ids, which is signed with it. Raises Denied, Refused (wrong password,
     something missing, more noted since), Overtaken. The commit is flushed to disk before it returns."""
     if not is_password_of(person, password):
         raise refused(
@@ -55,6 +64,7 @@ def sign_sortie(person: Person, sortie_id: int, version: int, noted: int, passwo
     missing = missing_for(record, sortie.stage_reached)["signed"]
     if missing:
         raise Refused([Problem("stage", words.rstrip("."), "Then sign.") for words in missing])
+    record = replace(record, looks=looks(sortie, record))
     with flushed_to_disk(), transaction.atomic():
         sortie_to_change(person, sortie_id, version)
         _require_all_seen(noted, sortie.entries.count())

@@ -1,7 +1,7 @@
 """Whether a signed record is still as it was signed: its digest, and the rows beside it."""
 
 import json
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import Any
 
 from django.db.models import QuerySet
@@ -30,6 +30,7 @@ def signatures() -> QuerySet[Signature]:
             "sortie__entries",
             "sortie__corrections__by",
             "sortie__questions",
+            "sortie__recordings",
         )
         .order_by("pk")
     )
@@ -67,7 +68,7 @@ def _faults(signature: Signature) -> Iterator[str]:
     yield from _sheets(sortie, record)
     yield from _attempts(sortie, record)
     if kept["version"] == VERSION:
-        yield from _since_version_3(signature, record)
+        yield from _since_version_3(signature, record, kept)
     yield from _corrections(signature)
 
 
@@ -97,7 +98,7 @@ def _attempts(sortie: Sortie, record: Record) -> Iterator[str]:
             yield f"the stored attempt {attempt.id} differs from the signed one"
 
 
-def _since_version_3(signature: Signature, record: Record) -> Iterator[str]:
+def _since_version_3(signature: Signature, record: Record, kept: Mapping[str, Any]) -> Iterator[str]:
     sortie = signature.sortie
     people = (sortie.student_id, sortie.instructor_id, sortie.aircraft_id, sortie.place_id)
     if people != (record.student_id, record.instructor_id, record.aircraft_id, record.place_id):
@@ -113,6 +114,9 @@ def _since_version_3(signature: Signature, record: Record) -> Iterator[str]:
     noted = [row.entry for row in sortie.entries.all()]
     if noted != [entry.model_dump(mode="json") for entry in record.entries]:
         yield "the entries differ from the signed ones"
+    files = [(r.digest, r.size, r.set_aside, r.at) for r in sortie.recordings.all()]
+    if files != [(r.digest, r.size, r.set_aside, r.at) for r in record.recordings] and "recordings" in kept:
+        yield "the recordings differ from the signed ones"
     asked = [(question.id, question.text, question.answer) for question in sortie.questions.all()]
     if asked != [(question.id, question.text, question.answer) for question in record.questions]:
         yield "the questions differ from the signed ones"

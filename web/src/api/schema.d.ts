@@ -185,10 +185,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Plan From File
+         * Plan Fromfile Sent
          * @description A plan document checked, as a plan for the draft. Nothing is stored.
          */
-        post: operations["server_api_planning_plan_from_file"];
+        post: operations["server_api_planning_plan_fromfile_sent"];
         delete?: never;
         options?: never;
         head?: never;
@@ -471,6 +471,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sorties/{sortie_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Sheet
+         * @description The student has read the sheet, with what they say of it.
+         */
+        post: operations["server_api_sorties_read_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sorties/{sortie_id}/corrections": {
         parameters: {
             query?: never;
@@ -530,6 +550,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sorties/{sortie_id}/recordings/{recording_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Again
+         * @description The kept file read otherwise: another of its flights, without a step of cleaning, its figures as
+         *     somebody marked them.
+         */
+        post: operations["server_api_recordings_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/recordings/{recording_id}/elsewhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Elsewhere
+         * @description It is of another flight: its numbers are taken back, and it waits in the inbox.
+         */
+        post: operations["server_api_recordings_elsewhere"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sorties/{sortie_id}/recordings/{recording_id}/aside": {
         parameters: {
             query?: never;
@@ -570,6 +631,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sorties/{sortie_id}/earlier/{attempt}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Earlier
+         * @description Recorded goes of the same student at the same figure in earlier sorties, the latest first.
+         */
+        get: operations["server_api_recordings_earlier"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sorties/{sortie_id}/recordings/{recording_id}/file": {
         parameters: {
             query?: never;
@@ -577,8 +658,151 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** File */
+        /**
+         * File
+         * @description As it came.
+         */
         get: operations["server_api_recordings_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Waiting
+         * @description Recorders' files that are in no sortie yet.
+         */
+        get: operations["server_api_inbox_waiting"];
+        put?: never;
+        /**
+         * Put
+         * @description The file's bytes as the body; a table is read as one with its names was before, or as it is guessed.
+         *     Sent twice it waits once.
+         */
+        post: operations["server_api_inbox_put"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inbox/{waiting_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Waiting File
+         * @description As it came.
+         */
+        get: operations["server_api_inbox_waiting_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inbox/{waiting_id}/throw-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Throw Away
+         * @description Nobody's flight, or one that is of no use.
+         */
+        post: operations["server_api_inbox_throw_away"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/looks/{attempt}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look
+         * @description Of a signed sortie as it was signed. What is said and proposed a student sees when the debrief is
+         *     done.
+         */
+        get: operations["server_api_debriefing_look"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sheet */
+        get: operations["server_api_debriefing_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/sortie.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Json File
+         * @description All that is kept of it, every number with its working.
+         */
+        get: operations["server_api_debriefing_as_json_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sorties/{sortie_id}/attempts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** As Table */
+        get: operations["server_api_debriefing_as_table"];
         put?: never;
         post?: never;
         delete?: never;
@@ -761,6 +985,26 @@ export interface paths {
         };
         /** Catalogue */
         get: operations["server_api_catalogue_catalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/grades": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Grades
+         * @description What grades are told by, as the program ships it: the chief's own stands in the standards.
+         */
+        get: operations["server_api_catalogue_grades"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2057,6 +2301,23 @@ export interface components {
             /** Grade */
             grade?: ("Shown" | "Guided" | "Sound" | "Solo-ready") | null;
             /**
+             * Why this grade
+             * @default
+             */
+            grade_reason: string;
+            /**
+             * Said
+             * @default
+             */
+            said: string;
+            /** Student's own grade */
+            own_grade?: ("Shown" | "Guided" | "Sound" | "Solo-ready") | null;
+            /**
+             * What surprised most
+             * @default
+             */
+            surprise: string;
+            /**
              * Note
              * @default
              */
@@ -2224,12 +2485,22 @@ export interface components {
              */
             note: string;
             /**
+             * One thing
+             * @default
+             */
+            one_thing: string;
+            /**
              * Next
              * @default
              */
             next: string;
             /** Feel at the end */
             feel?: number | null;
+            /**
+             * Moments
+             * @default []
+             */
+            moments: components["schemas"]["MarkedMoment"][];
         };
         /** DifferenceOut */
         DifferenceOut: {
@@ -2326,14 +2597,18 @@ export interface components {
         };
         /**
          * LossAccount
-         * @description lines add up to `flown` exactly (before rounding): the briefed loss, then each step away from it.
+         * @description lines add up to `flown` exactly (before rounding): the briefed loss, then each step away from it. say:
+         *     only in older signed records, what was said then (today: advice.py).
          */
         LossAccount: {
             planned: components["schemas"]["Answer"];
             flown: components["schemas"]["Answer"];
             /** Lines */
             lines: components["schemas"]["LossLine"][];
-            /** Say */
+            /**
+             * Say
+             * @default
+             */
             say: string;
         };
         /** LossLine */
@@ -2345,6 +2620,18 @@ export interface components {
             height_ft: number;
             /** Shown */
             shown: string;
+        };
+        /**
+         * MarkedMoment
+         * @description A moment of a recorded attempt that somebody put a word to. at_s: since the figure began.
+         */
+        MarkedMoment: {
+            /** Attempt */
+            attempt: string;
+            /** At S */
+            at_s: number;
+            /** Word */
+            word: string;
         };
         /**
          * MayOut
@@ -2364,10 +2651,14 @@ export interface components {
             grade: boolean;
             /** Ask */
             ask: boolean;
+            /** Own View */
+            own_view: boolean;
             /** Sign */
             sign: boolean;
             /** Correct */
             correct: boolean;
+            /** Sheet */
+            sheet: boolean;
             /** Book */
             book: boolean;
             /** Move */
@@ -2446,6 +2737,16 @@ export interface components {
              */
             line_deg?: number | null;
             /**
+             * Sea from the line, towards
+             * @description Where the line is a shore; null inland. For the view out of the window
+             */
+            sea_deg?: number | null;
+            /**
+             * To the other shore
+             * @description Null where the sea is open
+             */
+            sea_width_nm?: number | null;
+            /**
              * Weather station
              * @description Whose weather report is the place's own
              */
@@ -2507,6 +2808,16 @@ export interface components {
             right_deg_s: components["schemas"]["Above"];
             /** Timed at */
             at_ias: components["schemas"]["Above"];
+        };
+        /** SheetReadOut */
+        SheetReadOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Comment */
+            comment: string;
         };
         /** SignatureOut */
         SignatureOut: {
@@ -2651,6 +2962,8 @@ export interface components {
             signature: components["schemas"]["SignatureOut"] | null;
             /** Corrections */
             corrections: components["schemas"]["CorrectionOut"][];
+            /** @description When the student read the sheet, and what they said */
+            sheet_read: components["schemas"]["SheetReadOut"] | null;
         };
         /**
          * Speeds
@@ -2838,7 +3151,7 @@ export interface components {
          * @description What an entry says of its attempt: a field of Attempt by its name, or one of the others.
          * @enum {string}
          */
-        What: "figure" | "start_ft" | "recover_ft" | "lowest_ft" | "level_ft" | "turns" | "most_g" | "rolling_g" | "fastest_ias" | "feel" | "flown_by" | "fault" | "outcome" | "taken_over_ft" | "abandoned" | "grade" | "note" | "skipped" | "stop";
+        What: "figure" | "start_ft" | "recover_ft" | "lowest_ft" | "level_ft" | "turns" | "most_g" | "rolling_g" | "fastest_ias" | "feel" | "flown_by" | "fault" | "outcome" | "taken_over_ft" | "abandoned" | "grade" | "grade_reason" | "said" | "own_grade" | "surprise" | "note" | "skipped" | "stop";
         /** NewQuestion */
         NewQuestion: {
             /** Text */
@@ -3123,6 +3436,14 @@ export interface components {
             /** Password */
             password: string;
         };
+        /** SheetIn */
+        SheetIn: {
+            /**
+             * Comment
+             * @default
+             */
+            comment: string;
+        };
         /** NewCorrection */
         NewCorrection: {
             /** Reason */
@@ -3215,7 +3536,7 @@ export interface components {
         };
         /**
          * CleaningStep
-         * @description What was done and how much of it, in words; done: whether it was, or left out.
+         * @description What was done and how much of it, in words; done: whether it was, or left out. optional: it can be.
          */
         CleaningStep: {
             key: components["schemas"]["StepKey"];
@@ -3223,6 +3544,11 @@ export interface components {
             words: string;
             /** Done */
             done: boolean;
+            /**
+             * Optional
+             * @default false
+             */
+            optional: boolean;
         };
         /** CouldBe */
         CouldBe: {
@@ -3234,7 +3560,7 @@ export interface components {
         /**
          * FigureFound
          * @description attempt: which go it is. planned: id of the figure of the plan that it is; null for one that was not
-         *     planned. sure: 0 to 1.
+         *     planned. sure: 0 to 1. taps: what a hand noted of it in flight, on the recording's own time.
          */
         FigureFound: {
             /** Attempt */
@@ -3243,6 +3569,11 @@ export interface components {
             key: string;
             /** Title */
             title: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right";
             /** Planned */
             planned: string | null;
             place: components["schemas"]["InPlan"];
@@ -3252,11 +3583,17 @@ export interface components {
             could_be: components["schemas"]["CouldBe"][];
             measured: components["schemas"]["Measured"];
             became: components["schemas"]["Became"] | null;
+            /**
+             * Taps
+             * @default []
+             */
+            taps: components["schemas"]["Tap"][];
         };
         /**
          * FlightRead
-         * @description flights: how many the file has. began: when second 0 was, where the file says it. columns: how the
-         *     table was read. missing: what cannot be judged, and for want of what.
+         * @description flights: how many the file has, and flight: which of these. without, marks, taps: as it was asked
+         *     to be read. began: when second 0 was, first_at: when its first row was, where the file says it. columns:
+         *     how the table was read. missing: what cannot be judged, and for want of what.
          */
         FlightRead: {
             /**
@@ -3286,6 +3623,28 @@ export interface components {
             missing: string[];
             /** Figures */
             figures: components["schemas"]["FigureFound"][];
+            /**
+             * Flight
+             * @default 1
+             */
+            flight: number;
+            /**
+             * Without
+             * @default []
+             */
+            without: components["schemas"]["StepKey"][];
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["Mark"][];
+            /** First At */
+            first_at?: string | null;
+            /**
+             * Taps
+             * @default []
+             */
+            taps: components["schemas"]["TappedGo"][];
         };
         /**
          * Form
@@ -3308,6 +3667,40 @@ export interface components {
             at_s: number;
         };
         /**
+         * LineFlown
+         * @description angle_deg: of the nose above the horizon, more than 90 where it went past the vertical; at_s: on the
+         *     recording's clock.
+         */
+        LineFlown: {
+            /** Angle Deg */
+            angle_deg: number;
+            /** Seconds */
+            seconds: number;
+            /** At S */
+            at_s: number;
+        };
+        /**
+         * Mark
+         * @description Seconds on the recording's own clock. planned: id of the figure of the plan that it is; null for one
+         *     that was not planned.
+         */
+        Mark: {
+            /** Begins S */
+            begins_s: number;
+            /** Ends S */
+            ends_s: number;
+            /** Key */
+            key: string;
+            /**
+             * Side
+             * @default left
+             * @enum {string}
+             */
+            side: "left" | "right";
+            /** Planned */
+            planned?: string | null;
+        };
+        /**
          * Measured
          * @description Seconds on the recording's clock; heights in ft on QNH; speeds in the aircraft's unit; degrees.
          *
@@ -3315,7 +3708,7 @@ export interface components {
          *     was first unloaded, where an upset was handed over. phases add up to start - lowest. heading_off_deg: end
          *     against beginning. bank_at_pull_deg: where the last pull before the lowest height began. turn_s: of one
          *     turn where it goes round fastest. lift_share: most of the lift limit after the pull began; one and more is
-         *     a stall.
+         *     a stall. meant: the shape of the figure as planned.
          */
         Measured: {
             /** Begins S */
@@ -3358,6 +3751,8 @@ export interface components {
             lift_share: number | null;
             /** Inputs */
             inputs: components["schemas"]["Input"][];
+            shape?: components["schemas"]["Shape"] | null;
+            meant?: components["schemas"]["Shape"] | null;
         };
         /**
          * Phase
@@ -3389,6 +3784,8 @@ export interface components {
         /**
          * RecordedOut
          * @description A recorder's file as it was read. digest: SHA-256 of the file. set_aside: its numbers do not count.
+         *     doubts: why it may not be of this sortie, in sentences. outdated: plan, day, load or what was
+         *     tapped in flight changed after it was read.
          */
         RecordedOut: {
             /** Id */
@@ -3409,21 +3806,99 @@ export interface components {
              */
             at: string;
             flight: components["schemas"]["FlightRead"];
+            /** Doubts */
+            doubts: string[];
+            /** Outdated */
+            outdated: boolean;
+        };
+        /**
+         * Shape
+         * @description nose_deg: of a whole roll, the nose above the horizon where it begins and after each of its quarters;
+         *     empty for others. radii_ft: of the arcs in each quarter of a loop, up, over, down and round; None for a
+         *     quarter that was not flown. lines: in their order. top_off_deg: heading at the top of a loop, against the
+         *     one in (to the right positive), where nothing rolled before it. first_bank_deg: where the first pull
+         *     begins. roundness: the tightest quarter's radius as a share of the widest, 1 is a circle; None where fewer
+         *     than all four were flown.
+         */
+        Shape: {
+            /** Nose Deg */
+            nose_deg: number[];
+            /** Radii Ft */
+            radii_ft: (number | null)[];
+            /** Lines */
+            lines: components["schemas"]["LineFlown"][];
+            /** Top Off Deg */
+            top_off_deg: number | null;
+            /** First Bank Deg */
+            first_bank_deg: number | null;
+            /** Roundness */
+            roundness: number | null;
         };
         /**
          * StepKey
          * @enum {string}
          */
-        StepKey: "pressure setting" | "wild fields" | "gaps" | "even rate" | "g bias" | "height lag";
+        StepKey: "pressure setting" | "wild fields" | "gaps" | "even rate" | "g bias" | "height lag" | "clock by the taps";
+        /**
+         * Tap
+         * @description A height noted in flight. at_s: seconds since 1970 by the server's clock, or on the recorder's own once
+         *     the taps are laid over it.
+         */
+        Tap: {
+            what: components["schemas"]["What"];
+            /** At S */
+            at_s: number;
+        };
+        /**
+         * TappedGo
+         * @description A go as a hand noted it while it was flown. planned: the figure's id in the plan, as it was noted.
+         */
+        TappedGo: {
+            /** Attempt */
+            attempt: string;
+            /** Planned */
+            planned: string;
+            /** Key */
+            key: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right";
+            /** Taps */
+            taps: components["schemas"]["Tap"][];
+        };
         /**
          * Unread
          * @enum {string}
          */
         Unread: "no number" | "not finite" | "beyond the sensor" | "no time" | "time goes back" | "repeated" | "same time" | "too few fields" | "too many fields" | "not of this form";
         /**
+         * ReadAgain
+         * @description As the core's ReadRequest has them; columns stay as they were.
+         */
+        ReadAgain: {
+            /**
+             * Flight
+             * @default 1
+             */
+            flight: number;
+            /**
+             * Without
+             * @default []
+             */
+            without: components["schemas"]["StepKey"][];
+            /**
+             * Figures
+             * @default []
+             */
+            figures: components["schemas"]["Mark"][];
+        };
+        /**
          * Trace
          * @description A figure as it was recorded, from a little before to a little after, arrays of the same length; empty
-         *     where it was not recorded. seconds: since it began. ias: in the aircraft's unit.
+         *     where it was not recorded. seconds: since it began. ias: in the aircraft's unit. east_ft, north_ft:
+         *     through the air, from where it began (recording/flown.py).
          */
         Trace: {
             /** Seconds */
@@ -3434,7 +3909,366 @@ export interface components {
             ias: number[];
             /** G */
             g: number[];
+            /**
+             * Pitch Deg
+             * @default []
+             */
+            pitch_deg: number[];
+            /**
+             * Bank Deg
+             * @default []
+             */
+            bank_deg: number[];
+            /**
+             * Heading Deg
+             * @default []
+             */
+            heading_deg: number[];
+            /**
+             * East Ft
+             * @default []
+             */
+            east_ft: number[];
+            /**
+             * North Ft
+             * @default []
+             */
+            north_ft: number[];
         };
+        /**
+         * EarlierGo
+         * @description A recorded attempt of an earlier sortie, and what was found of it.
+         */
+        EarlierGo: {
+            /** Sortie Id */
+            sortie_id: number;
+            /** Attempt */
+            attempt: string;
+            /**
+             * Planned For
+             * Format: date-time
+             */
+            planned_for: string;
+            found: components["schemas"]["FigureFound"];
+        };
+        /**
+         * Offered
+         * @description A sortie that a recording fits.
+         */
+        Offered: {
+            /** Sortie Id */
+            sortie_id: number;
+            /** Student */
+            student: string;
+            /**
+             * Planned For
+             * Format: date-time
+             */
+            planned_for: string;
+            /** Aircraft */
+            aircraft: string;
+        };
+        /**
+         * WaitingOut
+         * @description A recorder's file that is in no sortie yet. began, aircraft: as it says, null and empty where it does
+         *     not. fits: the likeliest first.
+         */
+        WaitingOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
+            /** Began */
+            began: string | null;
+            /** Aircraft */
+            aircraft: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Fits */
+            fits: components["schemas"]["Offered"][];
+        };
+        /**
+         * AccountStep
+         * @description names: of the steps that it is (where.py), several where they cannot be told apart. height: shown with
+         *     its sign; doubt: half of the 95 % interval, as read. usual_ft: what
+         *     the usual student pays for the same. clear: the doubt does not reach over to nothing.
+         */
+        AccountStep: {
+            /** Names */
+            names: string[];
+            height: components["schemas"]["Answer"];
+            /** Doubt */
+            doubt: string;
+            /** Doubt Ft */
+            doubt_ft: number;
+            /** Usual Ft */
+            usual_ft: number;
+            /** Clear */
+            clear: boolean;
+        };
+        /**
+         * AccountTold
+         * @description flown = best + the steps, exactly (before rounding).
+         */
+        AccountTold: {
+            flown: components["schemas"]["Answer"];
+            best: components["schemas"]["Answer"];
+            bound: components["schemas"]["Answer"] | null;
+            /** Steps */
+            steps: components["schemas"]["AccountStep"][];
+        };
+        /**
+         * Advice
+         * @description says: one or two sentences. fault: key of the one it is about, or nothing. worth_ft: what it cost,
+         *     where that can be told. why: what it was chosen by, in words.
+         */
+        Advice: {
+            /** Says */
+            says: string;
+            /**
+             * Fault
+             * @default
+             */
+            fault: string;
+            /** Worth Ft */
+            worth_ft?: number | null;
+            /**
+             * Why
+             * @default []
+             */
+            why: string[];
+        };
+        /**
+         * Cap
+         * @description No higher than this, whatever the numbers say.
+         */
+        Cap: {
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "Shown" | "Guided" | "Sound" | "Solo-ready";
+            /** Words */
+            words: string;
+        };
+        /**
+         * Control
+         * @enum {string}
+         */
+        Control: "Throttle" | "Aileron" | "Rudder" | "Stick" | "Rotation";
+        /**
+         * Criterion
+         * @description limits: by grade, as read, empty where it is not asked. reaches: the highest grade that it allows.
+         */
+        Criterion: {
+            /**
+             * Measure
+             * @enum {string}
+             */
+            measure: "beyond_ft" | "start_off_ft" | "speed_off_kt" | "turns_off" | "pull_off_g" | "heading_off_deg" | "first_s" | "faults";
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+            /** Limits */
+            limits: {
+                [key: string]: string;
+            };
+            /**
+             * Reaches
+             * @enum {string}
+             */
+            reaches: "Shown" | "Guided" | "Sound" | "Solo-ready";
+        };
+        /**
+         * FaultSeen
+         * @description found: or looked for and not found. value, limit: as read, with the unit; number: the value unrounded,
+         *     doubt: one standard deviation of it. more: beyond the limit is more of it. at_s: since it began. cost_ft:
+         *     what it cost, with half of the 95 % interval, None where the account does not split it; with_others: names
+         *     of the steps that could not be told from it.
+         */
+        FaultSeen: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Does */
+            does: string;
+            /** Looks At */
+            looks_at: string;
+            /** Found */
+            found: boolean;
+            /** Sure */
+            sure: boolean;
+            /** Value */
+            value: string;
+            /** Limit */
+            limit: string;
+            /** Number */
+            number: number;
+            /** Doubt */
+            doubt: number;
+            /** More */
+            more: boolean;
+            control: components["schemas"]["Control"] | null;
+            /** At S */
+            at_s: number;
+            /** Cost Ft */
+            cost_ft: number | null;
+            /** Cost Doubt Ft */
+            cost_doubt_ft: number | null;
+            /** With Others */
+            with_others: string[];
+            source: components["schemas"]["Source"];
+        };
+        /** FaultUnseen */
+        FaultUnseen: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Needs */
+            needs: string;
+        };
+        /** Lane */
+        Lane: {
+            control: components["schemas"]["Control"];
+            /** Flown */
+            flown: components["schemas"]["Stretch"][];
+            /** Method */
+            method: components["schemas"]["Stretch"][];
+        };
+        /**
+         * Lanes
+         * @description called_s: since the figure began. from_controls: or inferred from how it moved. from_s, to_s: from the
+         *     call to the ends of what is shown.
+         */
+        Lanes: {
+            /** Called S */
+            called_s: number;
+            /** From S */
+            from_s: number;
+            /** To S */
+            to_s: number;
+            /** Lanes */
+            lanes: components["schemas"]["Lane"][];
+            /** From Controls */
+            from_controls: boolean;
+        };
+        /**
+         * NotLookedAt
+         * @description needs: why not, in words.
+         */
+        NotLookedAt: {
+            /** Label */
+            label: string;
+            /** Needs */
+            needs: string;
+        };
+        /**
+         * NumberTold
+         * @description One of the pilot's numbers with half of its 95 % interval, beside the usual student's.
+         */
+        NumberTold: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+            /** Doubt */
+            doubt: string;
+            /** Usual */
+            usual: string;
+        };
+        /**
+         * Proposal
+         * @description grade: None where nothing can be looked at. says: what keeps it from the next grade.
+         */
+        Proposal: {
+            /** Grade */
+            grade: ("Shown" | "Guided" | "Sound" | "Solo-ready") | null;
+            /** Says */
+            says: string;
+            /** Criteria */
+            criteria: components["schemas"]["Criterion"][];
+            /** Caps */
+            caps: components["schemas"]["Cap"][];
+            /** Not Looked At */
+            not_looked_at: components["schemas"]["NotLookedAt"][];
+        };
+        /**
+         * SecondLook
+         * @description technique: None where neither a recording nor what was noted tells it. advice, proposal: None for what
+         *     the student did not fly to the end, and where somebody is not to see them yet. counted_now: of an older
+         *     signed record, which kept none: by the program as it is today, from what was signed.
+         */
+        SecondLook: {
+            technique: components["schemas"]["Technique"] | null;
+            advice: components["schemas"]["Advice"] | null;
+            proposal: components["schemas"]["Proposal"] | null;
+            /**
+             * Counted Now
+             * @default false
+             */
+            counted_now: boolean;
+        };
+        /**
+         * Stretch
+         * @description Seconds from the call; share: of full travel, at its most; of a pull, g.
+         */
+        Stretch: {
+            /** From S */
+            from_s: number;
+            /** To S */
+            to_s: number;
+            way: components["schemas"]["Way"];
+            /** Share */
+            share: number;
+        };
+        /**
+         * Technique
+         * @description recorded: from a recording, or from what was noted by hand. says: how far it can be believed. begins_s:
+         *     how long after it was found to begin it really did. account: None where it cannot be split. best_path: the
+         *     same flown by this method as well as can be, seconds from the call and feet above the start.
+         */
+        Technique: {
+            /** Recorded */
+            recorded: boolean;
+            /** Says */
+            says: string;
+            /** Begins S */
+            begins_s: number;
+            lanes: components["schemas"]["Lanes"] | null;
+            /** Faults */
+            faults: components["schemas"]["FaultSeen"][];
+            /** Unseen */
+            unseen: components["schemas"]["FaultUnseen"][];
+            /** Numbers */
+            numbers: components["schemas"]["NumberTold"][];
+            account: components["schemas"]["AccountTold"] | null;
+            /**
+             * Best Path
+             * @default []
+             */
+            best_path: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * Way
+         * @description Which way a control is held. To the turn and against it in a spin; to a side elsewhere.
+         * @enum {string}
+         */
+        Way: "on" | "into the turn" | "against the turn" | "left" | "right" | "back" | "forward" | "pull" | "light" | "turning";
         /** FaultTrend */
         FaultTrend: {
             /** Key */
@@ -3659,7 +4493,8 @@ export interface components {
         /**
          * FigureStandard
          * @description What the chief asks of one figure: entry speeds by the name of the aircraft's card, a floor above the
-         *     ground of its own, the recovery school taught, and words to say. Anything left out is the catalogue's.
+         *     ground of its own, the recovery school taught, words to say, and what each grade asks. Anything left out
+         *     is the catalogue's, or the school's.
          */
         FigureStandard: {
             /** Entry Ias */
@@ -3674,6 +4509,34 @@ export interface components {
              * @default
              */
             words: string;
+            grading?: components["schemas"]["Grading"];
+        };
+        /**
+         * Grading
+         * @description most: measures that are left out are as they ship.
+         */
+        Grading: {
+            /** Most */
+            most?: {
+                [key: string]: components["schemas"]["Most"];
+            };
+            /** Words */
+            words?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * Most
+         * @description The most of a measure for each grade; nothing: it is not asked for that grade. Raises Wrong where a
+         *     higher grade allows more.
+         */
+        Most: {
+            /** Guided */
+            guided?: number | null;
+            /** Sound */
+            sound?: number | null;
+            /** Solo Ready */
+            solo_ready?: number | null;
         };
         /**
          * Standards
@@ -3863,6 +4726,14 @@ export interface components {
              */
             recorder: string;
             /**
+             * Grades
+             * @default {
+             *       "most": {},
+             *       "words": {}
+             *     }
+             */
+            grading: components["schemas"]["Grading"];
+            /**
              * Figures
              * @description By the figure's key
              * @default {}
@@ -3945,6 +4816,34 @@ export interface components {
             compared_only: boolean;
             /** Taught */
             taught: boolean;
+        };
+        /**
+         * GradeMeasure
+         * @description What grades are told by. most: as the program ships it, used where the chief says nothing.
+         */
+        GradeMeasure: {
+            /**
+             * Measure
+             * @enum {string}
+             */
+            measure: "beyond_ft" | "start_off_ft" | "speed_off_kt" | "turns_off" | "pull_off_g" | "heading_off_deg" | "first_s" | "faults";
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            most: components["schemas"]["Most"];
+        };
+        /**
+         * GradesAsked
+         * @description words: what each grade means, as the program ships it.
+         */
+        GradesAsked: {
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
+            /** Measures */
+            measures: components["schemas"]["GradeMeasure"][];
         };
         /**
          * FieldSpec
@@ -4840,7 +5739,7 @@ export interface operations {
             };
         };
     };
-    server_api_planning_plan_from_file: {
+    server_api_planning_plan_fromfile_sent: {
         parameters: {
             query?: never;
             header?: never;
@@ -6627,6 +7526,104 @@ export interface operations {
             };
         };
     };
+    server_api_sorties_read_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SortieOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     server_api_sorties_correct: {
         parameters: {
             query?: never;
@@ -7018,6 +8015,200 @@ export interface operations {
             };
         };
     };
+    server_api_recordings_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadAgain"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_recordings_elsewhere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+                recording_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     server_api_recordings_aside: {
         parameters: {
             query?: never;
@@ -7208,6 +8399,101 @@ export interface operations {
             };
         };
     };
+    server_api_recordings_earlier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+                attempt: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EarlierGo"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     server_api_recordings_file: {
         parameters: {
             query?: never;
@@ -7220,13 +8506,768 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The file as it came */
+            /** @description The file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_inbox_waiting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_inbox_put: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_inbox_waiting_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                waiting_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_inbox_throw_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                waiting_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_debriefing_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+                attempt: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondLook"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_debriefing_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_debriefing_as_json_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_debriefing_as_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sortie_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             /** @description Bad Request */
@@ -8451,6 +10492,98 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_catalogue_grades: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GradesAsked"];
                 };
             };
             /** @description Bad Request */

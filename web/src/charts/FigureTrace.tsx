@@ -1,8 +1,10 @@
 import { Box } from "@mui/material";
-import { scaleLinear } from "d3-scale";
+import { scaleLinear, type ScaleLinear } from "d3-scale";
+import type { ReactNode } from "react";
 import type { FigureFound, Trace } from "../api/types";
 import { useSize } from "../frame/useSize";
 import { narrow, tokens, unseen } from "../theme";
+import { Edges } from "./Edges";
 import { Labels } from "./Labels";
 import type { Label } from "./labels";
 
@@ -11,23 +13,63 @@ const L = 50,
   T = 26,
   B = 22;
 
+const TAPPED: Record<string, string> = {
+  start_ft: "start",
+  recover_ft: "recover",
+  lowest_ft: "lowest",
+  level_ft: "level",
+};
+
+export interface Scales {
+  x: ScaleLinear<number, number>;
+  y: ScaleLinear<number, number>;
+  top: number;
+  bottom: number;
+  right: number;
+}
+
 interface Props {
   trace: Trace;
   found: FigureFound;
   /** Seconds and feet above the start, as briefed. */ profile: readonly (readonly number[])[];
+  /** When it really began, after it was found to (s). */ begins_s?: number;
   floor_ft: number;
   title: string;
+  /** Another flight of it: seconds since this one began, and feet above its start. */ beside?: {
+    points: readonly (readonly [number, number])[];
+    colour: string;
+  } | null;
+  /** What moves over it, by its scales. */ over?: (scales: Scales) => ReactNode;
+  /** Its edges were shifted: seconds since it began, of both. */ onEdges?: (
+    begins: number,
+    ends: number,
+  ) => void;
 }
 
 /** One figure as it was recorded: height over time, the phases of its loss behind it, and what was briefed from the height
  * at which it was begun. */
-export function FigureTrace({ trace, found, profile, floor_ft, title }: Props) {
+export function FigureTrace({
+  trace,
+  found,
+  profile,
+  begins_s = 0,
+  floor_ft,
+  title,
+  beside,
+  over,
+  onEdges,
+}: Props) {
   const { frame, size } = useSize<HTMLDivElement>({ width: 620, height: 230 });
   const { width: W, height: H } = size;
   const m = found.measured;
   const last = Math.max(trace.seconds.at(-1) ?? 1, 1);
-  const briefed = profile.map(([s = 0, ft = 0]) => [s, m.start_ft + ft] as const).filter(([s]) => s <= last);
-  const heights = [...trace.height_ft, ...briefed.map(([, ft]) => ft)];
+  const briefed = profile
+    .map(([s = 0, ft = 0]) => [s + begins_s, m.start_ft + ft] as const)
+    .filter(([s]) => s <= last);
+  const other = (beside?.points ?? [])
+    .map(([s, ft]) => [s, m.start_ft + ft] as const)
+    .filter(([s]) => s <= last && s >= (trace.seconds[0] ?? 0));
+  const heights = [...trace.height_ft, ...briefed.map(([, ft]) => ft), ...other.map(([, ft]) => ft)];
   const lowest = Math.min(...heights),
     highest = Math.max(...heights);
   const room = Math.max(60, (highest - lowest) * 0.12);
@@ -45,7 +87,10 @@ export function FigureTrace({ trace, found, profile, floor_ft, title }: Props) {
     return { ...phase, from, to: from + phase.seconds };
   });
   const low = m.lowest_s - m.begins_s;
-  const feet = (ft: number) => (Math.round(ft / 10) * 10).toLocaleString("en");
+  const tapped = found.taps
+    .map((tap) => ({ words: TAPPED[tap.what] ?? tap.what, s: tap.at_s - m.begins_s }))
+    .filter(({ s }) => s >= (trace.seconds[0] ?? 0) && s <= last);
+  const feet = (ft: number) => (Math.round(ft / 10) * 10 + 0).toLocaleString("en");
   // As the attempt has it: no rounding hides that a line was crossed.
   const lowestRead = (Math.floor(m.lowest_ft / 10) * 10).toLocaleString("en");
   const labels: Label[] = [
@@ -64,6 +109,14 @@ export function FigureTrace({ trace, found, profile, floor_ft, title }: Props) {
       y: T - 10,
       anchor: "middle" as const,
       colour: tokens.slate,
+      optional: true,
+    })),
+    ...tapped.map(({ words, s }) => ({
+      words: [`tapped ${words}`, words],
+      x: x(s) + 4,
+      y: H - B - 4,
+      anchor: "start" as const,
+      colour: tokens.mindInk,
       optional: true,
     })),
   ];
@@ -120,11 +173,41 @@ export function FigureTrace({ trace, found, profile, floor_ft, title }: Props) {
           strokeWidth="2.8"
           strokeLinejoin="round"
         />
+        {beside && other.length > 1 && (
+          <path
+            d={`M${line(other)}`}
+            fill="none"
+            stroke={beside.colour}
+            strokeWidth="2"
+            strokeDasharray="2 4"
+          />
+        )}
+        {tapped.map(({ words, s }) => (
+          <path key={words} d={`M${x(s)} ${H - B}v-9`} stroke={tokens.mindInk} strokeWidth="2.5" />
+        ))}
         <circle cx={x(low)} cy={y(m.lowest_ft)} r="4" fill={tokens.flown} />
         <Labels labels={labels} room={{ left: L, right: W - R, top: 0, bottom: H - B }} />
       </svg>
+      {over && (
+        <svg width={W} height={H} style={{ position: "absolute", pointerEvents: "none" }} aria-hidden>
+          {over({ x, y, top: T, bottom: H - B, right: W - R })}
+        </svg>
+      )}
+      {onEdges && (
+        <svg width={W} height={H} style={{ position: "absolute", pointerEvents: "none" }}>
+          <Edges
+            key={`${m.begins_s} ${m.ends_s}`}
+            x={x}
+            top={T}
+            bottom={H - B}
+            ends={m.ends_s - m.begins_s}
+            onEdges={onEdges}
+          />
+        </svg>
+      )}
       <Box sx={unseen}>
         {phases.map((p) => `${p.name}: ${feet(p.lost_ft)} ft in ${p.seconds.toFixed(1)} s`).join("; ")}
+        {tapped.map(({ words, s }) => `; ${words} was tapped ${s.toFixed(0)} s after it began`).join("")}
       </Box>
     </Box>
   );

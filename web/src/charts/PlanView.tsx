@@ -1,4 +1,5 @@
 import { Box } from "@mui/material";
+import { useId } from "react";
 import type { PlaceDocument, PlanAnswer } from "../api/types";
 import { useSize } from "../frame/useSize";
 import { narrow, tokens, unseen } from "../theme";
@@ -28,6 +29,7 @@ export function PlanView({
   const { frame, size } = useSize<HTMLDivElement>({ width: 290, height: 290 });
   const S = Math.min(LARGEST, size.width);
   const radius = place.radius_nm ?? 3;
+  const block = useId();
   const crossings = answer?.drift.crossings ?? [];
   const reach =
     Math.max(
@@ -111,7 +113,22 @@ export function PlanView({
         role="group"
         aria-label={`${place.name} from above: radius ${radius} NM, wind from ${Math.round(windFrom)} degrees ${Math.round(windKt)} kt`}
       >
-        <circle cx={c} cy={c} r={radius * scale} fill={tokens.sky} stroke={tokens.ink} strokeWidth="1.6" />
+        <clipPath id={block}>
+          <circle cx={c} cy={c} r={radius * scale} />
+        </clipPath>
+        <circle cx={c} cy={c} r={radius * scale} fill={tokens.sky} />
+        {place.sea_deg != null && (
+          <rect
+            clipPath={`url(#${block})`}
+            x={c - S}
+            y={c - (place.sea_width_nm ?? radius) * scale}
+            width={2 * S}
+            height={(place.sea_width_nm ?? radius) * scale}
+            fill={tokens.air}
+            transform={`rotate(${place.sea_deg} ${c} ${c})`}
+          />
+        )}
+        <circle cx={c} cy={c} r={radius * scale} fill="none" stroke={tokens.ink} strokeWidth="1.6" />
         {place.line_deg != null &&
           (() => {
             const [x1, y1] = bearing(place.line_deg, radius * 0.98),

@@ -5,6 +5,7 @@ import { useSize } from "../frame/useSize";
 import { narrow, tokens, unseen } from "../theme";
 import { Labels } from "./Labels";
 import { around } from "./labels";
+import { Nose } from "./Nose";
 
 interface Line {
   words: string;
@@ -26,6 +27,7 @@ interface Props {
 export interface Point {
   seconds: number;
   along: number;
+  across: number;
   height: number;
   pitch: number;
   bank: number;
@@ -38,6 +40,7 @@ export function pointsOf(side: Side): Point[] {
   return side.seconds.map((seconds, i) => ({
     seconds,
     along: side.along_ft[i] ?? 0,
+    across: side.across_ft[i] ?? 0,
     height: side.height_ft[i] ?? 0,
     pitch: side.pitch_deg[i] ?? 0,
     bank: side.bank_deg[i] ?? 0,
@@ -47,7 +50,17 @@ export function pointsOf(side: Side): Point[] {
   }));
 }
 
-const NOWHERE: Point = { seconds: 0, along: 0, height: 0, pitch: 0, bank: 0, heading: 0, ias: 0, g: 1 };
+const NOWHERE: Point = {
+  seconds: 0,
+  along: 0,
+  across: 0,
+  height: 0,
+  pitch: 0,
+  bank: 0,
+  heading: 0,
+  ias: 0,
+  g: 1,
+};
 
 /** The point at this index, or the nearest there is. */
 export function nearestPoint(points: Point[], at: number): Point {
@@ -190,46 +203,6 @@ export function SideView({ side, title, unit, lines, height, at, onMoment }: Pro
         })}
       </Box>
     </Box>
-  );
-}
-
-/** The aircraft from the side: nose along its pitch, fin up or down with the bank. */
-function Nose({
-  point,
-  x,
-  y,
-  colour,
-  big = false,
-}: {
-  point: Point;
-  x: (v: number) => number;
-  y: (v: number) => number;
-  colour: string;
-  big?: boolean;
-}) {
-  const r = Math.PI / 180,
-    size = big ? 13 : 7;
-  const back = Math.cos(point.heading * r) < 0 ? -1 : 1;
-  const pitch = point.pitch * r,
-    up = Math.cos(point.bank * r) < 0 ? -1 : 1;
-  const [cx, cy] = [x(point.along), y(point.height)];
-  const [nx, ny] = [Math.cos(pitch) * back, -Math.sin(pitch)];
-  const [ux, uy] = [-Math.sin(pitch) * back * up, -Math.cos(pitch) * up];
-  const tail = [cx - nx * size, cy - ny * size];
-  return (
-    <g stroke={colour} fill={colour}>
-      <path
-        d={`M${tail[0]} ${tail[1]}L${cx + nx * size} ${cy + ny * size}`}
-        strokeWidth={big ? 4 : 2.4}
-        strokeLinecap="round"
-      />
-      <path
-        d={`M${tail[0]} ${tail[1]}l${ux * size * 0.6} ${uy * size * 0.6}`}
-        strokeWidth={big ? 3 : 2}
-        strokeLinecap="round"
-      />
-      {big && <circle cx={cx + nx * size} cy={cy + ny * size} r="3" />}
-    </g>
   );
 }
 

@@ -73,7 +73,8 @@ describe("the side view", () => {
 
 describe("out of the window", () => {
   it("says nose, bank and height", () => {
-    render(<OutOfWindow pitch={-30.4} bank={60} heading={0} height={4204} words="Pull-out" />);
+    const eye = { pitch: -30.4, bank: 60, heading: 0, height: 4204, east: 0, north: 0 };
+    render(<OutOfWindow eye={eye} words="Pull-out" />);
     expect(screen.getByRole("img")).toHaveAccessibleName(
       "Out of the window, Pull-out: nose 30 degrees down, bank 60 degrees right, 4200 ft",
     );

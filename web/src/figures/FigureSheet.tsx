@@ -10,14 +10,17 @@ import {
   Typography,
 } from "@mui/material";
 import { useState } from "react";
-import type { Book, Card, Figure } from "../api/types";
+import { useGradesAsked, useStandards } from "../api/questions";
+import type { Book, Card, Figure, GradesAsked } from "../api/types";
 import { GateMap } from "../charts/GateMap";
 import { nearestPoint, pointsOf, SideView } from "../charts/SideView";
 import { OutOfWindow } from "../charts/OutOfWindow";
+import { eyeAlong, NORTHWARD } from "../outside/scenery";
 import { WhatIfs } from "../sortie/plan/SidePanel";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
 import { WhyNumber } from "../why/WhyNumber";
+import { GradesTable, gradingWords } from "./Grading";
 import { History } from "./History";
 import { StandardEditor } from "./StandardEditor";
 
@@ -65,6 +68,8 @@ interface Props {
 /** One figure in the book: pictures, gates, schools side by side, faults in feet, and what this school asks. */
 export function FigureSheet({ figure, book, card, chief }: Props) {
   const [editing, setEditing] = useState(false);
+  const grades = useGradesAsked().data;
+  const standards = useStandards().data;
   const { answer, look } = book;
   const asks = asked(book, card);
   return (
@@ -149,10 +154,7 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
                   return (
                     <OutOfWindow
                       key={m.at}
-                      pitch={p.pitch}
-                      bank={p.bank}
-                      heading={p.heading}
-                      height={p.height}
+                      eye={eyeAlong(p, NORTHWARD)}
                       words={`${m.words}, at ${Math.round(p.ias)} ${card.speed_unit}`}
                     />
                   );
@@ -185,7 +187,16 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
           <Faults book={book} />
         </>
       )}
-      <History changes={book.changes} words={(doc) => standardWords(doc as Book["standard"] | null)} />
+      {grades && (
+        <GradesTable
+          asked={grades}
+          gradings={[book.standard.grading ?? {}, standards?.standards.grading ?? {}]}
+        />
+      )}
+      <History
+        changes={book.changes}
+        words={(doc) => standardWords(doc as Book["standard"] | null, grades)}
+      />
       {editing && (
         <StandardEditor figure={figure} book={book} card={card} onClose={() => setEditing(false)} />
       )}
@@ -307,6 +318,7 @@ function standardParts(standard: Book["standard"], aircraft?: string): string[] 
   ];
 }
 
-function standardWords(standard: Book["standard"] | null): string {
-  return standard ? standardParts(standard).join("; ") || "nothing of its own" : "nothing of its own";
+function standardWords(standard: Book["standard"] | null, grades: GradesAsked | undefined): string {
+  const parts = standard ? [...standardParts(standard), ...gradingWords(standard.grading, grades)] : [];
+  return parts.join("; ") || "nothing of its own";
 }

@@ -9,6 +9,7 @@ import type { Figure, Person } from "../api/types";
 import { useCommands } from "../frame/commands";
 import { Loading, Trouble } from "../frame/states";
 import { tokens, TOUCH } from "../theme";
+import { SceneryContext, sceneryOf, SOMEWHERE } from "../outside/scenery";
 import { FigureSheet } from "./FigureSheet";
 
 const styles = {
@@ -74,6 +75,7 @@ export default function Figures() {
   if (catalogue.isError || fleet.isError || places.isError)
     return <Trouble error={catalogue.error ?? fleet.error ?? places.error} />;
   const figure = all.find((f) => f.key === key);
+  const over = places.data.find((p) => p.id === place)?.place;
   const card = fleet.data.find((a) => a.id === aircraft)?.card;
   return (
     <Box component="main" sx={styles.page}>
@@ -163,13 +165,15 @@ export default function Figures() {
         </Box>
         {book.isError && <Trouble error={book.error} again={() => void book.refetch()} />}
         {figure && card && book.data?.key === key ? (
-          <FigureSheet
-            key={key}
-            figure={figure}
-            book={book.data}
-            card={card}
-            chief={person.role === "chief"}
-          />
+          <SceneryContext value={over ? sceneryOf(over) : SOMEWHERE}>
+            <FigureSheet
+              key={key}
+              figure={figure}
+              book={book.data}
+              card={card}
+              chief={person.role === "chief"}
+            />
+          </SceneryContext>
         ) : (
           !book.isError && <Loading what="the figure" />
         )}

@@ -1,6 +1,7 @@
-import { askAgain } from "../api/questions";
+import { askAgain, useGradesAsked, useStandards } from "../api/questions";
 import { api } from "../api/client";
 import {
+  Box,
   Button,
   Dialog,
   DialogActions,
@@ -16,9 +17,11 @@ import type { Book, Card, Figure, FigureStandard } from "../api/types";
 import { Trouble } from "../frame/states";
 import { NumberField } from "../forms/NumberField";
 import { tokens } from "../theme";
+import { GradingFields } from "./Grading";
 
 const styles = {
   fields: { display: "grid", gap: 2, pt: "8px !important" },
+  grades: { border: `1px solid ${tokens.hairline}`, m: 0, minWidth: 0 },
 } as const;
 
 /** The chief's gate, floor, school and words for one figure. */
@@ -34,6 +37,8 @@ export function StandardEditor({
   onClose: () => void;
 }) {
   const [standard, setStandard] = useState<FigureStandard>(book.standard);
+  const asked = useGradesAsked().data;
+  const school = useStandards().data?.standards.grading;
   const queries = useQueryClient();
   const save = api.useMutation("put", "/api/figures/{key}/standard", {
     onSuccess: () => {
@@ -56,7 +61,7 @@ export function StandardEditor({
   };
   const taught = figure.schools.filter((s) => s.taught);
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
+    <Dialog open onClose={onClose} fullWidth maxWidth="md">
       <DialogTitle>{figure.name}: what the school asks</DialogTitle>
       <DialogContent sx={styles.fields}>
         <Typography sx={{ color: tokens.slate }}>
@@ -111,6 +116,17 @@ export function StandardEditor({
           onChange={(e) => setStandard({ ...standard, words: e.target.value })}
           slotProps={{ htmlInput: { maxLength: 400 } }}
         />
+        {asked && (
+          <Box component="fieldset" sx={styles.grades}>
+            <legend>Grades of this figure</legend>
+            <GradingFields
+              asked={asked}
+              value={standard.grading ?? {}}
+              under={school ? [school] : []}
+              onChange={(grading) => setStandard({ ...standard, grading })}
+            />
+          </Box>
+        )}
         {save.isError && <Trouble error={save.error} />}
       </DialogContent>
       <DialogActions>

@@ -4,7 +4,7 @@ import { ToggleButton, ToggleButtonGroup } from "@mui/material";
 import { useState } from "react";
 import { useOutletContext, useSearchParams } from "react-router";
 import { api, Failed, problemAt } from "../api/client";
-import { useCatalogue, useFleet, useForms, usePlaces, useStandards } from "../api/questions";
+import { useCatalogue, useFleet, useForms, useGradesAsked, usePlaces, useStandards } from "../api/questions";
 import type { Aircraft, Card, FieldSpec, Person, Place, PlaceDocument } from "../api/types";
 import { History } from "../figures/History";
 import { ReadRows } from "../forms/StatedTable";
@@ -15,6 +15,7 @@ import { CardEditor, type CardStart } from "./CardEditor";
 import { CardSheet, cardWords } from "./CardSheet";
 import { PlaceEditor } from "./PlaceEditor";
 import { Places } from "./Places";
+import { GradesEditor } from "./GradesEditor";
 import { StandardsEditor } from "./StandardsEditor";
 import { TakeFile } from "./TakeFile";
 
@@ -27,6 +28,7 @@ type Editing =
   | { what: "card"; aircraft: Aircraft | null; start: CardStart }
   | { what: "place"; held: Place | null; start: Partial<PlaceDocument> }
   | { what: "standards" }
+  | { what: "grades" }
   | null;
 
 const PAGE = {
@@ -48,6 +50,7 @@ export default function Fleet() {
     places = usePlaces(),
     standards = useStandards(),
     catalogue = useCatalogue(),
+    grades = useGradesAsked(),
     forms = useForms();
   const chosen = fleet.data?.find((a) => String(a.id) === search.get("aircraft")) ?? fleet.data?.[0];
   const asked = [fleet, places, standards, forms];
@@ -114,9 +117,12 @@ export default function Fleet() {
             School standards
           </Typography>
           {chief && (
-            <Button onClick={() => setEditing({ what: "standards" })} aria-label="Change the standards">
-              Change
-            </Button>
+            <>
+              <Button onClick={() => setEditing({ what: "grades" })}>Grades</Button>
+              <Button onClick={() => setEditing({ what: "standards" })} aria-label="Change the standards">
+                Change
+              </Button>
+            </>
           )}
         </Box>
         <ReadRows document={standards.data.standards} fields={forms.data.standards} />
@@ -136,6 +142,9 @@ export default function Fleet() {
       )}
       {editing?.what === "standards" && (
         <StandardsEditor held={standards.data} fields={forms.data.standards} onClose={close} />
+      )}
+      {editing?.what === "grades" && grades.data && (
+        <GradesEditor held={standards.data} asked={grades.data} onClose={close} />
       )}
       {failed !== null && <NotTaken error={failed} onClose={() => setFailed(null)} />}
     </Box>

@@ -17,7 +17,13 @@ import { unplaced } from "./fill";
 import { TypingContext, useTyping } from "./typed";
 
 const styles = {
-  content: { display: "grid", gap: 2, alignContent: "start" },
+  content: {
+    display: "grid",
+    gap: 2,
+    alignContent: "start",
+    // What is focused is brought clear of the keys below.
+    "& input, & textarea": { scrollMarginBlock: "90px" },
+  },
   refusal: { position: "sticky", top: 0, zIndex: 2 },
 } as const;
 

@@ -20,11 +20,15 @@ export type Edits = Partial<
     | "outcome"
     | "taken_over_ft"
     | "grade"
+    | "own_grade"
   >
 > & {
   flown_by?: Attempt["flown_by"] | null;
   abandoned?: string | null;
   note?: string | null;
+  grade_reason?: string | null;
+  said?: string | null;
+  surprise?: string | null;
   skipped?: boolean | null;
   /** By the fault's key. */ fault?: Record<string, boolean>;
   /** By the kind of stop. */ stop?: Record<string, number>;

@@ -164,7 +164,7 @@ function SaveWords({ work, undo, redo, typed, onConflict }: SaveProps) {
           ? "Cancelled"
           : work.sortie.reached.includes("signed")
             ? "Signed: does not change"
-            : "Reading only"}
+            : ((work.sortie.may.own_view && noteWords(work)) ?? "Reading only")}
       </Typography>
     );
   return (

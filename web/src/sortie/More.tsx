@@ -33,7 +33,10 @@ export function More({ work, person }: { work: SortieWork; person: Person }) {
   const links: [string, string][] = [
     ["Card as PDF, A5", "card.pdf?paper=a5"],
     ["Card as PDF, half letter", "card.pdf?paper=half-letter"],
+    ["Student's sheet as PDF", "sheet.pdf"],
     ["Plan as JSON", "plan.json"],
+    ["Whole sortie as JSON", "sortie.json"],
+    ["Attempts as CSV", "attempts.csv"],
     ["Booking for a calendar", "booking.ics"],
   ];
   return (

@@ -9,6 +9,7 @@ import { useStable } from "../frame/useStable";
 import { lazily } from "../frame/lazily";
 import { Loading, Trouble } from "../frame/states";
 import { useTitle } from "../frame/useTitle";
+import { OutsideOf } from "../outside/Outside";
 import { TypingContext, useTyping, type Typed } from "../forms/typed";
 import { Booked } from "./Booked";
 import { ConflictDialog } from "./ConflictDialog";
@@ -176,11 +177,13 @@ function OneSortie({ first }: { first: Sortie }) {
       )}
       <TypingContext value={tell}>
         <Box sx={styles.stage} data-stale={work.stale ?? undefined}>
-          {stage === "plan" && <PlanStage {...props} />}
-          {stage === "brief" && <BriefStage {...props} />}
-          {stage === "fly" && <FlyStage {...props} />}
-          {stage === "debrief" && <DebriefStage {...props} />}
-          {stage === "sign" && <SignStage {...props} />}
+          <OutsideOf sortie={sortie} draft={draft}>
+            {stage === "plan" && <PlanStage {...props} />}
+            {stage === "brief" && <BriefStage {...props} />}
+            {stage === "fly" && <FlyStage {...props} />}
+            {stage === "debrief" && <DebriefStage {...props} />}
+            {stage === "sign" && <SignStage {...props} />}
+          </OutsideOf>
         </Box>
       </TypingContext>
       {work.meanwhile && work.clashes.length > 0 && later !== work.meanwhile && (

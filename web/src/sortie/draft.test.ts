@@ -65,7 +65,11 @@ describe("undo", () => {
     const h = higher(begin(first), 5200);
     expect(undoable(h, "debrief")).toBeNull();
     expect(undone(h, "debrief")).toBe(h);
-    const noted = changed(h, { ...h.now, debrief: { note: "x", next: "" } }, { stage: "debrief" });
+    const noted = changed(
+      h,
+      { ...h.now, debrief: { note: "x", one_thing: "", moments: [], next: "" } },
+      { stage: "debrief" },
+    );
     expect(back(noted)).toBe(noted);
     expect(undone(noted, "debrief").now.debrief.note).toBe("");
     expect(redoable(back(h), "debrief")).toBeNull();
@@ -75,7 +79,9 @@ describe("undo", () => {
     const before = begin(first);
     const after = higher(before, 5200);
     expect(figureThatDiffers(after.now, before.now)).toBe("f1");
-    expect(figureThatDiffers(first, { ...first, debrief: { note: "x", next: "" } })).toBeNull();
+    expect(
+      figureThatDiffers(first, { ...first, debrief: { note: "x", one_thing: "", moments: [], next: "" } }),
+    ).toBeNull();
   });
   it("knows whose version would be taken back", () => {
     expect(undoable(higher(begin(first), 5200, { from: "Cy" }), "plan")?.from).toBe("Cy");
@@ -119,9 +125,11 @@ describe("what is right of a draft that was refused", () => {
 describe("what a save sends", () => {
   it("is only the sheets that changed", () => {
     expect(changedSheets(first, first)).toEqual({});
-    expect(Object.keys(changedSheets(first, { ...first, debrief: { note: "x", next: "" } }))).toEqual([
-      "debrief",
-    ]);
+    expect(
+      Object.keys(
+        changedSheets(first, { ...first, debrief: { note: "x", one_thing: "", moments: [], next: "" } }),
+      ),
+    ).toEqual(["debrief"]);
   });
 });
 

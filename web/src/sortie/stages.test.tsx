@@ -1,4 +1,5 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { MemoryRouter } from "react-router";
 import { render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
@@ -36,7 +37,9 @@ function show(first: Sortie, of: React.ComponentType<StageProps>) {
   person += 1;
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <Stage first={first} of={of} />
+      <MemoryRouter>
+        <Stage first={first} of={of} />
+      </MemoryRouter>
     </QueryClientProvider>,
   );
 }

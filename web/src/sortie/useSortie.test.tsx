@@ -95,7 +95,9 @@ describe("a sortie being worked on", () => {
     ],
   };
   const stored_by_cy = (start_ft: number) =>
-    editFigure("f1", { start_ft })(draftOf(sortie({ debrief: { note: "theirs", next: "" } })));
+    editFigure("f1", { start_ft })(
+      draftOf(sortie({ debrief: { note: "theirs", one_thing: "", moments: [], next: "" } })),
+    );
 
   /** A server on which Cy stored version 9 before us. */
   function afterCy(start_ft: number) {
@@ -152,10 +154,17 @@ describe("a sortie being worked on", () => {
         : { status: 200, body: { ...sortie(), ...body, version: 4 } };
     });
     const { result } = opened();
-    act(() => result.current.change((d) => higher({ ...d, debrief: { note: "kept", next: "" } })));
+    act(() =>
+      result.current.change((d) =>
+        higher({ ...d, debrief: { note: "kept", one_thing: "", moments: [], next: "" } }),
+      ),
+    );
     await waitFor(() => expect(result.current.save).toBe("refused"), { timeout: 3000 });
     expect(calls).toHaveLength(2);
-    expect(calls[1]?.body).toEqual({ version: 3, debrief: { note: "kept", next: "" } });
+    expect(calls[1]?.body).toEqual({
+      version: 3,
+      debrief: { note: "kept", one_thing: "", moments: [], next: "" },
+    });
     expect(result.current.problems).toEqual([problem]);
     expect(result.current.draft.plan.figures[0]?.start_ft).toBe(5200);
     expect(kept(7)).toMatchObject({ version: 4 });
@@ -192,7 +201,9 @@ describe("a sortie being worked on", () => {
         : { status: 200, body: { ...sortie(), ...body, version: 4 } },
     );
     const { result } = opened();
-    act(() => result.current.change((d) => ({ ...d, debrief: { note: "x", next: "" } })));
+    act(() =>
+      result.current.change((d) => ({ ...d, debrief: { note: "x", one_thing: "", moments: [], next: "" } })),
+    );
     let missing: unknown = null;
     await act(async () => {
       missing = await result.current.moveTo("debriefed");

@@ -42,6 +42,14 @@ export const FigureMark = memo(function FigureMark({
     const step = fine ? 10 : 50;
     onStart?.(figure.id, Math.max(0, Math.min(29000, Math.round(feet / step) * step)), name);
   };
+  // Where nothing is moved it is a button: what Tab passes on its way is not chosen.
+  const press = {
+    onKeyDown: (e: React.KeyboardEvent) => {
+      if (e.key !== "Enter" && e.key !== " ") return;
+      e.preventDefault();
+      onSelect?.(figure.id);
+    },
+  };
   const drag = onStart && {
     onPointerDown: (e: React.PointerEvent<SVGGElement>) => {
       onSelect?.(figure.id);
@@ -130,12 +138,12 @@ export const FigureMark = memo(function FigureMark({
         strokeWidth="2"
       />
       <g
-        {...drag}
+        {...(drag ?? press)}
         data-notch={figure.id}
         onClick={() => onSelect?.(figure.id)}
         style={{ cursor: onStart ? "move" : "pointer", outlineOffset: 2 }}
         tabIndex={onSelect || onStart ? 0 : -1}
-        onFocus={() => onSelect?.(figure.id)}
+        onFocus={() => onStart && onSelect?.(figure.id)}
         role={onStart ? "slider" : "button"}
         aria-orientation={onStart ? "vertical" : undefined}
         aria-label={`${n} ${figure.title}, start height${figure.verdict === "fine" ? "" : `, ${figure.verdict}`}`}

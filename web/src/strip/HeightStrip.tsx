@@ -1,5 +1,5 @@
 import { Box } from "@mui/material";
-import { useCallback, useEffect, useMemo, useRef } from "react";
+import { useCallback, useEffect, useMemo, useRef, type ReactNode } from "react";
 import type { Attempt, FigureAnswer, PlanAnswer } from "../api/types";
 import { around } from "../charts/labels";
 import { useSize } from "../frame/useSize";
@@ -24,7 +24,11 @@ interface Props {
   onPlace?: (id: string, to: number, gesture: string) => void;
   /** A proposal, drawn dotted over the plan. */
   ghost?: PlanAnswer | null;
+  /** Drawn on top. */
+  over?: (on: OnStrip) => ReactNode;
 }
+/** Where a share of a figure lies at a height; null where the figure is not on the strip. */
+export type OnStrip = (figure: string, share: number, feet: number) => [number, number] | null;
 const NOTHING_FLOWN: Attempt[] = [];
 
 /** The one picture: time to the right, height up, and what every figure spends. */
@@ -37,6 +41,7 @@ export function HeightStrip({
   onStart,
   onPlace,
   ghost,
+  over,
 }: Props) {
   const { frame, size } = useSize<HTMLDivElement>({ width: 700, height: 380 });
   const up = useMemo(() => heights(answer, attempts, size), [answer, attempts, size]);
@@ -131,6 +136,10 @@ export function HeightStrip({
         })}
         <AskedMark plan={answer} places={places} up={up} size={size} />
         {ghost && <Ghost answer={ghost} titles={answer.titles} size={size} up={up} />}
+        {over?.((figure, share, feet) => {
+          const slot = places.find(({ id }) => id === figure);
+          return slot ? [slot.left + share * (slot.right - slot.left), up.y(feet)] : null;
+        })}
       </svg>
       <StripTable answer={answer} attempts={attempts} />
     </Box>

@@ -20,6 +20,12 @@ describe("the height strip", () => {
     const high = attempt(planned("a"), { start_ft: 7400 });
     expect(heights(answer, [high], size).y(7400)).toBeGreaterThan(0);
   });
+  it("keeps the number above the highest figure whole, however low it is", () => {
+    const highest = (feet: number) => ({ ...figureAnswer("a").highest_point, value: feet });
+    const loop = planAnswer([figureAnswer("a", 5400, { highest_point: highest(6480) })]);
+    for (const height of [120, 150, 400])
+      expect(heights(loop, [], { width: 700, height }).y(6480) - 30).toBeGreaterThanOrEqual(0);
+  });
   it("lays slots in order inside the picture, with more room for the longer climb", () => {
     const found = slots(answer, size);
     expect(found[0]?.left).toBeGreaterThanOrEqual(LEFT);

@@ -17,6 +17,8 @@ export const LEFT = 50;
 export const RIGHT = 14;
 export const TOP = 18;
 export const BOTTOM = 24;
+/** Of what stands above a figure's highest point, what is more than TOP. */
+const NUMBER_ABOVE = 14;
 /** The part of the picture below the floor is forbidden air: it gets a quarter of the height, and says that it is not to scale. */
 const BELOW_FLOOR = 0.27;
 
@@ -33,9 +35,15 @@ export function heights(answer: PlanAnswer, attempts: Attempt[], { height }: Siz
     ...answer.figures.map((f) => f.highest_point.value),
     ...attempts.map((a) => a.start_ft ?? 0),
   ];
-  const top = Math.ceil((Math.max(answer.block_top.value, ...starts) + 150) / 100) * 100;
   const bottomY = height - BOTTOM;
   const floorY = TOP + (bottomY - TOP) * (1 - BELOW_FLOOR);
+  // However low the strip is, the number above the highest figure is whole.
+  const share = Math.min(0.5, NUMBER_ABOVE / (floorY - TOP)),
+    floor = answer.floor.value;
+  const numbered =
+    (Math.max(...answer.figures.map((f) => f.highest_point.value)) - floor * share) / (1 - share);
+  const top =
+    Math.ceil(Math.max(answer.block_top.value + 150, Math.max(...starts) + 150, numbered) / 100) * 100;
   const ground = answer.ground.value;
   const earthY = bottomY - 18;
   const scale = scaleLinear()

@@ -12,6 +12,7 @@ import { useCommands } from "../frame/commands";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
+import { Inbox } from "./Inbox";
 import { Others } from "./Others";
 import { StartSortie } from "./StartSortie";
 import { WhoIsDue } from "./WhoIsDue";
@@ -133,6 +134,7 @@ export default function Today() {
             ))}
           </Box>
         )}
+        {teaches && <Inbox />}
         <Typography variant="h2" sx={{ mb: 1, lineHeight: "36px" }}>
           Signed lately
         </Typography>

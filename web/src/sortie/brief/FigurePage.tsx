@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import type { FigureAnswer } from "../../api/types";
 import { nearestPoint, pointsOf, SideView } from "../../charts/SideView";
 import { OutOfWindow } from "../../charts/OutOfWindow";
+import { eyeAlong, gateOf } from "../../outside/scenery";
 import { Key } from "../../frame/Key";
 import { useCommands } from "../../frame/commands";
 import { useNear } from "../../frame/useNear";
@@ -189,6 +190,7 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
   );
   const here = nearestPoint(points, at);
   const unit = work.answer.envelope.speed_unit;
+  const gate = gateOf(work.answer, figure.id);
   const moments = look.side.moments.slice(0, 4);
   return (
     <Box>
@@ -245,14 +247,7 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
         {running || second > 0 ? (
           <>
             <Box sx={{ gridColumn: "1 / 3" }}>
-              <OutOfWindow
-                size={260}
-                pitch={here.pitch}
-                bank={here.bank}
-                heading={here.heading}
-                height={here.height}
-                words="Ahead, now"
-              />
+              <OutOfWindow size={260} eye={eyeAlong(here, gate)} words="Ahead, now" />
             </Box>
             <Box sx={{ gridColumn: "3 / -1", fontSize: 13.5 }}>
               <Goes figure={figure} look={look} />
@@ -264,10 +259,7 @@ function Seen({ figure, work }: { figure: FigureAnswer; work: SortieWork }) {
             return (
               <OutOfWindow
                 key={m.at}
-                pitch={p.pitch}
-                bank={p.bank}
-                heading={p.heading}
-                height={p.height}
+                eye={eyeAlong(p, gate)}
                 words={`${m.words}, at ${Math.round(p.ias)} ${unit}`}
               />
             );

@@ -22,6 +22,10 @@ const LABELS: Record<string, string> = {
   flown_by: "Who flew",
   outcome: "What became of it",
   grade: "Grade",
+  grade_reason: "Why this grade",
+  said: "Said",
+  own_grade: "Student's own grade",
+  surprise: "What surprised most",
   note: "Note",
 };
 

@@ -1,28 +1,25 @@
-import {
-  Box,
-  Button,
-  ButtonBase,
-  Paper,
-  TextField,
-  ToggleButton,
-  ToggleButtonGroup,
-  Typography,
-} from "@mui/material";
+import { Box, Button, ButtonBase, TextField, Typography } from "@mui/material";
 import { useState } from "react";
-import type { Attempt, LossAccount } from "../../api/types";
-import { HeightAccount } from "../../charts/HeightAccount";
-import { Key } from "../../frame/Key";
-import { useCommands, type CommandName } from "../../frame/commands";
+import type { Attempt, FigureFound } from "../../api/types";
+import { useCommands } from "../../frame/commands";
 import { heightLost } from "../Went";
-import { AttemptTrace, foundIn } from "./AttemptTrace";
+import { foundIn, recordingOf } from "./AttemptTrace";
 import { Became, became } from "./Became";
 import { Beside } from "./Beside";
 import { FaultTicks } from "./FaultTicks";
+import { Findings } from "./Findings";
+import { FlownAgain, useReplay } from "./FlownAgain";
+import { GradeChoice, GRADES } from "./GradeChoice";
+import { MovingOnStrip } from "./Moving";
+import { OwnView } from "./OwnView";
 import { Recordings } from "./Recordings";
+import { SayOneThing } from "./SayOneThing";
+import { WhereItWent } from "./WhereItWent";
+import { ShapeFlown } from "../../charts/ShapeFlown";
 import { HeightStrip } from "../../strip/HeightStrip";
 import { narrow, tokens } from "../../theme";
 import type { Edits } from "../../notes/entry";
-import { useCatalogue, useRecordings } from "../../api/questions";
+import { useCatalogue, useLook, useRecordings } from "../../api/questions";
 import { useBounds } from "../../forms/bounds";
 import { LateText } from "../../forms/LateText";
 import { NumberField } from "../../forms/NumberField";
@@ -66,29 +63,20 @@ const styles = {
     overflow: { xs: "visible", md: "hidden" },
   },
   traced: {
+    gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1.35fr) minmax(0, 1fr)" },
     gridTemplateRows: {
-      xs: "auto 240px 260px auto",
-      md: "auto minmax(160px, 0.8fr) minmax(190px, 1fr) auto",
+      xs: "auto 240px auto 260px 260px auto",
+      md: "auto 150px auto minmax(190px, 1fr) minmax(180px, 1fr) auto",
+      lg: "auto minmax(146px, 0.7fr) auto minmax(170px, 1fr) minmax(150px, 0.9fr)",
     },
+    overflow: { xs: "visible", md: "auto", lg: "hidden" },
   },
-  account: { border: `1px solid ${tokens.hairline}`, p: 1.5, minHeight: 190 },
-  decide: { fontSize: 24, fontWeight: 740, lineHeight: 1.15 },
-  evidence: { ...narrow, fontSize: 14, color: tokens.slate, mb: 0.8 },
-  say: { fontSize: 14.5, lineHeight: 1.3 },
-  grade: { px: 0.3, fontSize: 13, lineHeight: 1.1 },
+  wide: { gridColumn: "1 / -1", minWidth: 0, display: "grid" },
   heights: { display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1 },
 } as const;
 
 /** Of the arrow keys in a number; heights by twenty feet. */
 const STEPS: Record<string, number> = { turns: 0.5, most_g: 0.1, rolling_g: 0.1, fastest_ias: 1 };
-
-type Grade = NonNullable<Attempt["grade"]>;
-const GRADES: [Grade, CommandName][] = [
-  ["Shown", "gradeShown"],
-  ["Guided", "gradeGuided"],
-  ["Sound", "gradeSound"],
-  ["Solo-ready", "gradeSoloReady"],
-];
 
 /** On the ground again: flown against planned, where the height went, one thing to say. */
 export default function DebriefStage({ work, select, move }: StageProps) {
@@ -101,7 +89,12 @@ export default function DebriefStage({ work, select, move }: StageProps) {
     feelAtTheEnd = useBounds("debrief")("feel");
   const catalogue = useCatalogue().data;
   const recordings = useRecordings(sortie.id).data ?? [];
+  const recording = attempt && recordingOf(recordings, attempt.id);
   const found = attempt && foundIn(recordings, attempt.id);
+  const { trace, replay } = useReplay(sortie.id, found ? attempt.id : null);
+  const saved = sortie.attempts.find((a) => a.id === attempt?.id);
+  const look = useLook(sortie.id, saved?.id, stampOf(saved, found));
+  const technique = look.data?.technique;
   const wrong = (attempt && sortie.doubts[attempt.id]) ?? [];
   const edit = (edits: Edits) => attempt && note(attempt, edits);
   const step = (by: number) => {
@@ -115,12 +108,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
     next: () => step(1),
     previous: () => step(-1),
     ...Object.fromEntries(
-      GRADES.map(([grade, command]) => [
-        command,
-        () => {
-          if (editable) edit({ grade });
-        },
-      ]),
+      GRADES.map(([grade, command]) => [command, () => editable && !attempt?.skipped && edit({ grade })]),
     ),
   });
   const titleOf = (a: Attempt) => sortie.attempt_titles[a.id] ?? answer.titles[a.planned.id] ?? a.planned.key;
@@ -179,60 +167,117 @@ export default function DebriefStage({ work, select, move }: StageProps) {
       </Box>
       <Box sx={found ? { ...styles.middle, ...styles.traced } : styles.middle}>
         {!sortie.reached.includes("flown") ? (
-          <NotYet work={work} stage="flown" words="Not flown yet. Before the debrief:" />
+          <Box sx={styles.wide}>
+            <NotYet work={work} stage="flown" words="Not flown yet. Before the debrief:" />
+          </Box>
         ) : (
-          <Typography variant="h2">
-            Flown against planned{" "}
-            <Box component="span" sx={{ fontWeight: 400 }}>
-              <b style={{ color: tokens.flown }}>flown</b> solid,{" "}
-              <b style={{ color: tokens.plan }}>planned</b> dashed
-            </Box>
+          <Typography variant="h2" sx={styles.wide}>
+            <span>
+              Flown against planned{" "}
+              <Box component="span" sx={{ fontWeight: 400 }}>
+                <b style={{ color: tokens.flown }}>flown</b> solid,{" "}
+                <b style={{ color: tokens.plan }}>planned</b> dashed
+              </Box>
+            </span>
           </Typography>
         )}
-        <HeightStrip
-          answer={answer}
-          attempts={attempts.filter((a) => !a.skipped)}
-          selected={attempt?.planned.id}
-          onSelect={(id) => {
-            const a = attempts.find((x) => x.planned.id === id);
-            if (a) setChosen(a.id);
-            select(id);
-          }}
+        <Box sx={styles.wide}>
+          <HeightStrip
+            answer={answer}
+            attempts={attempts.filter((a) => !a.skipped)}
+            selected={attempt?.planned.id}
+            onSelect={(id) => {
+              const a = attempts.find((x) => x.planned.id === id);
+              if (a) setChosen(a.id);
+              select(id);
+            }}
+            over={(on) =>
+              trace &&
+              found && (
+                <MovingOnStrip
+                  replay={replay}
+                  trace={trace}
+                  figure={attempt.planned.id}
+                  ends_s={found.measured.ends_s - found.measured.begins_s}
+                  on={on}
+                />
+              )
+            }
+          />
+        </Box>
+        {attempt && recording && (
+          <FlownAgain
+            key={attempt.id}
+            work={work}
+            attempt={attempt}
+            attempts={attempts}
+            recordings={recordings}
+            recording={recording}
+            trace={trace}
+            replay={replay}
+            technique={technique}
+            waiting={look.isPending}
+            titleOf={titleOf}
+          />
+        )}
+        <WhereItWent
+          attempt={attempt}
+          title={attempt ? titleOf(attempt) : ""}
+          briefed={attempt ? sortie.accounts[attempt.id] : undefined}
+          technique={technique}
+          beside={found !== null}
+          waiting={look.isLoading}
         />
-        {attempt && found && (
-          <AttemptTrace work={work} attempt={attempt} found={found} title={titleOf(attempt)} />
-        )}
-        <Paper sx={styles.account}>
-          <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>
-            Where the height went{attempt ? `: ${titleOf(attempt)}` : ""}
-          </Typography>
-          {attempt && <Went account={sortie.accounts[attempt.id]} attempt={attempt} />}
-        </Paper>
       </Box>
       <Box sx={{ ...column.aside, gap: 1.5 }} tabIndex={-1}>
         {attempt && (
           <>
-            <Box>
-              <Typography sx={styles.decide}>
-                {attempt.skipped ? "Skipped" : (attempt.grade ?? "Which grade?")}
+            {look.data?.advice && (
+              <SayOneThing
+                key={`say ${attempt.id}`}
+                attempt={attempt}
+                advice={look.data.advice}
+                editable={editable}
+                edit={edit}
+                onSheet={draft.debrief.one_thing}
+                toSheet={(one_thing) =>
+                  change((d) => ({ ...d, debrief: { ...d.debrief, one_thing } }), "choose the one thing")
+                }
+              />
+            )}
+            {!look.data?.advice && sortie.accounts[attempt.id]?.say && (
+              <Typography sx={{ fontSize: 14.5 }}>
+                <b>Said then:</b> {sortie.accounts[attempt.id]?.say}
               </Typography>
-              <Typography sx={styles.evidence}>{evidence(attempt, sortie.accounts[attempt.id])}</Typography>
-              <ToggleButtonGroup
-                exclusive
-                fullWidth
-                value={attempt.grade ?? null}
-                disabled={!editable || attempt.skipped}
-                aria-label="Grade"
-                onChange={(_, grade: Grade | null) => edit({ grade })}
-              >
-                {GRADES.map(([grade, command]) => (
-                  <ToggleButton key={grade} value={grade} sx={styles.grade}>
-                    {grade}
-                    <Key of={command} />
-                  </ToggleButton>
-                ))}
-              </ToggleButtonGroup>
-            </Box>
+            )}
+            {technique?.recorded && (
+              <Findings
+                attempt={attempt}
+                faults={technique.faults}
+                editable={editable}
+                edit={edit}
+                onGo={trace ? (at) => replay.seek(at + technique.begins_s) : undefined}
+              />
+            )}
+            {found?.measured.shape && (
+              <ShapeFlown shape={found.measured.shape} meant={found.measured.meant ?? null} />
+            )}
+            <OwnView
+              key={`own ${attempt.id}`}
+              attempt={attempt}
+              student={sortie.student}
+              may={sortie.may}
+              done={sortie.reached.includes("debriefed")}
+              edit={edit}
+            />
+            {!attempt.skipped && (editable || attempt.grade || look.data?.proposal) && (
+              <GradeChoice
+                attempt={attempt}
+                proposal={look.data?.proposal ?? null}
+                editable={editable}
+                edit={edit}
+              />
+            )}
             <Box>
               <Typography variant="h2" component="h3" sx={{ mb: 0.8 }}>
                 As noted
@@ -272,11 +317,6 @@ export default function DebriefStage({ work, select, move }: StageProps) {
               editable={editable}
               edit={edit}
             />
-            {sortie.accounts[attempt.id] && (
-              <Typography sx={styles.say}>
-                <b>Say:</b> {sortie.accounts[attempt.id]?.say}
-              </Typography>
-            )}
             <FaultTicks attempt={attempt} work={work} editable={editable} edit={edit} />
             <LateText
               key={`note ${attempt.id}`}
@@ -307,6 +347,17 @@ export default function DebriefStage({ work, select, move }: StageProps) {
           disabled={!editable}
           onValue={(feel) => change((d) => ({ ...d, debrief: { ...d.debrief, feel } }))}
         />
+        <LateText
+          label="One thing, on the student's sheet"
+          multiline
+          minRows={1}
+          value={draft.debrief.one_thing}
+          disabled={!editable}
+          slotProps={{ htmlInput: { maxLength: 400 } }}
+          onValue={(one_thing) =>
+            change((d) => ({ ...d, debrief: { ...d.debrief, one_thing } }), "type the one thing")
+          }
+        />
         <TextField
           label="Next"
           value={draft.debrief.next}
@@ -332,43 +383,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
   );
 }
 
-/** What the grade rests on: what was lost against what was briefed, who flew, and what was ticked. */
-function evidence(a: Attempt, account: LossAccount | undefined): string {
-  const parts = [
-    a.flown_by,
-    became(a),
-    account && `lost ${account.flown.shown}, briefed ${account.planned.shown}`,
-    a.faults.length > 0
-      ? `${a.faults.length} fault${a.faults.length > 1 ? "s" : ""} ticked`
-      : "no fault ticked",
-    a.feel != null && `felt ${a.feel}`,
-  ];
-  return `${parts.filter(Boolean).join("; ")}.`;
-}
-
-function Went({ account, attempt }: { account: LossAccount | undefined; attempt: Attempt }) {
-  if (!account)
-    return (
-      <Typography sx={{ color: tokens.slate }}>
-        {attempt.skipped ? "Skipped." : "Note its start and lowest height, and the account appears here."}
-      </Typography>
-    );
-  const bars = [
-    {
-      part: "As briefed",
-      height_ft: account.planned.value,
-      shown: account.planned.shown,
-      colour: tokens.plan,
-    },
-    ...account.lines.map((line) => ({ ...line, colour: line.height_ft > 0 ? tokens.mind : tokens.best })),
-  ];
-  return (
-    <HeightAccount
-      bars={bars}
-      totals={[
-        ["Flown", account.flown],
-        ["As briefed, from the height flown", account.planned],
-      ]}
-    />
-  );
+/** Changes when something changed that the second look is made of. */
+function stampOf(a: Attempt | undefined, found: FigureFound | null): string {
+  return a ? JSON.stringify([{ ...a, note: "", grade: null, said: "" }, found?.measured]) : "";
 }

@@ -1,22 +1,16 @@
-import {
-  Box,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  LinearProgress,
-  Typography,
-} from "@mui/material";
-import { useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { Box, Button } from "@mui/material";
+import { useEffect, useEffectEvent, useState } from "react";
+import { useSearchParams } from "react-router";
 import { answered, server } from "../../api/client";
-import { askAgain, useRecordings } from "../../api/questions";
+import { useRecordings } from "../../api/questions";
 import type { ColumnMap, LookedAt, Recorded } from "../../api/types";
+import { fileFrom, look, Stopped, upload } from "../../api/upload";
+import { FileZone, type Going } from "../../frame/FileZone";
 import { Trouble } from "../../frame/states";
 import { narrow, tokens } from "../../theme";
 import type { SortieWork } from "../useSortie";
-import { fileOf, look, Stopped, upload, type Upload } from "./upload";
+import { HowRead } from "./HowRead";
+import { useReadAgain, useReadOtherwise } from "./useReadAgain";
 import { WhichColumns } from "./WhichColumns";
 
 const styles = {
@@ -28,29 +22,24 @@ const styles = {
     gap: 0.8,
     borderRadius: 1,
   },
-  over: { outline: `2px dashed ${tokens.flown}`, outlineOffset: 3 },
   file: { fontSize: 13, lineHeight: 1.25 },
   name: { fontWeight: 660, overflowWrap: "anywhere" },
   said: { ...narrow, color: tokens.slate, fontSize: 13 },
-  list: { m: 0, pl: 2.2, fontSize: 14, "& li": { mb: 0.5 } },
+  small: { px: 0.5, minWidth: 0 },
+  doubt: { color: tokens.mindInk, fontSize: 13 },
 } as const;
 
 /** The recorder's files of a sortie: read, looked into, taken back. */
 export function Recordings({ work }: { work: SortieWork }) {
   const id = work.sortie.id;
-  const queries = useQueryClient();
   const found = useRecordings(id);
-  const [going, setGoing] = useState<{ name: string; share: number } | null>(null);
+  const [going, setGoing] = useState<Going | null>(null);
   const [failed, setFailed] = useState<unknown>(null);
-  const [over, setOver] = useState(false);
   const [looked, setLooked] = useState<Recorded | null>(null);
   const [asked, setAsked] = useState<{ file: File; looked: LookedAt; columns: ColumnMap } | null>(null);
-  const input = useRef<HTMLInputElement>(null);
-  const sending = useRef<Upload | null>(null);
-  const changed = async () => {
-    askAgain(queries, "/api/sorties/{sortie_id}/recordings", "/api/sorties/{sortie_id}/traces/{attempt}");
-    await work.refresh();
-  };
+  const [parameters, setParameters] = useSearchParams();
+  const offered = parameters.get("inbox");
+  const changed = useReadAgain(work);
   const chosen = async (file: File) => {
     setFailed(null);
     try {
@@ -63,10 +52,12 @@ export function Recordings({ work }: { work: SortieWork }) {
   };
   const read = async (file: File, columns: ColumnMap | null) => {
     setAsked(null);
-    setGoing({ name: file.name, share: 0 });
-    sending.current = upload(id, file, columns, (share) => setGoing({ name: file.name, share }));
+    const sending = upload(id, file, columns, (share) =>
+      setGoing({ name: file.name, share, stop: sending.stop }),
+    );
+    setGoing({ name: file.name, share: 0, stop: sending.stop });
     try {
-      await sending.current.done;
+      await sending.done;
       await changed();
     } catch (error) {
       if (!(error instanceof Stopped)) setFailed(error);
@@ -79,7 +70,7 @@ export function Recordings({ work }: { work: SortieWork }) {
     setLooked(null);
     setFailed(null);
     try {
-      const file = await fileOf(id, one);
+      const file = await fileFrom(`/api/sorties/${id}/recordings/${one.id}/file`, one.name);
       const looked = await look(id, file);
       const columns = one.flight.columns ?? looked.columns;
       if (columns) setAsked({ file, looked, columns });
@@ -87,86 +78,57 @@ export function Recordings({ work }: { work: SortieWork }) {
       setFailed(error);
     }
   };
-  const aside = async (one: Recorded) => {
+  const without = async (one: Recorded, to: "aside" | "elsewhere") => {
     setLooked(null);
     try {
       const path = { sortie_id: id, recording_id: one.id };
       await answered(
-        server.POST("/api/sorties/{sortie_id}/recordings/{recording_id}/aside", { params: { path } }),
+        server.POST(`/api/sorties/{sortie_id}/recordings/{recording_id}/${to}`, { params: { path } }),
       );
       await changed();
     } catch (error) {
       setFailed(error);
     }
   };
+  /** One that waited, and is taken into this sortie. */
+  const take = useEffectEvent(async (waiting: string) => {
+    setParameters({}, { replace: true });
+    try {
+      const { data } = await server.GET("/api/inbox");
+      const name = data?.find((one) => one.id === Number(waiting))?.name ?? "recording";
+      await chosen(await fileFrom(`/api/inbox/${waiting}/file`, name));
+    } catch (error) {
+      setFailed(error);
+    }
+  });
+  useEffect(() => {
+    if (!offered) return;
+    const soon = setTimeout(() => void take(offered));
+    return () => clearTimeout(soon);
+  }, [offered]);
   const may = work.sortie.may.note;
   const there = found.data ?? [];
   if (!may && there.length === 0) return null;
   return (
-    <Box
-      component="section"
-      aria-label="Recordings"
-      data-print="no"
-      sx={over ? { ...styles.zone, ...styles.over } : styles.zone}
-      onDragOver={(e) => {
-        if (!may) return;
-        e.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(e) => {
-        e.preventDefault();
-        setOver(false);
-        const file = e.dataTransfer.files[0];
-        if (file && may && !going) void chosen(file);
-      }}
+    <FileZone
+      label="Recordings"
+      words="Read a recorder’s file…"
+      hint={there.length === 0 ? "A table, IGC or GPX; drop it here, or choose it." : ""}
+      may={may}
+      going={going}
+      onFile={(file) => void chosen(file)}
+      sx={styles.zone}
     >
       {there.map((one) => (
-        <Box key={one.id} sx={styles.file}>
-          <Box sx={styles.name}>{one.name}</Box>
-          <Box sx={styles.said}>{one.set_aside ? "taken back: its numbers do not count" : inShort(one)}</Box>
-          <Button size="small" sx={{ px: 0.5, minWidth: 0 }} onClick={() => setLooked(one)}>
-            How it was read
-          </Button>
-        </Box>
+        <OneFile
+          key={one.id}
+          one={one}
+          work={work}
+          onLook={() => setLooked(one)}
+          onElsewhere={() => void without(one, "elsewhere")}
+        />
       ))}
-      {going && (
-        <Box role="status" sx={styles.file}>
-          <Box sx={styles.name}>{going.name}</Box>
-          <LinearProgress
-            aria-label={`Sending ${going.name}`}
-            variant={going.share < 1 ? "determinate" : "indeterminate"}
-            value={100 * going.share}
-            sx={{ my: 0.6 }}
-          />
-          <Box sx={styles.said}>
-            {going.share < 1 ? `${Math.round(100 * going.share)} % sent` : "Being read"}
-          </Box>
-          <Button size="small" onClick={() => sending.current?.stop()}>
-            Stop
-          </Button>
-        </Box>
-      )}
       {failed !== null && <Trouble error={failed} />}
-      {may && !going && (
-        <Button variant="outlined" size="small" onClick={() => input.current?.click()} sx={{ minHeight: 44 }}>
-          Read a recorder’s file…
-        </Button>
-      )}
-      {may && there.length === 0 && !going && (
-        <Typography sx={styles.said}>A table, IGC or GPX; drop it here, or choose it.</Typography>
-      )}
-      <input
-        ref={input}
-        type="file"
-        hidden
-        aria-label="Recorder's file"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = "";
-          if (file) void chosen(file);
-        }}
-      />
       {asked && (
         <WhichColumns
           name={asked.file.name}
@@ -178,13 +140,72 @@ export function Recordings({ work }: { work: SortieWork }) {
       )}
       {looked && (
         <HowRead
-          one={looked}
-          sortie={id}
+          one={there.find((one) => one.id === looked.id) ?? looked}
+          work={work}
           close={() => setLooked(null)}
           otherwise={may && looked.flight.columns ? () => void otherwise(looked) : undefined}
-          aside={may && !looked.set_aside ? () => void aside(looked) : undefined}
+          aside={may && !looked.set_aside ? () => void without(looked, "aside") : undefined}
         />
       )}
+    </FileZone>
+  );
+}
+
+interface OneFileProps {
+  one: Recorded;
+  work: SortieWork;
+  onLook: () => void;
+  onElsewhere: () => void;
+}
+
+/** A recording in short, with what speaks against it while it counts. */
+function OneFile({ one, work, onLook, onElsewhere }: OneFileProps) {
+  const again = useReadOtherwise(work, one);
+  const may = work.sortie.may.note;
+  const { flight, without, marks } = one.flight;
+  if (one.set_aside)
+    return (
+      <Box sx={styles.file}>
+        <Box sx={styles.name}>{one.name}</Box>
+        <Box sx={styles.said}>taken back: its numbers do not count</Box>
+        <Button size="small" sx={styles.small} onClick={onLook}>
+          How it was read
+        </Button>
+      </Box>
+    );
+  return (
+    <Box sx={styles.file}>
+      <Box sx={styles.name}>{one.name}</Box>
+      <Box sx={styles.said}>{inShort(one)}</Box>
+      {one.doubts.map((line) => (
+        <Box key={line} sx={styles.doubt}>
+          {line}
+        </Box>
+      ))}
+      {one.outdated && (
+        <Box sx={styles.doubt}>
+          Plan, day, load or what was tapped in flight changed since: heights and names are of before.
+        </Box>
+      )}
+      <Button size="small" sx={styles.small} onClick={onLook}>
+        How it was read
+      </Button>
+      {may && one.doubts.length > 0 && (
+        <Button size="small" sx={styles.small} onClick={onElsewhere}>
+          It is of another flight
+        </Button>
+      )}
+      {may && one.outdated && (
+        <Button
+          size="small"
+          sx={styles.small}
+          disabled={again.reading}
+          onClick={() => again.read({ flight, without, figures: marks })}
+        >
+          Read it again
+        </Button>
+      )}
+      {again.error != null && <Trouble error={again.error} />}
     </Box>
   );
 }
@@ -201,79 +222,4 @@ export function inShort(one: Recorded): string {
   ]
     .filter(Boolean)
     .join("; ");
-}
-
-interface HowReadProps {
-  one: Recorded;
-  sortie: number;
-  close: () => void;
-  otherwise: (() => void) | undefined;
-  aside: (() => void) | undefined;
-}
-
-/** What was done to it, what could not be read, what cannot be judged, and how sure each name is. */
-function HowRead({ one, sortie, close, otherwise, aside }: HowReadProps) {
-  const { flight } = one;
-  const lists: [string, string[]][] = [
-    [
-      "Figures",
-      flight.figures.map((f) => {
-        const sure = f.sure >= 0.95 ? "sure" : `${Math.round(100 * f.sure)} % sure`;
-        const other = f.could_be[0] && f.sure < 0.95 ? `; or ${f.could_be[0].title}` : "";
-        const place = f.place === "planned" ? "" : `, ${f.place === "again" ? "flown again" : "not planned"}`;
-        return `${f.title}${place}: ${sure}${other}`;
-      }),
-    ],
-    ["Done to it", flight.cleaned.map((step) => step.words)],
-    ["Not judged", flight.missing],
-    [
-      "Not read",
-      flight.problems.map((p) => {
-        const where = [p.line !== null && `line ${p.line}`, p.header].filter(Boolean).join(", ");
-        return `${where}: ${p.what}. ${p.do}`;
-      }),
-    ],
-    [
-      "Columns",
-      (flight.columns?.columns ?? [])
-        .filter((c) => c.header !== c.column || !c.sure)
-        .map((c) => `${c.header}: ${c.column} in ${c.unit}${c.sure ? "" : " (assumed)"}`),
-    ],
-  ];
-  return (
-    <Dialog open onClose={close} fullWidth maxWidth="sm">
-      <DialogTitle sx={{ overflowWrap: "anywhere" }}>{one.name}</DialogTitle>
-      <DialogContent>
-        <Typography sx={{ ...styles.said, overflowWrap: "anywhere" }}>
-          {flight.rows.toLocaleString("en")} rows
-          {flight.flights > 1 && ` in ${flight.flights} flights, the first is read`}; read in by {one.by};
-          SHA-256 {one.digest}
-        </Typography>
-        {lists
-          .filter(([, lines]) => lines.length > 0)
-          .map(([words, lines]) => (
-            <Box key={words} sx={{ mt: 1.5 }}>
-              <Typography variant="h2" component="h3">
-                {words}
-              </Typography>
-              <Box component="ul" sx={styles.list}>
-                {lines.map((line) => (
-                  <li key={line}>{line}</li>
-                ))}
-              </Box>
-            </Box>
-          ))}
-      </DialogContent>
-      <DialogActions>
-        <Button component="a" href={`/api/sorties/${sortie}/recordings/${one.id}/file`}>
-          The file as it came
-        </Button>
-        {otherwise && <Button onClick={otherwise}>Read it otherwise…</Button>}
-        {aside && <Button onClick={aside}>Take its numbers back</Button>}
-        <Button variant="contained" onClick={close}>
-          Close
-        </Button>
-      </DialogActions>
-    </Dialog>
-  );
 }

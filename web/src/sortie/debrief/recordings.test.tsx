@@ -1,90 +1,12 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, fireEvent, render, screen, within } from "@testing-library/react";
+import { MemoryRouter } from "react-router";
 import userEvent from "@testing-library/user-event";
 import type { LookedAt, Recorded } from "../../api/types";
-import { FigureTrace } from "../../charts/FigureTrace";
 import { mayAt, sortie } from "../../fixtures";
 import type { SortieWork } from "../useSortie";
-import { foundIn } from "./AttemptTrace";
-import { inShort, Recordings } from "./Recordings";
-
-type Found = Recorded["flight"]["figures"][number];
-
-const measured: Found["measured"] = {
-  begins_s: 400,
-  ends_s: 412,
-  lowest_s: 410,
-  entry_ias: 55,
-  start_ft: 5003,
-  recover_ft: null,
-  lowest_ft: 4317,
-  level_ft: 4330,
-  highest_ft: 5003,
-  phases: [
-    { name: "Until the rotation slows", lost_ft: 400, seconds: 6 },
-    { name: "To the pull", lost_ft: 286, seconds: 4 },
-  ],
-  turns: 1.1,
-  turn_s: 2.1,
-  most_g: 2.6,
-  least_g: 0.4,
-  rolling_g: null,
-  fastest_ias: 112,
-  heading_off_deg: 3,
-  bank_at_pull_deg: 2,
-  lift_share: 0.7,
-  inputs: [],
-};
-
-function found(attempt: string, over: Partial<Found> = {}): Found {
-  return {
-    attempt,
-    key: "spin",
-    title: "One-turn spin, left",
-    planned: attempt,
-    place: "planned",
-    sure: 0.99,
-    could_be: [],
-    measured,
-    became: null,
-    ...over,
-  };
-}
-
-function recorded(id: number, over: Partial<Recorded> = {}, figures = [found("f1")]): Recorded {
-  return {
-    id,
-    name: `flight-${id}.csv`,
-    digest: "ab".repeat(32),
-    size: 1000,
-    set_aside: false,
-    by: "Bo",
-    at: "2026-05-14T11:00:00Z",
-    flight: {
-      version: 1,
-      form: "table",
-      flights: 1,
-      rows: 7000,
-      began: null,
-      aircraft: "",
-      columns: null,
-      problems: [
-        {
-          kind: "no number",
-          line: 9,
-          header: "ias_kt",
-          what: "'x' is not a number",
-          do: "The field is left out.",
-        },
-      ],
-      counts: { "no number": 2 },
-      cleaned: [{ key: "g bias", words: "g meter reads +0.04 in level flight: taken off", done: true }],
-      missing: ["Order of hands and feet: no rudder"],
-      figures,
-    },
-    ...over,
-  };
-}
+import { recorded } from "./fixtures";
+import { Recordings } from "./Recordings";
 
 const TRACK: LookedAt = {
   headers: [],
@@ -117,6 +39,7 @@ function serve(list: Recorded[], looked = TRACK) {
   vi.stubGlobal("fetch", (request: Request | string) => {
     const path = typeof request === "string" ? request : new URL(request.url).pathname;
     asked.push(`${typeof request === "string" ? "GET" : request.method} ${path}`);
+    if (path === "/api/inbox") return Promise.resolve(Response.json([{ id: 5, name: "tuesday.igc" }]));
     if (path.endsWith("/file")) return Promise.resolve(new Response("Clock"));
     return Promise.resolve(Response.json(path.endsWith("/look") ? looked : list));
   });
@@ -157,7 +80,7 @@ class Sending {
   }
 }
 
-function show(may = mayAt("flown")) {
+function show(may = mayAt("flown"), at = "/") {
   const refreshed: number[] = [];
   const work = {
     sortie: sortie({ may }),
@@ -168,7 +91,9 @@ function show(may = mayAt("flown")) {
   } as unknown as SortieWork;
   render(
     <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <Recordings work={work} />
+      <MemoryRouter initialEntries={[at]}>
+        <Recordings work={work} />
+      </MemoryRouter>
     </QueryClientProvider>,
   );
   return refreshed;
@@ -246,9 +171,51 @@ describe("a recorder's file", () => {
       "href",
       "/api/sorties/7/recordings/3/file",
     );
+    await userEvent.click(dialog.getByRole("checkbox", { name: /g meter reads/ }));
+    await vi.waitFor(() => expect(refreshed).toHaveLength(1));
+    expect(asked).toContain("POST /api/sorties/7/recordings/3/again");
+    expect(dialog.queryByRole("combobox", { name: "Flight of the file" })).toBeNull();
+    refreshed.pop();
     await userEvent.click(dialog.getByRole("button", { name: "Take its numbers back" }));
     await vi.waitFor(() => expect(refreshed).toHaveLength(1));
     expect(asked).toContain("POST /api/sorties/7/recordings/3/aside");
+  });
+});
+
+describe("a recording that may be of another flight", () => {
+  const doubts = ["It was recorded on 4 May 2026 at 14:00 UTC; this sortie is on 14 May 2026 at 10:30 UTC."];
+  it("says why, and is put where it waits for its own", async () => {
+    const asked = serve([recorded(3, { doubts })]);
+    const refreshed = show();
+    expect(await screen.findByText(doubts[0]!)).toBeVisible();
+    await userEvent.click(screen.getByRole("button", { name: "It is of another flight" }));
+    await vi.waitFor(() => expect(refreshed).toHaveLength(1));
+    expect(asked).toContain("POST /api/sorties/7/recordings/3/elsewhere");
+  });
+  it("is read again where the day was changed after it", async () => {
+    const asked = serve([recorded(3, { outdated: true })]);
+    const refreshed = show();
+    expect(
+      await screen.findByText(/^Plan, day, load or what was tapped in flight changed since/),
+    ).toBeVisible();
+    await userEvent.click(screen.getByRole("button", { name: "Read it again" }));
+    await vi.waitFor(() => expect(refreshed).toHaveLength(1));
+    expect(asked).toContain("POST /api/sorties/7/recordings/3/again");
+  });
+  it("says nothing any more when its numbers do not count", async () => {
+    serve([recorded(3, { doubts, set_aside: true })]);
+    show();
+    expect(await screen.findByText("taken back: its numbers do not count")).toBeVisible();
+    expect(screen.queryByText(doubts[0]!)).toBeNull();
+    expect(screen.queryByRole("button", { name: "It is of another flight" })).toBeNull();
+  });
+  it("is taken from where it waited as if it had been chosen here", async () => {
+    const asked = serve([]);
+    show(mayAt("flown"), "/?inbox=5");
+    expect(await screen.findByText("0 % sent")).toBeVisible();
+    expect(asked).toContain("GET /api/inbox/5/file");
+    expect(Sending.last.url).toBe("/api/sorties/7/recordings?name=tuesday.igc");
+    expect((Sending.last.sent as File).name).toBe("tuesday.igc");
   });
 });
 
@@ -299,45 +266,24 @@ describe("a table that does not say enough", () => {
   });
 });
 
-describe("what a recording says in short", () => {
-  it("counts figures, those not planned, and what was left out", () => {
-    const figures = [found("f1"), found("x", { place: "unplanned", planned: null })];
-    expect(inShort(recorded(1, {}, figures))).toBe(
-      "2 figures found, 1 not planned; 2 fields or lines left out",
-    );
-    const clean = recorded(1, {}, []);
-    expect(inShort({ ...clean, flight: { ...clean.flight, counts: {} } })).toBe("0 figures found");
+describe("a recording with more to choose", () => {
+  it("says which of its flights is read, and that its figures are an instructor's", async () => {
+    const two = recorded(3);
+    const mark = { begins_s: 1, ends_s: 9, key: "spin", side: "left" as const, planned: null };
+    const asked = serve([{ ...two, flight: { ...two.flight, flights: 2, marks: [mark] } }]);
+    show();
+    await userEvent.click(await screen.findByRole("button", { name: "How it was read" }));
+    const dialog = within(screen.getByRole("dialog"));
+    expect(dialog.getByText(/in 2 flights, number 1 is read/)).toBeVisible();
+    expect(dialog.getByRole("combobox", { name: "Flight of the file" })).toHaveTextContent("1 of 2");
+    expect(dialog.getByText(/stand as an instructor marked them/)).toBeVisible();
+    await userEvent.click(dialog.getByRole("button", { name: "As they were found" }));
+    await vi.waitFor(() => expect(asked).toContain("POST /api/sorties/7/recordings/3/again"));
   });
-  it("is of the last recording that counts and has the attempt", () => {
-    const first = recorded(1, {}, [found("f1", { sure: 0.1 })]);
-    const second = recorded(2, {}, [found("f1", { sure: 0.2 })]);
-    const aside = recorded(3, { set_aside: true }, [found("f1", { sure: 0.3 })]);
-    expect(foundIn([first, second, aside], "f1")?.sure).toBe(0.2);
-    expect(foundIn([first], "f2")).toBeNull();
-  });
-});
-
-describe("the trace of a figure", () => {
-  it("says from where to where in words, with its phases", () => {
-    const seconds = [-3, 0, 6, 10, 12];
-    const height_ft = [5000, 5003, 4603, 4317, 4330];
-    render(
-      <FigureTrace
-        trace={{ seconds, height_ft, ias: [], g: [] }}
-        found={found("f1")}
-        profile={[
-          [0, 0],
-          [9, -650],
-        ]}
-        floor_ft={3000}
-        title="One-turn spin, left"
-      />,
-    );
-    expect(
-      screen.getByRole("img", { name: "One-turn spin, left as recorded: from 5,000 ft to 4,310 ft" }),
-    ).toBeVisible();
-    expect(
-      screen.getByText("Until the rotation slows: 400 ft in 6.0 s; To the pull: 290 ft in 4.0 s"),
-    ).toBeInTheDocument();
+  it("is only read by those who may not note", async () => {
+    serve([recorded(3)]);
+    show(mayAt("signed"));
+    await userEvent.click(await screen.findByRole("button", { name: "How it was read" }));
+    expect(screen.getByRole("checkbox", { name: /g meter reads/ })).toBeDisabled();
   });
 });

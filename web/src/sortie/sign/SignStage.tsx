@@ -22,6 +22,7 @@ import { Past } from "../Past";
 import { became } from "../debrief/Became";
 import { NotYet, type StageProps } from "../stage";
 import type { SortieWork } from "../useSortie";
+import { SheetRead } from "./SheetRead";
 
 const styles = {
   page: {
@@ -40,6 +41,9 @@ const styles = {
     flexDirection: "column",
     gap: 2,
   },
+  thing: { borderLeft: `4px solid ${tokens.plan}`, pl: 1.5, mb: 1.5 },
+  said: { fontSize: 20, fontWeight: 720, lineHeight: 1.2 },
+  small: { fontSize: 12.5, color: tokens.slate },
   holds: { display: "flex", gap: 1, alignItems: "center", mt: 1 },
   digest: { ...narrow, fontSize: 12.5, color: tokens.slate, wordBreak: "break-all", mt: 1 },
   form: { display: "flex", flexDirection: "column", gap: 1.5 },
@@ -60,15 +64,29 @@ export default function SignStage({ work }: StageProps) {
           {dayAndTime(sortie.planned_for)} · {sortie.aircraft} {sortie.aircraft_name} · {sortie.place} ·
           instructor {sortie.instructor}
         </Typography>
+        {draft.debrief.one_thing && (
+          <Box component="section" aria-label="One thing" sx={styles.thing}>
+            <Typography variant="h2">One thing</Typography>
+            <Typography sx={styles.said}>{draft.debrief.one_thing}</Typography>
+          </Box>
+        )}
         <Paper sx={styles.flown} tabIndex={0}>
           <Table size="small" sx={narrow}>
             <TableHead>
               <TableRow>
-                {["Figure", "Who flew", "Start", "Lowest", "Lost", "As briefed", "Faults", "Grade"].map(
-                  (h) => (
-                    <TableCell key={h}>{h}</TableCell>
-                  ),
-                )}
+                {[
+                  "Figure",
+                  "Who flew",
+                  "Start",
+                  "Lowest",
+                  "Lost",
+                  "As briefed",
+                  "Faults",
+                  "Grade",
+                  "Student’s own",
+                ].map((h) => (
+                  <TableCell key={h}>{h}</TableCell>
+                ))}
               </TableRow>
             </TableHead>
             <TableBody>
@@ -99,13 +117,20 @@ export default function SignStage({ work }: StageProps) {
                         </Box>
                       ))}
                     </TableCell>
-                    <TableCell sx={{ fontWeight: 650 }}>{a.grade ?? ""}</TableCell>
+                    <TableCell sx={{ fontWeight: 650 }}>
+                      {a.grade ?? ""}
+                      {a.grade_reason && <Box sx={styles.small}>{a.grade_reason}</Box>}
+                    </TableCell>
+                    <TableCell>
+                      {a.own_grade ?? ""}
+                      {a.surprise && <Box sx={styles.small}>“{a.surprise}”</Box>}
+                    </TableCell>
                   </TableRow>
                 );
               })}
               {attempts.length === 0 && (
                 <TableRow>
-                  <TableCell colSpan={8}>Nothing has been noted.</TableCell>
+                  <TableCell colSpan={9}>Nothing has been noted.</TableCell>
                 </TableRow>
               )}
             </TableBody>
@@ -157,6 +182,7 @@ export default function SignStage({ work }: StageProps) {
               </Typography>
               <Typography sx={styles.digest}>SHA-256 {signed.digest}</Typography>
             </Box>
+            <SheetRead work={work} />
             {sortie.may.correct && <Correct work={work} />}
           </>
         ) : sortie.may.save ? (

@@ -1,9 +1,9 @@
 /** A recorder's file on its way to the server, with how far it has come; it can be stopped. */
-import { answered, Failed, problemAt, server } from "../../api/client";
-import type { ColumnMap, LookedAt, Problem, Recorded } from "../../api/types";
+import { answered, Failed, problemAt, server } from "./client";
+import type { ColumnMap, LookedAt, Problem, Recorded, Waiting } from "./types";
 
-export interface Upload {
-  done: Promise<Recorded>;
+export interface Upload<Made> {
+  done: Promise<Made>;
   stop: () => void;
 }
 
@@ -28,29 +28,46 @@ export async function look(sortie: number, file: File): Promise<LookedAt> {
   );
 }
 
-/** As it came. Throws Failed where it is gone. */
-export async function fileOf(sortie: number, one: Recorded): Promise<File> {
-  const answer = await fetch(`/api/sorties/${sortie}/recordings/${one.id}/file`);
+/** As it came, from this address. Throws Failed where it is gone. */
+export async function fileFrom(address: string, name: string): Promise<File> {
+  const answer = await fetch(address);
   if (!answer.ok)
     throw new Failed(answer.status, [
-      problemAt(one.name, "the file is not there any more", "Choose it again, if you have it."),
+      problemAt(name, "the file is not there any more", "Choose it again, if you have it."),
     ]);
-  return new File([await answer.blob()], one.name);
+  return new File([await answer.blob()], name);
 }
 
-/** columns: which is what, null for a track. onShare: of the way, 0 to 1; at 1 the file is there and is being read. */
-export function upload(
+/** Into a sortie. columns: which is what, null for a track. */
+export const upload = (
   sortie: number,
   file: File,
   columns: ColumnMap | null,
   onShare: (share: number) => void,
-): Upload {
+): Upload<Recorded> =>
+  sent(
+    `/api/sorties/${sortie}/recordings`,
+    file,
+    columns ? { columns: JSON.stringify(columns) } : {},
+    onShare,
+  );
+
+/** Into the inbox: of which sortie it is will be seen. */
+export const intoInbox = (file: File, onShare: (share: number) => void): Upload<Waiting> =>
+  sent("/api/inbox", file, {}, onShare);
+
+/** onShare: of the way, 0 to 1; at 1 the file is there and is being read. */
+function sent<Made>(
+  address: string,
+  file: File,
+  also: Record<string, string>,
+  onShare: (share: number) => void,
+): Upload<Made> {
   // fetch does not say how far an upload has come.
   const request = new XMLHttpRequest();
-  const done = new Promise<Recorded>((resolve, reject) => {
-    const asked = new URLSearchParams({ name: file.name });
-    if (columns) asked.set("columns", JSON.stringify(columns));
-    request.open("POST", `/api/sorties/${sortie}/recordings?${asked.toString()}`);
+  const done = new Promise<Made>((resolve, reject) => {
+    const asked = new URLSearchParams({ name: file.name, ...also });
+    request.open("POST", `${address}?${asked.toString()}`);
     request.setRequestHeader("Content-Type", "application/octet-stream");
     request.setRequestHeader("X-CSRFToken", token());
     request.responseType = "json";
@@ -59,7 +76,7 @@ export function upload(
     request.onabort = () => reject(new Stopped());
     request.onerror = () => reject(failed(0, file.name, null));
     request.onload = () => {
-      if (request.status === 201) resolve(request.response as Recorded);
+      if (request.status === 201) resolve(request.response as Made);
       else reject(failed(request.status, file.name, request.response as { problems?: Problem[] } | null));
     };
     request.send(file);

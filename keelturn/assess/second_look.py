@@ -1,0 +1,40 @@
+"""The second look at an attempt: how it was flown, one thing to say, and which grade it comes to."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from keelturn.assess.advice import Advice, advice_of
+from keelturn.assess.grade import Proposal, proposal_of
+from keelturn.assess.loss import LossAccount
+from keelturn.assess.technique import Technique
+from keelturn.figures.planned import PlannedFigure
+from keelturn.noting.attempt import Attempt
+from keelturn.school.standards import Standards
+
+
+@dataclass(frozen=True, slots=True)
+class SecondLook:
+    """technique: None where neither a recording nor what was noted tells it. advice, proposal: None for what
+    the student did not fly to the end, and where somebody is not to see them yet. counted_now: of an older
+    signed record, which kept none: by the program as it is today, from what was signed."""
+
+    technique: Technique | None
+    advice: Advice | None
+    proposal: Proposal | None
+    counted_now: bool = False
+
+
+def second_look(
+    attempt: Attempt,
+    planned: PlannedFigure,
+    briefed: LossAccount | None,
+    technique: Technique | None,
+    standards: Standards,
+    in_a_row: Mapping[str, int],
+) -> SecondLook:
+    """planned: the figure as it stands in the plan. in_a_row: advice.py."""
+    return SecondLook(
+        technique,
+        advice_of(attempt, technique, briefed, in_a_row),
+        proposal_of(attempt, planned, briefed, technique, standards),
+    )

@@ -1,0 +1,123 @@
+"""What is said of a fault, or of where the height went, as it is spoken: what to do instead.
+
+Our own words; all common practice, no published source."""
+
+from collections.abc import Mapping
+
+from keelturn.assess.loss import Cause
+from keelturn.noting.attempt import Outcome
+
+OF_A_FAULT: Mapping[str, str] = {
+    "below_gate": "Climb to the gate first, then begin.",
+    "wrong_speed": "Have the speed at the gate before you begin.",
+    "no_lookout": "Look out first, every time.",
+    "no_answer": "Say it back: I have control.",
+    "missed_check": "All the checks, aloud, before the figure.",
+    "nose_dropped": "Pull as the bank comes on: hold the nose where it was.",
+    "over_banked": "Stop the bank where it was briefed.",
+    "chased_instruments": "Eyes outside: set the nose, then glance at the needle.",
+    "ball_out": "Feet: keep the ball in the middle.",
+    "point_left": "Rudder and aileron together, nose on the point.",
+    "forward_late": "Stick forward as it stalls.",
+    "aileron_at_stall": "Ailerons in the middle at the stall: rudder stops the drop.",
+    "secondary_stall": "Wait for the speed, then pull, and stop at the buffet.",
+    "power_late": "Throttle closed first.",
+    "power_in_late": "Power with the stick, all of it.",
+    "slowed_wrong": "A knot a second into the stall, no faster.",
+    "entered_early": "Wait for the buffet, then rudder.",
+    "stick_not_back": "Stick all the way back and keep it there.",
+    "rudder_half": "Full rudder into it, smoothly, to the stop.",
+    "aileron_in": "Ailerons in the middle while it spins.",
+    "aileron_in_recovery": "Ailerons in the middle: the feet stop it.",
+    "wrong_rudder": "Look for the way it turns, then the other foot.",
+    "rudder_late": "Full rudder against at once.",
+    "stick_before_rudder": "Rudder first, then the stick.",
+    "stick_late": "Rudder full, then the stick at once.",
+    "stick_too_far": "Stick forward until it stops turning, no further.",
+    "rudder_not_centred": "Feet level as soon as it stops.",
+    "impatient": "Put it in, hold it, wait for it to work.",
+    "soft_pull": "Pull to the g that was briefed and hold it.",
+    "harsh_pull": "Pull smoothly to the g that was briefed, no more.",
+    "power_before_horizon": "Power when the nose is on the horizon, not before.",
+    "not_level_first": "Wings level first, then pull.",
+    "late": "Act as soon as you have it.",
+    "wrong_instrument": "Eyes outside first: find the horizon.",
+    "pulled_before_rolling": "Roll first, then pull.",
+    "rolled_while_pulling": "Unload, then roll.",
+    "long_way": "Roll the short way to the sky.",
+    "pulled_through": "Never pull through: roll to the sky.",
+    "throttle_wrong": "Look at the nose: down is throttle closed, up is throttle open.",
+    "stopped_short": "Keep going until it climbs.",
+    "pushed_hard": "Push only until you are light in the seat.",
+    "controls_fought": "No speed: hold everything in the middle and wait.",
+    "nose_low_first": "Nose up to the briefed angle, then roll.",
+    "not_relaxed": "Let go of the back pressure, then aileron.",
+    "aileron_eased": "Full aileron all the way round.",
+    "scooped": "Keep the nose up in the last quarter.",
+    "no_top_rudder": "Top rudder at knife edge.",
+    "no_forward_inverted": "Push as the wings go upside down.",
+    "off_heading": "Keep a point ahead and come out on it.",
+    "points_missed": "Stop each point dead.",
+    "wings_not_level": "Wings level, then pull.",
+    "pulled_soft": "Pull to the briefed g at once.",
+    "pulled_hard": "Less pull: the briefed g and no more.",
+    "no_easing": "Let it float over the top.",
+    "stalled_over_top": "Ease the pull before it stalls at the top.",
+    "late_pull_down": "Pull again as soon as the nose is through.",
+    "overspeed": "Pull sooner on the way down: keep the speed in hand.",
+    "not_vertical": "Look along the wing: the line straight up.",
+    "kicked_early": "Wait for the speed to go, then kick.",
+    "kicked_late": "Kick while the rudder still bites.",
+    "torqued": "Stop the roll with aileron as the speed goes.",
+    "over_rotated": "Stop it with opposite rudder, nose straight down.",
+}
+
+# Of a step of the account (where.py) for which no fault was noted or found.
+OF_A_STEP: Mapping[str, str] = {
+    "Entry": "Enter it as briefed: full controls, power off, at the speed.",
+    "Called late": "Call the recovery when the turns are done.",
+    "Seeing it": "Act on the call at once.",
+    "Throttle": "Throttle all the way, first of all.",
+    "Moving the controls": "Move the controls briskly and all the way.",
+    "Rudder": "Rudder to the stop, ailerons in the middle.",
+    "Rudder to stick": "Rudder full, then the stick at once.",
+    "Stick": "Stick to where it was briefed, no further.",
+    "Inputs taken out too soon": "Put it in, hold it, wait for it to work.",
+    "Held after it stopped": "Everything to the middle as soon as it stops.",
+    "g while rolling": "Unload, then roll.",
+    "Held up on side and back": "Top rudder at the sides, forward on the back.",
+    "Coming off its back": "Keep the nose up in the last quarter.",
+    "Rolling slowly": "Full aileron until the wings are level.",
+    "Rotation stops to pull": "When it stops, pull: nothing to wait for.",
+    "Bringing g on": "Bring the g on in one move.",
+    "Waiting for wings level": "Begin the pull as the wings come level.",
+    "Pull": "Pull to the g that was briefed and hold it.",
+}
+
+# Of a step away from the brief, where it could not be split against the best.
+OF_A_CAUSE: Mapping[Cause, str] = {
+    Cause.TURNS: "Count the turns aloud.",
+    Cause.LATE: "Begin the recovery sooner.",
+    Cause.PULL: "Pull to the g that was briefed and hold it.",
+    Cause.RECOVERY: "The inputs in order, each without waiting for the last to feel right.",
+}
+
+# Of what it became instead.
+OF_AN_OUTCOME: Mapping[Outcome, str] = {
+    Outcome.SPIRAL: "Stick all the way back and keep it there: speed rising means it is a spiral.",
+    Outcome.OTHER_WAY: "Feet level as soon as it stops, or it goes round the other way.",
+    Outcome.FLAT: "Ailerons in the middle and the stick where it was briefed: it went past where it should.",
+    Outcome.SECONDARY_STALL: "Wait for the speed, then pull, and stop at the buffet: it stalled again.",
+}
+# What could have ended badly is said before what cost height.
+FIRST = (
+    "pulled_through",
+    "wrong_rudder",
+    "secondary_stall",
+    "stalled_over_top",
+    "rudder_not_centred",
+    "overspeed",
+    "stopped_short",
+    "no_answer",
+)
+KEEP_IT = "Within the brief. Keep it."

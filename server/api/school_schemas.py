@@ -1,0 +1,118 @@
+"""What the API takes and gives of aircraft, places, standards and the catalogue."""
+
+from datetime import date
+
+from ninja import Schema
+from pydantic import Field
+
+from keelturn.aircraft.card import Card
+from keelturn.figures.figure import Fault
+from keelturn.figures.planned import FlownBy
+from keelturn.flying.spin import FitLine
+from keelturn.formats.fields import FieldSpec
+from keelturn.noting.attempt import Outcome
+from keelturn.school.grading import Grade, Measure, Most
+from keelturn.school.place import Place
+from keelturn.school.standards import Standards
+from server.api.schemas import Id
+
+
+class AircraftOut(Schema):
+    id: int
+    registration: str
+    version: int
+    card: Card
+    parachutes_packed_on: date | None
+    usual_fuel_usgal: dict[str, float]
+    parachute_lb: float
+    spin_fit: list[FitLine]
+
+
+class AircraftIn(Schema):
+    version: Id = 1
+    registration: str = Field(min_length=2, max_length=12, pattern=r"^\s*\S.*\S\s*$")
+    card: Card
+    parachutes_packed_on: date | None = None
+
+
+class PlaceOut(Schema):
+    id: int
+    version: int
+    place: Place
+
+
+class PlaceIn(Schema):
+    version: Id = 1
+    place: Place
+
+
+class StandardsOut(Schema):
+    version: Id
+    standards: Standards
+
+
+class ParameterOut(Schema):
+    name: str
+    label: str
+    unit: str
+    usual: float
+    least: float
+    most: float
+    switch: bool
+    found: bool
+
+
+class SchoolOut(Schema):
+    key: str
+    name: str
+    compared_only: bool
+    taught: bool
+
+
+class FigureOut(Schema):
+    key: str
+    name: str
+    family: str
+    purpose: str
+    has_sides: bool
+    faults: list[Fault]
+    outcomes: list[Outcome]
+    parameters: list[ParameterOut]
+    schools: list[SchoolOut]
+
+
+class LessonOut(Schema):
+    key: str
+    name: str
+    purpose: str
+
+
+class GradeMeasure(Schema):
+    """What grades are told by. most: as the program ships it, used where the chief says nothing."""
+
+    measure: Measure
+    label: str
+    unit: str
+    most: Most
+
+
+class GradesAsked(Schema):
+    """words: what each grade means, as the program ships it."""
+
+    words: dict[Grade, str]
+    measures: list[GradeMeasure]
+
+
+class Catalogue(Schema):
+    flown_by: list[FlownBy]
+    figures: list[FigureOut]
+    lessons: list[LessonOut]
+
+
+class Forms(Schema):
+    card: list[FieldSpec]
+    place: list[FieldSpec]
+    standards: list[FieldSpec]
+    plan: list[FieldSpec]
+    attempt: list[FieldSpec]
+    debrief: list[FieldSpec]

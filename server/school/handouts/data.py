@@ -1,0 +1,63 @@
+"""All that is kept of a sortie, in open forms: the record as JSON, its attempts as a table."""
+
+import csv
+from io import StringIO
+from typing import Any
+
+from keelturn.formats.signed import RECORD, Record
+from keelturn.noting.attempt import Attempt
+
+# Columns of the table: a name with its unit, and what stands in it.
+NOTED = (
+    "start_ft",
+    "recover_ft",
+    "lowest_ft",
+    "level_ft",
+    "turns",
+    "most_g",
+    "rolling_g",
+    "fastest_ias",
+    "feel",
+    "taken_over_ft",
+)
+SAID = ("flown_by", "outcome", "abandoned", "grade", "grade_reason", "own_grade", "surprise", "said", "note")
+# What a program for tables would take for a formula.
+FORMULA = ("=", "+", "-", "@", "\t", "\r")
+
+
+def sortie_json(record: Record) -> bytes:
+    return RECORD.dump_json(record, indent=1)
+
+
+def sortie_csv(record: Record) -> bytes:
+    """One row for each attempt, in the order flown."""
+    out = StringIO()
+    table = csv.writer(out)
+    table.writerow(["number", "figure", "side", *NOTED, "lost_ft", "briefed_ft", "faults", "skipped", *SAID])
+    for number, attempt in enumerate(record.attempts, start=1):
+        table.writerow(_row(number, attempt, record))
+    return out.getvalue().encode()
+
+
+def _row(number: int, attempt: Attempt, record: Record) -> list[Any]:
+    account = record.accounts.get(attempt.id)
+    return [
+        number,
+        attempt.planned.key,
+        attempt.planned.side,
+        *(_number(getattr(attempt, name)) for name in NOTED),
+        "" if account is None else f"{account.flown.value:g}",
+        "" if account is None else f"{account.planned.value:.1f}",
+        " ".join(attempt.faults),
+        "yes" if attempt.skipped else "",
+        *(_text(getattr(attempt, name)) for name in SAID),
+    ]
+
+
+def _number(value: float | None) -> str:
+    return "" if value is None else f"{value:g}"
+
+
+def _text(value: object) -> str:
+    text = "" if value is None else str(value)
+    return f"'{text}" if text.startswith(FORMULA) else text

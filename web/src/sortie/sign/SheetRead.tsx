@@ -1,0 +1,78 @@
+import { Alert, Box, Button, Link, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import { answered, Failed, inOneLine, server } from "../../api/client";
+import type { Problem } from "../../api/types";
+import { dayAndTime } from "../../frame/dates";
+import type { SortieWork } from "../useSortie";
+
+const styles = {
+  form: { display: "flex", flexDirection: "column", gap: 1.2, alignItems: "flex-start" },
+} as const;
+
+/** The sheet of a signed sortie: on paper, and whether the student has read it, with what they say of it. */
+export function SheetRead({ work }: { work: SortieWork }) {
+  const { sortie } = work;
+  const read = sortie.sheet_read;
+  const student = sortie.may.sheet;
+  const [comment, setComment] = useState(read?.comment ?? "");
+  const [problems, setProblems] = useState<Problem[]>([]);
+  const send = async () => {
+    try {
+      work.accept(
+        await answered(
+          server.POST("/api/sorties/{sortie_id}/sheet", {
+            params: { path: { sortie_id: sortie.id } },
+            body: { comment: comment.trim() },
+          }),
+        ),
+      );
+      setProblems([]);
+    } catch (error) {
+      if (error instanceof Failed) setProblems(error.problems);
+    }
+  };
+  return (
+    <Box
+      component="form"
+      aria-label="Student's sheet"
+      onSubmit={(e: React.FormEvent) => {
+        e.preventDefault();
+        void send();
+      }}
+      sx={styles.form}
+    >
+      <Typography variant="h2">Student’s sheet</Typography>
+      <Link href={`/api/sorties/${sortie.id}/sheet.pdf`}>On one page, as PDF</Link>
+      <Typography>
+        {read ? `Read by ${sortie.student}, ${dayAndTime(read.at)}.` : `Not read yet by ${sortie.student}.`}
+        {read?.comment && !student && ` “${read.comment}”`}
+      </Typography>
+      {student && (
+        <>
+          <TextField
+            label="What do you say to it?"
+            fullWidth
+            multiline
+            value={comment}
+            slotProps={{ htmlInput: { maxLength: 1000 } }}
+            onChange={(e) => setComment(e.target.value)}
+          />
+          {problems.length > 0 && (
+            <Alert severity="error">
+              {problems.map((p) => (
+                <div key={p.what}>{inOneLine(p)}</div>
+              ))}
+            </Alert>
+          )}
+          <Button
+            type="submit"
+            variant="contained"
+            disabled={read !== null && comment.trim() === read.comment}
+          >
+            {read ? "Change what I said" : "I have read it"}
+          </Button>
+        </>
+      )}
+    </Box>
+  );
+}
