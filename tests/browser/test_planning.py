@@ -106,12 +106,21 @@ def test_a_notch_is_dragged_up_and_along_and_both_are_undone(person):
     person.stored()
     person.at_rest()
     names = "//*[@role='slider'][@data-notch]"
-    before, order = starts(person), [e.get_attribute("aria-label")[2:] for e in person.all(names)]
-    fifth = person.all(names)[4]
-    drag = webdriver.ActionChains(person.browser).click_and_hold(fifth).move_by_offset(30, 0)
-    drag.move_by_offset(40, 2).pause(0.2).move_by_offset(40, 0).pause(0.2).release().perform()
-    swapped = [*order[:4], order[5], order[4], order[6]]
-    person.until(lambda: [e.get_attribute("aria-label")[2:] for e in person.all(names)] == swapped)
+
+    def labels() -> list[str]:
+        return [e.get_attribute("aria-label")[2:] for e in person.all(names)]
+
+    before, order = starts(person), labels()
+    fourth, *_, last = person.all(names)[3:]
+    # Past the fifth, a rest in which the strip is drawn anew, and on past the two others.
+    drag = webdriver.ActionChains(person.browser).click_and_hold(fourth)
+    far = last.rect["x"] + last.rect["width"] / 2 + 8 - fourth.rect["x"] - fourth.rect["width"] / 2
+    drag.move_by_offset(40, 0).move_by_offset(round(far / 2) - 40, 2).perform()
+    changed = [e for e in order if e != order[3]]
+    person.until(lambda: labels() not in (order, [*changed, order[3]]))
+    person.at_rest()
+    webdriver.ActionChains(person.browser).move_by_offset(round(far / 2), 0).release().perform()
+    person.until(lambda: labels() == [*changed, order[3]])
     webdriver.ActionChains(person.browser).click_and_hold(person.all(names)[1]).move_by_offset(
         0, -20
     ).move_by_offset(1, -20).release().perform()

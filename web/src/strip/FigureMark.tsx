@@ -1,26 +1,27 @@
-import { memo, useRef } from "react";
+import { memo } from "react";
 import type { Attempt, FigureAnswer } from "../api/types";
 import { tokens } from "../theme";
 import { VerdictShape } from "../verdict/VerdictMark";
-import { notedStroke, stroke, TOP, type Heights, type Slot } from "./layout";
+import { heightAt, notedStroke, stroke, TOP, type Heights, type Slot } from "./layout";
+import type { OnNotch, Take } from "./useGrip";
 
-interface MarkProps {
+interface MarkProps extends OnNotch {
   n: number;
+  /** Where it stands in the plan as the hand has it, counted from 0. */
+  place: number;
   figure: FigureAnswer;
   start: number;
   slot: Slot;
   up: Heights;
   selected: boolean;
   flown: Attempt[];
-  onSelect?: (id: string) => void;
-  onStart?: (id: string, feet: number, gesture: string) => void;
-  onPlace?: (id: string, to: number, gesture: string) => void;
-  placeAt: (x: number) => number;
+  take: Take;
 }
 
 /** One figure: its notch, what it will cost, what was flown; dragged up and down, and along. */
 export const FigureMark = memo(function FigureMark({
   n,
+  place,
   figure,
   start,
   slot,
@@ -30,18 +31,12 @@ export const FigureMark = memo(function FigureMark({
   onSelect,
   onStart,
   onPlace,
-  placeAt,
+  take,
 }: MarkProps) {
-  const gesture = useRef("");
-  const grip = useRef({ x: 0, y: 0, along: false });
   const startY = up.y(start),
     lowestY = up.y(start - figure.worst.value),
     highestY = up.y(start + figure.highest_point.value - figure.start.value);
   const middle = (slot.left + slot.right) / 2;
-  const move = (feet: number, fine: boolean, name: string) => {
-    const step = fine ? 10 : 50;
-    onStart?.(figure.id, Math.max(0, Math.min(29000, Math.round(feet / step) * step)), name);
-  };
   // Where nothing is moved it is a button: what Tab passes on its way is not chosen.
   const press = {
     onKeyDown: (e: React.KeyboardEvent) => {
@@ -51,35 +46,17 @@ export const FigureMark = memo(function FigureMark({
     },
   };
   const drag = onStart && {
-    onPointerDown: (e: React.PointerEvent<SVGGElement>) => {
-      onSelect?.(figure.id);
-      e.currentTarget.setPointerCapture(e.pointerId);
-      gesture.current = `held ${figure.id} ${e.timeStamp}`;
-      grip.current = { x: e.clientX, y: e.clientY - startY, along: false };
-    },
-    onPointerMove: (e: React.PointerEvent<SVGGElement>) => {
-      if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
-      // Along the strip it changes its place; once it has begun to, it no longer changes its height.
-      if (
-        onPlace &&
-        !grip.current.along &&
-        Math.abs(e.clientX - grip.current.x) > 34 &&
-        Math.abs(e.clientX - grip.current.x) > 2 * Math.abs(e.clientY - grip.current.y - startY)
-      )
-        grip.current.along = true;
-      if (grip.current.along) onPlace?.(figure.id, placeAt(e.clientX), gesture.current);
-      else move(up.feet(e.clientY - grip.current.y), e.shiftKey, gesture.current);
-    },
+    onPointerDown: (e: React.PointerEvent<SVGGElement>) => take(figure.id, startY, e),
     onKeyDown: (e: React.KeyboardEvent) => {
       if (onPlace && (e.key === "ArrowLeft" || e.key === "ArrowRight")) {
         e.preventDefault();
-        onPlace(figure.id, n - 1 + (e.key === "ArrowRight" ? 1 : -1), "");
+        onPlace(figure.id, place + (e.key === "ArrowRight" ? 1 : -1), "");
         return;
       }
       if (e.key !== "ArrowUp" && e.key !== "ArrowDown") return;
       e.preventDefault();
-      const step = e.shiftKey ? 10 : 50;
-      move(start + (e.key === "ArrowUp" ? step : -step), e.shiftKey, `keys ${figure.id}`);
+      const by = (e.key === "ArrowUp" ? 1 : -1) * (e.shiftKey ? 10 : 50);
+      onStart(figure.id, heightAt(start + by, e.shiftKey), `keys ${figure.id}`);
     },
   };
   return (

@@ -1,5 +1,5 @@
 import { Box } from "@mui/material";
-import { useCallback, useEffect, useMemo, useRef, type ReactNode } from "react";
+import { useMemo, type ReactNode } from "react";
 import type { Attempt, FigureAnswer, PlanAnswer } from "../api/types";
 import { around } from "../charts/labels";
 import { useSize } from "../frame/useSize";
@@ -10,18 +10,14 @@ import { FigureMark } from "./FigureMark";
 import { Ghost } from "./Ghost";
 import { heights, LEFT, numberOf, slots, type Heights, type Slot } from "./layout";
 import { StripTable } from "./StripTable";
+import { useGrip, type OnNotch } from "./useGrip";
 
-interface Props {
+interface Props extends OnNotch {
   answer: PlanAnswer;
   /** Start heights as they are being moved: the picture follows the hand, the numbers follow the server. */
   starts?: ReadonlyMap<string, number>;
   attempts?: Attempt[];
   selected?: string | null;
-  onSelect?: (id: string) => void;
-  /** Called while a notch is moved; the same `gesture` for one movement, so that it is one step to undo. */
-  onStart?: (id: string, feet: number, gesture: string) => void;
-  /** Called when a figure is dragged along, or moved with the arrow keys: its new place, counted from 0. */
-  onPlace?: (id: string, to: number, gesture: string) => void;
   /** A proposal, drawn dotted over the plan. */
   ghost?: PlanAnswer | null;
   /** Drawn on top. */
@@ -49,33 +45,10 @@ export function HeightStrip({
     () => new Map(answer.figures.map((f) => [f.id, attempts.filter((a) => a.planned.id === f.id)])),
     [answer, attempts],
   );
-  const order = useRef<string[]>([]);
-  useEffect(() => {
-    order.current = Object.keys(answer.titles);
-  });
-  // The place among the slots under a pointer: where a figure dragged along would come to stand.
-  const along = useRef<Slot[]>([]);
-  const placeAt = useCallback(
-    (x: number) => {
-      const left = frame.current?.getBoundingClientRect().left ?? 0;
-      const before = along.current.findIndex((slot) => x - left < (slot.left + slot.right) / 2);
-      return before < 0 ? along.current.length - 1 : before;
-    },
-    [frame],
-  );
-  const place = useCallback(
-    (id: string, to: number, gesture: string) => {
-      const standing = order.current.indexOf(id),
-        most = order.current.length - 1;
-      const target = Math.max(0, Math.min(most, to));
-      if (standing >= 0 && target !== standing) onPlace?.(id, target, gesture);
-    },
-    [onPlace],
-  );
   const places = useMemo(() => slots(answer, size), [answer, size]);
-  useEffect(() => {
-    along.current = places;
-  });
+  // As the hand has it, where it has: the answer comes later.
+  const order = [...(starts?.keys() ?? Object.keys(answer.titles))];
+  const { take, holding } = useGrip(places, order, up, { onSelect, onStart, onPlace });
   const taken = useMemo(
     () =>
       answer.figures.flatMap((figure, i) => {
@@ -110,6 +83,7 @@ export function HeightStrip({
         }}
         role="group"
         aria-label="Height strip"
+        {...holding}
       >
         <Background answer={answer} up={up} size={size} taken={taken} />
         <Climbs answer={answer} starts={starts} places={places} up={up} />
@@ -120,6 +94,7 @@ export function HeightStrip({
               <FigureMark
                 key={figure.id}
                 n={numberOf(answer, figure.id)}
+                place={order.indexOf(figure.id)}
                 figure={figure}
                 slot={slot}
                 up={up}
@@ -128,8 +103,8 @@ export function HeightStrip({
                 flown={flown.get(figure.id) ?? NOTHING_FLOWN}
                 onSelect={onSelect}
                 onStart={onStart}
-                onPlace={onPlace && place}
-                placeAt={placeAt}
+                onPlace={onPlace}
+                take={take}
               />
             )
           );

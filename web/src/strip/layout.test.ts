@@ -1,5 +1,5 @@
 import { figureAnswer, planAnswer } from "../fixtures";
-import { heights, LEFT, marks, notedStroke, RIGHT, slots, stroke } from "./layout";
+import { heightAt, heights, LEFT, marks, notedStroke, placeAmong, RIGHT, slots, stroke } from "./layout";
 import { attempt, planned } from "../fixtures";
 
 const size = { width: 700, height: 400 };
@@ -67,5 +67,18 @@ describe("the height strip", () => {
     const found = marks(3000, 6700, 300);
     expect(found.every((ft) => ft % 250 === 0)).toBe(true);
     expect((found[1] ?? 0) - (found[0] ?? 0)).toBeGreaterThanOrEqual((26 * 3700) / 300);
+  });
+  it("puts a start at whole fifties of feet, or tens, and nowhere below the sea", () => {
+    expect([5174, 5176, -60].map((feet) => heightAt(feet, false))).toEqual([5150, 5200, 0]);
+    expect(heightAt(5174, true)).toBe(5170);
+  });
+  it("puts a dragged figure behind the last of the others that it has passed, either way", () => {
+    const three = ["a", "b", "c"].map((id, i) => ({ id, left: 100 * i, right: 100 * i + 50 }));
+    const order = ["a", "b", "without a picture", "c"];
+    // Middles at 25, 125 and 225: its own is no border.
+    const of = (id: string) => [20, 30, 120, 130, 220, 230].map((x) => placeAmong(id, x, three, order));
+    expect(of("b")).toEqual([0, 1, 1, 1, 1, 3]);
+    expect(of("a")).toEqual([0, 0, 0, 1, 1, 3]);
+    expect(of("c")).toEqual([0, 1, 1, 3, 3, 3]);
   });
 });

@@ -115,3 +115,20 @@ export function marks(floor: number, top: number, pixels: number): number[] {
 export function numberOf(answer: PlanAnswer, id: string): number {
   return Object.keys(answer.titles).indexOf(id) + 1;
 }
+
+/** Where a start height is put: at whole fifties of feet, or tens. */
+export function heightAt(feet: number, fine: boolean): number {
+  const step = fine ? 10 : 50;
+  return Math.max(0, Math.min(29000, Math.round(feet / step) * step));
+}
+
+/** Where a figure dragged along to x comes to stand in the plan's order: behind the last of the others whose middle it has
+ * passed. Figures without a picture go with the one before them; as long as none is passed it stays where it stood. */
+export function placeAmong(id: string, x: number, slots: Slot[], order: string[]): number {
+  const own = slots.findIndex((slot) => slot.id === id);
+  const others = slots.filter((slot) => slot.id !== id);
+  const passed = others.filter((slot) => (slot.left + slot.right) / 2 < x).length;
+  if (passed === own) return order.indexOf(id);
+  const before = others[passed - 1];
+  return before ? order.filter((each) => each !== id).indexOf(before.id) + 1 : 0;
+}
