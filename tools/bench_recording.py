@@ -30,6 +30,8 @@ def two_hours() -> bytes:
     rows = np.vstack([table.rows, np.repeat(table.rows[-1:], int(SECONDS * HZ) - len(table.rows), axis=0)])
     rows[:, 0] = np.arange(len(rows)) / HZ
     written = {Column(name): rows[:, at] for at, name in enumerate(table.columns)}
+    # Where a height is recorded beside the pressure height it is the one that is read.
+    written[Column.HEIGHT] = written[Column.PRESSURE_HEIGHT]
     whole = np.stack([written.get(column, np.full(len(rows), _still(column))) for column in Column], axis=1)
     text = io.StringIO()
     text.write(",".join(Column) + "\n")
@@ -38,7 +40,7 @@ def two_hours() -> bytes:
 
 
 def _still(column: Column) -> float:
-    return 7000.0 if column == Column.HEIGHT else max(0.0, QUANTITIES[column].least)
+    return max(0.0, QUANTITIES[column].least)
 
 
 def main() -> None:

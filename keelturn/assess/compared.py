@@ -80,41 +80,35 @@ def recorded_axes(heading: Floats, pitch: Floats, bank: Floats) -> tuple[Floats,
 
 
 @dataclass(frozen=True, slots=True)
-class _Flight:
-    """The core's flight as it would be recorded, arrays (R,): height (ft), the aircraft's speed, g, nose and
-    right wing (R, 6), all turning and pitch (deg), controls (R, 4); empty what is not compared."""
+class Flight:
+    """The core's flight: rows (R, flying.trace.COLUMNS); as it would be recorded, by the names of what is
+    compared of NOISE: (R,), axes nose and right wing (R, 6), controls (R, 4)."""
 
-    clock: Floats
-    height: Floats
-    ias: Floats
-    g: Floats
-    axes: Floats
-    turned: Floats
-    pitch: Floats
-    controls: Floats
+    rows: Floats
+    recorded: Mapping[str, Floats]
 
     @classmethod
-    def of(cls, rows: Floats, compared: "Compared") -> "_Flight":
-        on, seen, none = compared.conditions, compared.seen, np.empty(0)
-        own = SPEED[on.card.speed_unit] / KT
-        both, turned, pitch = none, none, none
+    def each_of(cls, flights: list[Floats], compared: "Compared") -> list["Flight"]:
+        """Of several, counted in one go."""
+        rows, on, seen = np.vstack(flights), compared.conditions, compared.seen
+        all_of_it = {"height": rows[:, HEIGHT] / FT, "g": rows[:, G]}
+        if "ias" in seen:
+            own = SPEED[on.card.speed_unit] / KT
+            all_of_it["ias"] = ias_along(on, rows[:, EAS], rows[:, HEIGHT]) * own
         if {"axes", "turned"} & seen.keys():
             nose, head, right = axes(rows, on.frame.stall)
             if "axes" in seen:
-                both = np.hstack([nose, right])
+                all_of_it["axes"] = np.hstack([nose, right])
             else:
-                turned = turned_deg(nose, head, right)
-                pitch = np.arcsin(np.clip(nose[:, 2], -1.0, 1.0)) / DEG
-        return cls(
-            rows[:, TIME],
-            rows[:, HEIGHT] / FT,
-            ias_along(on, rows[:, EAS], rows[:, HEIGHT]) * own if "ias" in seen else none,
-            rows[:, G],
-            both,
-            turned,
-            pitch,
-            controls(rows, on) if "controls" in seen else none,
-        )
+                all_of_it["turned"] = turned_deg(nose, head, right)
+                all_of_it["pitch"] = np.arcsin(np.clip(nose[:, 2], -1.0, 1.0)) / DEG
+        if "controls" in seen:
+            all_of_it["controls"] = controls(rows, on)
+        ends = np.cumsum([len(flight) for flight in flights]).tolist()
+        return [
+            cls(flight, {name: values[end - len(flight) : end] for name, values in all_of_it.items()})
+            for flight, end in zip(flights, ends, strict=True)
+        ]
 
 
 @dataclass(frozen=True, slots=True)
@@ -154,7 +148,6 @@ class Compared:
     stops_s: float
     noise: dict[str, float] = field(default_factory=lambda: dict(NOISE))
     coarse: float = 1.0
-    last: "tuple[Floats, _Flight] | None" = None
 
     def take_as(self, coarse: float) -> None:
         """Everything so many times coarser than NOISE says."""
@@ -164,7 +157,8 @@ class Compared:
     def of(cls, found: Found, measured: Measured, cleaned: Cleaned, conditions: Conditions) -> "Compared":
         recording, figure = cleaned.recording, figure_of(found.figure.key)
         last = found.last
-        if figure.situation is not None:
+        # What climbs out of it, as from nose high, was lowest as it began.
+        if figure.situation is not None and measured.lowest_s > measured.begins_s + AFTER_S:
             last = min(last, int(np.searchsorted(recording.time, measured.lowest_s + AFTER_S)))
         rows = slice(found.first, last + 1)
         columns = {name: values[rows] for name, values in recording.columns.items()}
@@ -206,7 +200,7 @@ class Compared:
             return {}
         usual = {name: number.usual for name, number in STUDENT.items()}
         pitch, bank, _ = (
-            float(a[0]) / DEG for a in attitude(self.flown(usual, {}), self.conditions.frame.stall)
+            float(a[0]) / DEG for a in attitude(self.flown(usual, {}).rows, self.conditions.frame.stall)
         )
         nose, right = self.seen["axes"][at, :3].mean(axis=0), self.seen["axes"][at, 3:].mean(axis=0)
         head = np.cross(right, nose)
@@ -222,65 +216,56 @@ class Compared:
         changed = {name: self.planned.parameter(name) + by for name, by in off.items()}
         return self.planned.model_copy(update={"parameters": {**self.planned.parameters, **changed}})
 
-    def flown(self, numbers: Numbers, begun: Mapping[str, float]) -> Floats:
-        """Rows (R, flying.trace.COLUMNS) of the core's flight by a pilot of these numbers."""
-        (rows,) = self.each_flown({name: np.array([value]) for name, value in numbers.items()}, begun)
-        return rows
+    def flown(self, numbers: Mapping[str, float], begun: Mapping[str, float]) -> Flight:
+        """The core's flight by a pilot of these numbers."""
+        (flight,) = self.each_flown({name: np.array([value]) for name, value in numbers.items()}, begun)
+        return flight
 
-    def each_flown(self, numbers: Numbers, begun: Mapping[str, float]) -> list[Floats]:
+    def each_flown(self, numbers: Numbers, begun: Mapping[str, float]) -> list[Flight]:
         """The same of several pilots, arrays (N,)."""
         planned = self.begun(begun)
         start_m = planned.start_ft * FT
-        return traces_of(fly(planned, self.conditions, numbers, start_m, trace=True, step_s=STEP_S))
+        course = fly(planned, self.conditions, numbers, start_m, trace=True, step_s=STEP_S)
+        return Flight.each_of(traces_of(course), self)
 
-    def apart(self, rows: Floats, recorder: Mapping[str, float]) -> dict[str, Floats]:
-        """How far apart, in noise, by what is compared: (P * C,). rows: as `flown`; recorder: a number for
-        each of RECORDER."""
-        flight = self._as_seen(rows)
-        since = self.time - recorder["shift_s"]
-        now = _Between.of(flight.clock, since)
-        while_flown = self.while_flown(rows, recorder)
+    def apart(self, flight: Flight, recorder: Mapping[str, float], while_flown: Floats) -> dict[str, Floats]:
+        """How far apart, in noise, by what is compared: (P * C,). recorder: a number for each of RECORDER."""
+        since, clock, as_flown = self.time - recorder["shift_s"], flight.rows[:, TIME], flight.recorded
+        now = _Between.of(clock, since)
         counts = np.maximum(while_flown, OUTSIDE)
-        late = _Between.of(flight.clock, since - recorder["height_lag_s"])
-        height = late.at(flight.height) + recorder["height_off_ft"]
+        late = _Between.of(clock, since - recorder["height_lag_s"])
+        height = late.at(as_flown["height"]) + recorder["height_off_ft"]
         off = {"height": (height - self.seen["height"]) * counts}
         if "ias" in self.seen:
-            late = _Between.of(flight.clock, since - recorder["ias_lag_s"])
-            off["ias"] = (late.at(flight.ias) - self.seen["ias"]) * counts
+            late = _Between.of(clock, since - recorder["ias_lag_s"])
+            off["ias"] = (late.at(as_flown["ias"]) - self.seen["ias"]) * counts
         if "g" in self.seen:
-            off["g"] = (now.at(flight.g) + recorder["g_off"] - self.seen["g"]) * while_flown
+            off["g"] = (now.at(as_flown["g"]) + recorder["g_off"] - self.seen["g"]) * while_flown
         if "axes" in self.seen:
-            both = _to_heading(now.at(flight.axes), self.heading_deg + recorder["heading_off_deg"])
+            both = _to_heading(now.at(as_flown["axes"]), self.heading_deg + recorder["heading_off_deg"])
             off["axes"] = (both - self.seen["axes"]) / DEG * while_flown[:, None]
         if "turned" in self.seen:
-            turned = now.at(flight.turned) + recorder["heading_off_deg"]
+            turned = now.at(as_flown["turned"]) - as_flown["turned"][0] + recorder["heading_off_deg"]
             off["turned"] = (turned - self.seen["turned"]) * while_flown * (self.time <= self.stops_s)
-            off["pitch"] = (now.at(flight.pitch) - self.seen["pitch"]) * while_flown
+            off["pitch"] = (now.at(as_flown["pitch"]) - self.seen["pitch"]) * while_flown
         if "controls" in self.seen:
-            off["controls"] = (now.at(flight.controls) - self.seen["controls"]) * while_flown[:, None]
+            off["controls"] = (now.at(as_flown["controls"]) - self.seen["controls"]) * while_flown[:, None]
         return {name: values.ravel() / self.noise[name] for name, values in off.items()}
 
-    def _as_seen(self, rows: Floats) -> "_Flight":
-        """The recorder's numbers are tried on the same rows, one after the other."""
-        if self.last is None or self.last[0] is not rows:
-            self.last = rows, _Flight.of(rows, self)
-        return self.last[1]
-
-    def while_flown(self, rows: Floats, recorder: Mapping[str, float]) -> Floats:
+    def while_flown(self, flight: Flight, recorder: Mapping[str, float]) -> Floats:
         """How much each point counts, (P,): 1 in the flight, less before it, 0 after it, where nobody knows
         what was flown."""
         since = self.time - recorder["shift_s"]
-        begun, ended = (
-            np.minimum(np.maximum(s / FADES_S + 0.5, 0.0), 1.0) for s in (since, since - rows[-1, TIME])
-        )
+        begun = np.minimum(np.maximum(since / FADES_S + 0.5, 0.0), 1.0)
+        ended = np.minimum(np.maximum((since - flight.rows[-1, TIME]) / FADES_S + 0.5, 0.0), 1.0)
         # Before an upset it is being set up; before anything else it was as at the gate.
         before = 0.0 if figure_of(self.planned.key).upset else OUTSIDE
         return np.asarray((before + (1.0 - before) * begun) * (1.0 - ended))
 
-    def left_out(self, rows: Floats, recorder: Mapping[str, float]) -> Floats:
+    def left_out(self, while_flown: Floats) -> Floats:
         """What points outside the flight cost, (P,): as much as noise, so that none is left out for gain."""
         many = sum(values.size for name, values in self.seen.items() if name not in ("height", "ias"))
-        share = np.sqrt(1.0 - self.while_flown(rows, recorder) ** 2)
+        share = np.sqrt(1.0 - while_flown**2)
         return np.asarray(share * np.sqrt(many / len(self.time)) / self.coarse)
 
     def noisy_by(self, apart: Mapping[str, Floats]) -> dict[str, float]:

@@ -12,7 +12,7 @@ import numpy as np
 from cachetools import LRUCache, cached
 from scipy.optimize import lsq_linear
 
-from keelturn.assess.compared import BEGUN, NOISE, RECORDER, SHARPLY_S, SLOWLY_S, Compared
+from keelturn.assess.compared import BEGUN, NOISE, RECORDER, SHARPLY_S, SLOWLY_S, Compared, Flight
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Family
 from keelturn.figures.planned import PlannedFigure
@@ -104,7 +104,7 @@ class _Search:
     held: Floats
     least: Floats
     most: Floats
-    flown: tuple[bytes, Floats] | None = None
+    last: tuple[bytes, Flight] | None = None
 
     @classmethod
     def of(cls, compared: Compared) -> "_Search":
@@ -139,14 +139,14 @@ class _Search:
         first = len(self.names)
         return dict(zip(self.begun, x[first : first + len(self.begun)].tolist(), strict=True))
 
-    def rows(self, x: Floats) -> Floats:
-        """The flight; the recorder's numbers are tried without flying anew."""
-        own = x[: len(self.names) + len(self.begun)]
-        if self.flown is None or self.flown[0] != own.tobytes():
+    def flown(self, x: Floats) -> Flight:
+        """The recorder's numbers are tried without flying anew."""
+        own = x[: len(self.names) + len(self.begun)].tobytes()
+        if self.last is None or self.last[0] != own:
             usual = {name: number.usual for name, number in STUDENT.items()}
             pilot = usual | dict(zip(self.names, x.tolist(), strict=False))
-            self.flown = own.tobytes(), self.compared.flown(pilot, self.begun_off(x))
-        return self.flown[1]
+            self.last = own, self.compared.flown(pilot, self.begun_off(x))
+        return self.last[1]
 
     def recorded_by(self, x: Floats) -> dict[str, float]:
         recorder = {name: usual for name, (usual, *_) in RECORDER.items()}
@@ -154,29 +154,31 @@ class _Search:
         return recorder | dict(zip(self.recorder, x[first:].tolist(), strict=True))
 
     def apart(self, x: Floats) -> dict[str, Floats]:
-        return self.compared.apart(self.rows(x), self.recorded_by(x))
+        flight, recorder = self.flown(x), self.recorded_by(x)
+        return self.compared.apart(flight, recorder, self.compared.while_flown(flight, recorder))
 
     def off(self, x: Floats) -> Floats:
         """Everything that is to be small: how far apart, what is left out, how far from the usual."""
-        return self._off(self.rows(x), x)
+        return self._off(self.flown(x), x)
 
-    def _off(self, rows: Floats, x: Floats) -> Floats:
-        recorder = self.recorded_by(x)
-        apart, left_out = self.compared.apart(rows, recorder), self.compared.left_out(rows, recorder)
-        return np.concatenate([*apart.values(), left_out, (x - self.usual) / self.held])
+    def _off(self, flight: Flight, x: Floats) -> Floats:
+        compared, recorder = self.compared, self.recorded_by(x)
+        while_flown = compared.while_flown(flight, recorder)
+        apart = compared.apart(flight, recorder, while_flown)
+        return np.concatenate([*apart.values(), compared.left_out(while_flown), (x - self.usual) / self.held])
 
     def slopes(self, x: Floats, off: Floats) -> Floats:
         nudges = NUDGE * self.held
         nudges = np.where(x + nudges <= self.most, nudges, -nudges)
         moved = x + np.diag(nudges)
         pilots, begun = len(self.names), len(self.names) + len(self.begun)
-        # The recorder's first, on the rows that there are: they need no flight of their own.
-        there = self.rows(x)
+        # The recorder's first, on the flight that there is: they need none of their own.
+        there = self.flown(x)
         columns = {at: self._off(there, moved[at]) for at in range(begun, len(x))}
         usual = {name: np.array([number.usual]) for name, number in STUDENT.items()}
         numbers = usual | dict(zip(self.names, moved[:pilots, :pilots].T, strict=True))
         flights = self.compared.each_flown(numbers, self.begun_off(x))
-        columns |= {at: self._off(rows, moved[at]) for at, rows in enumerate(flights)}
+        columns |= {at: self._off(flight, moved[at]) for at, flight in enumerate(flights)}
         columns |= {at: self.off(moved[at]) for at in range(pilots, begun)}
         return np.stack([(columns[at] - off) / nudges[at] for at in range(len(x))], axis=1)
 
@@ -191,9 +193,8 @@ class _Search:
         each = np.concatenate([1.0 / np.sqrt(1.0 + (seen / WILD) ** 2), 1.0 / (1.0 + (usual / LETS_GO) ** 2)])
         return np.asarray(np.sqrt(each))
 
-    def solved(self, x: Floats, steps: int) -> tuple[Floats, Floats]:
-        """From x to the least cost (Levenberg and Marquardt, inside the bounds), and the weighted slopes
-        there."""
+    def solved(self, x: Floats, steps: int) -> Floats:
+        """From x to the least cost (Levenberg and Marquardt, inside the bounds)."""
         off = self.off(x)
         cost, damping = self.cost(off), 0.003
         for _ in range(steps):
@@ -218,7 +219,7 @@ class _Search:
             damping = max(1e-4, damping * 0.2)
             if gain < GAIN:
                 break
-        return x, self.slopes(x, off) * self.weights(off)[:, None]
+        return x
 
 
 def fit(found: Found, measured: Measured, cleaned: Cleaned, conditions: Conditions) -> Fit:
@@ -227,7 +228,9 @@ def fit(found: Found, measured: Measured, cleaned: Cleaned, conditions: Conditio
     x = _nearest(search, measured)
     for name, by in compared.noisy_by(search.apart(x)).items():
         compared.noise[name] *= max(FINEST, by)
-    x, slopes = search.solved(x, AGAIN_STEPS)
+    x = search.solved(x, AGAIN_STEPS)
+    off = search.off(x)
+    slopes = search.slopes(x, off) * search.weights(off)[:, None]
     stays = search.apart(x)
     points = len(compared.time)
     freely = np.concatenate([*(_freely(one, points) for one in stays.values()), np.ones(points + len(x))])
@@ -248,7 +251,7 @@ def fit(found: Found, measured: Measured, cleaned: Cleaned, conditions: Conditio
         not poor,
         float(np.sqrt(np.mean((stays["height"] * compared.noise["height"]) ** 2))),
         measured.begins_s + float(x[search.shift]),
-        search.rows(x),
+        search.flown(x).rows,
         compared.begun(search.begun_off(x)),
     )
 
@@ -267,7 +270,7 @@ def _moving(compared: Compared) -> tuple[str, ...]:
     """The pilot's numbers that change this flight at all."""
     found = []
     usual = {name: number.usual for name, number in STUDENT.items()}
-    as_usual = compared.flown(usual, {})
+    as_usual = compared.flown(usual, {}).rows
     for name in STUDENT:
         width = held(name)
         if width is None:
@@ -275,7 +278,7 @@ def _moving(compared: Compared) -> tuple[str, ...]:
         other = usual[name] + 0.1 * width
         if other > RANGES[name].most:
             other = usual[name] - 0.1 * width
-        rows = compared.flown({**usual, name: other}, {})
+        rows = compared.flown({**usual, name: other}, {}).rows
         if rows.shape != as_usual.shape or not np.allclose(rows, as_usual, atol=1e-6, equal_nan=True):
             found.append(name)
     return tuple(found)
@@ -287,9 +290,9 @@ def _nearest(search: _Search, measured: Measured) -> Floats:
     compared.take_as(COARSE)
     for begin in _begins(search, measured)[:TRIES]:
         compared.take_as(COARSE)
-        coarse, _ = search.solved(begin, COARSE_STEPS)
+        coarse = search.solved(begin, COARSE_STEPS)
         compared.take_as(1.0)
-        x, _ = search.solved(coarse, STEPS)
+        x = search.solved(coarse, STEPS)
         cost = search.cost(search.off(x))
         if cost < least:
             best, least = x, cost
@@ -333,7 +336,7 @@ def _starts(search: _Search, measured: Measured) -> Iterator[dict[str, float]]:
         yield {"gap_s": 1.0}
     if "turn_error" in search.names and measured.turns is not None and "turned" in search.compared.seen:
         # As many more or fewer turns as it went round beyond the usual.
-        usual = search.rows(search.usual)
+        usual = search.flown(search.usual).rows
         round_usual = np.abs(turned_deg(*axes(usual, search.compared.conditions.frame.stall))).max() / 360.0
         more = float(np.abs(search.compared.seen["turned"]).max()) / 360.0 - round_usual
         if abs(more) > 0.3:

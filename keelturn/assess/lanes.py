@@ -104,7 +104,7 @@ def lanes_of(fit: Fit, measured: Measured, cleaned: Cleaned) -> Lanes | None:
     called = called_s(fit, usual | fit.pilot)
     if not fit.good:
         begins, called = measured.begins_s, 0.0
-    method = _by_control(fit, *_of_rows(fit, fit.compared.flown(usual, {}), usual_called))
+    method = _by_control(fit, *_of_rows(fit, fit.compared.flown(usual, {}).rows, usual_called))
     if recorded:
         whole = cleaned.flown
         first, last = np.searchsorted(whole.time, [begins - BEFORE_S, measured.ends_s])

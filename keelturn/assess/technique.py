@@ -165,7 +165,7 @@ def technique_noted(attempt: Attempt, conditions: Conditions) -> Technique | Non
 def _best_path(fitted: Fit) -> tuple[tuple[float, float], ...]:
     usual = {name: number.usual for name, number in STUDENT.items()}
     best = at_their_best(usual | fitted.pilot)
-    rows = fitted.compared.flown(best, {})[::PATH_EVERY]
+    rows = fitted.compared.flown(best, {}).rows[::PATH_EVERY]
     called = called_s(fitted, best)
     feet = (rows[:, HEIGHT] - rows[0, HEIGHT]) / FT
     return tuple(
