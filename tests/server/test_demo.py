@@ -35,7 +35,7 @@ def demo(django_db_setup, django_db_blocker):
     from django.db import transaction
 
     with django_db_blocker.unblock(), transaction.atomic():
-        load_demo(datetime(2026, 5, 14, 8, tzinfo=UTC), lambda words: None)
+        load_demo(datetime(2026, 5, 14, 8, tzinfo=UTC), lambda sortie, record: {}, lambda words: None)
         yield
         transaction.set_rollback(True)
 

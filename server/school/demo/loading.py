@@ -3,15 +3,18 @@ sorties."""
 
 import random
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import datetime, timedelta
 
 from django.contrib.auth.hashers import make_password
 from django.db import transaction
 
+from keelturn.assess.second_look import SecondLook
 from keelturn.assess.spoken import OF_A_FAULT
 from keelturn.figures.faults import BY_KEY as FAULTS
 from keelturn.figures.planned import PlannedFigure
 from keelturn.formats.reading import read_document
+from keelturn.formats.signed import Record
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import starts_above_the_lowest
@@ -44,7 +47,11 @@ PACKED_BEFORE = 60
 ALL_CHECKED = Brief(checked=tuple(item.key for item in BEFORE_FLIGHT))
 
 
-def load_demo(now: datetime, say: Callable[[str], None]) -> None:
+# The second look at the attempts of a record, by their ids.
+Looks = Callable[[Sortie, Record], dict[str, SecondLook]]
+
+
+def load_demo(now: datetime, looks: Looks, say: Callable[[str], None]) -> None:
     """One transaction: the whole school or nothing. Deterministic for a given day."""
     with transaction.atomic():
         say("people, aircraft and places")
@@ -63,10 +70,10 @@ def load_demo(now: datetime, say: Callable[[str], None]) -> None:
         for past in PASTS:
             say(f"past lessons of {people[past.username].name}")
             for lesson in range(len(past.days_ago)):
-                _past_lesson(past, lesson, people, now)
+                _past_lesson(past, lesson, people, now, looks)
         for flight in FLIGHTS:
             say(f"a recorded lesson of {people[flight.username].name}: {flight.name}")
-            _recorded_lesson(flight, people, now)
+            _recorded_lesson(flight, people, now, looks)
         say("today's sorties")
         _todays_sorties(people, now)
 
@@ -111,7 +118,7 @@ def _moved(sortie: Sortie, person: Person, stage: Stage) -> None:
     StageChange.objects.create(sortie=sortie, stage=stage, by=person)
 
 
-def _past_lesson(past: Past, lesson: int, people: dict[str, Person], now: datetime) -> None:
+def _past_lesson(past: Past, lesson: int, people: dict[str, Person], now: datetime, looks: Looks) -> None:
     person, at = people[past.instructor], at_hour(now, past.days_ago[lesson], 10 + lesson % 4, 30)
     registration = "QX-COR" if past.username == "rhea" and lesson == 3 else "QX-ROE"
     sortie = _new(people, past.username, past.instructor, registration, 0, at)
@@ -141,15 +148,26 @@ def _past_lesson(past: Past, lesson: int, people: dict[str, Person], now: dateti
     note_attempts(person, sortie, attempts, "demo")
     _moved(sortie, person, "debriefed")
     signed_at = at + timedelta(hours=2)
-    seal(person, sortie, record_of(sortie), signed_at)
+    _signed(person, sortie, signed_at, looks)
 
 
-def _recorded_lesson(flight: Flight, people: dict[str, Person], now: datetime) -> None:
+def _signed(person: Person, sortie: Sortie, at: datetime, looks: Looks) -> None:
+    record = record_of(sortie)
+    seal(person, sortie, replace(record, looks=looks(sortie, record)), at)
+
+
+def _recorded_lesson(flight: Flight, people: dict[str, Person], now: datetime, looks: Looks) -> None:
     ilse, at = people["ilse"], at_hour(now, flight.days_ago, 12 + flight.days_ago % 4)
     sortie = _new(people, flight.username, "ilse", flight.aircraft, 0, at, flight.lesson)
     sortie = save_sortie(ilse, sortie.pk, sortie.version, Sheets(brief=ALL_CHECKED))
     _moved(sortie, ilse, "briefed")
-    recorded_lesson(flight, ilse, sortie, _moved, lambda done, at: seal(ilse, done, record_of(done), at))
+    recorded_lesson(flight, ilse, sortie, _moved)
+    sortie.refresh_from_db()
+    if flight.open:
+        # Counted as it comes in, as when somebody reads it in.
+        looks(sortie, record_of(sortie))
+    else:
+        _signed(ilse, sortie, at + timedelta(hours=2), looks)
 
 
 def _chosen(figures: tuple[PlannedFigure, ...], keys: tuple[str, ...]) -> tuple[PlannedFigure, ...]:

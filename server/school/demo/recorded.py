@@ -121,9 +121,8 @@ def recorded_lesson(
     person: Person,
     sortie: Sortie,
     moved: Callable[[Sortie, Person, Stage], None],
-    seal: Callable[[Sortie, datetime], None],
 ) -> None:
-    """sortie: planned and briefed."""
+    """sortie: planned and briefed; debriefed then, but for one that is open."""
     at = sortie.planned_for + timedelta(hours=1)
     plan, conditions = plan_of(sortie), conditions_for(sortie, plan_of(sortie))
     goes = goes_of(flight, plan)
@@ -159,7 +158,6 @@ def recorded_lesson(
     )
     sortie = save_sortie(person, sortie.pk, sortie.version, Sheets(debrief=debrief))
     moved(sortie, person, "debriefed")
-    seal(sortie, at + timedelta(hours=1))
 
 
 def goes_of(flight: Flight, plan: PlanDocument) -> list[Go]:

@@ -1,13 +1,16 @@
 """`manage.py load_demo`: the demo school, into an empty database only."""
 
 from datetime import datetime
+from functools import partial
 from typing import Any
 
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.http import HttpRequest
 from django.utils import timezone
 
 from server import clock
+from server.api.debriefing import looks_of
 from server.backups import mark_the_demo
 from server.school.demo.loading import load_demo
 from server.school.models import Person
@@ -37,5 +40,6 @@ class Command(BaseCommand):
                 raise CommandError(
                     f"--on: '{options['on']}' is not a day; write it as 2026-05-14."
                 ) from error
-        load_demo(now, lambda words: self.stdout.write(f"    {words}"))
+        # Nobody asks: there is no request.
+        load_demo(now, partial(looks_of, HttpRequest()), lambda words: self.stdout.write(f"    {words}"))
         mark_the_demo(settings.DATA)
