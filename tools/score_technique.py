@@ -5,7 +5,7 @@ A fault is there when the true numbers lie beyond its rule: which of several fau
 flown (late to act, wrong instrument) nobody can see."""
 
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -146,30 +146,28 @@ def _there(rule: Rule, true: dict[str, Floats], turn_s: float) -> bool | None:
 
 
 @dataclass(frozen=True)
-class Measure:
+class Row:
     label: str
     value: float
     asked: str
     met: bool
 
 
-def measures(score: TechniqueScore) -> Iterator[Measure]:
+def measures(score: TechniqueScore) -> Iterator[Row]:
     near = 100.0 * float(np.mean(score.near))
-    yield Measure("flown by the model nearby, of 100", near, "", True)
+    yield Row("flown by the model nearby, of 100", near, "", True)
     hold = 100.0 * float(np.mean([abs(off) <= 1.96 * doubt for _, off, doubt in score.numbers]))
     asked = f"{HOLD[0]:.0f} to {HOLD[1]:.0f}"
-    yield Measure("pilot numbers: 95 % intervals hold, of 100", hold, asked, HOLD[0] <= hold <= HOLD[1])
+    yield Row("pilot numbers: 95 % intervals hold, of 100", hold, asked, HOLD[0] <= hold <= HOLD[1])
     split = 100.0 * float(np.mean(score.split))
-    yield Measure("recoveries whose loss is split, of 100", split, "", True)
+    yield Row("recoveries whose loss is split, of 100", split, "", True)
     within = 100.0 * float((np.array(score.worst) <= WITHIN).mean())
-    yield Measure(
-        "accounts, worst line within a tenth, of 100", within, f"{ACCOUNTS:.0f}", within >= ACCOUNTS
-    )
-    yield Measure("account lines whose interval holds, of 100", 100.0 * float(np.mean(score.lines)), "", True)
-    yield Measure("the same from notes alone, of 100", 100.0 * float(np.mean(score.noted)), "", True)
+    yield Row("accounts, worst line within a tenth, of 100", within, f"{ACCOUNTS:.0f}", within >= ACCOUNTS)
+    yield Row("account lines whose interval holds, of 100", 100.0 * float(np.mean(score.lines)), "", True)
+    yield Row("the same from notes alone, of 100", 100.0 * float(np.mean(score.noted)), "", True)
     right, found, there = (sum(c.values()) for c in (score.right, score.only_found, score.only_there))
-    yield Measure("faults: precision", _share(right, found), f"{FAULTS}", _share(right, found) >= FAULTS)
-    yield Measure("faults: recall", _share(right, there), f"{FAULTS}", _share(right, there) >= FAULTS)
+    yield Row("faults: precision", _share(right, found), f"{FAULTS}", _share(right, found) >= FAULTS)
+    yield Row("faults: recall", _share(right, there), f"{FAULTS}", _share(right, there) >= FAULTS)
 
 
 def _share(right: int, beside: int) -> float:
@@ -200,10 +198,3 @@ def each_number(score: TechniqueScore) -> Iterator[tuple[str, int, float, float]
             float(np.median([abs(off) for off, _ in of_it])),
             100.0 * float(np.mean(holds)),
         )
-
-
-def score_all(scores: Sequence[TechniqueScore]) -> TechniqueScore:
-    whole = TechniqueScore()
-    for one in scores:
-        whole.add(one)
-    return whole

@@ -50,6 +50,9 @@ POOR_ALONG, ALONG, FEW = 3.2, 0.6, 8
 # The doubt is so much wider than the least squares say, and never less than this share of how the number is
 # held. A number is told by the recording when its doubt is less than this share.
 DOUBT, LEAST_DOUBT, TOLD = 2.0, 0.08, 0.6
+# When an upset was handed over is not seen to better than this (s): found on flights of another library
+# (`make score`), where an instructor brings it into its attitude by hand.
+HANDED_OVER_S = 0.45
 # At first everything is taken to be so much coarser, so that no step leaps; steps at most then, and before
 # and after the noise is known; a gain of less than this in the sum of squares is none.
 COARSE, COARSE_STEPS, STEPS, AGAIN_STEPS, GAIN = 5.0, 8, 10, 8, 0.05
@@ -238,10 +241,13 @@ def fit(found: Found, measured: Measured, cleaned: Cleaned, conditions: Conditio
     many = len(search.names)
     covariance = DOUBT**2 * np.linalg.inv(slopes.T @ slopes)[:many, :many]
     covariance += np.diag((LEAST_DOUBT * search.held[:many]) ** 2)
+    told = np.sqrt(np.diag(covariance)) < TOLD * search.held[:many]
+    if figure_of(compared.planned.key).upset and "delay_s" in search.names:
+        late = search.names.index("delay_s")
+        covariance[late, late] += HANDED_OVER_S**2
     doubt = np.sqrt(np.diag(covariance))
     numbers = {
-        name: Number(float(x[at]), float(doubt[at]), bool(doubt[at] < TOLD * search.held[at]))
-        for at, name in enumerate(search.names)
+        name: Number(float(x[at]), float(doubt[at]), bool(told[at])) for at, name in enumerate(search.names)
     }
     poor = any(_poor(compared, name, stays[name]) for name in compared.seen if name != "controls")
     return Fit(

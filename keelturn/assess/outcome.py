@@ -37,10 +37,13 @@ OVER_G, OVER_DEG = -0.3, -75.0
 FLAT_DEG, FIRST_TURN, FLAT_TURNS, BACK_TURNS = -25.0, 1.0, 0.75, 0.5
 # What is meant to be flat, or on its back, did not become so.
 MEANT: tuple[SpinKind, ...] = ("flat", "inverted", "inverted flat")
-# In the pull-out of a recovery: all of the lift used, then so much g gone, within so long, nose still low.
-STALLED_SHARE, G_GONE, GONE_S, NOSE_LOW_DEG = 0.98, 0.5, 1.0, -5.0
+# What is meant to stall again.
+SECONDARY_STALL = "stall_secondary"
+# In the pull-out of a recovery, where it flew again, with less than this of the lift: all of the lift used,
+# then so much g and so much of the nose gone, within so long, nose still low.
+FLEW_SHARE, STALLED_SHARE, G_GONE, FELL_DEG, GONE_S, NOSE_LOW_DEG = 0.6, 0.8, 0.25, 2.0, 1.0, -5.0
 # Less is no pull.
-STALLED_PULL_G = 1.4
+STALLED_PULL_G = 1.15
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,7 +72,7 @@ def outcome_of(found: Found, measured: Measured, cleaned: Cleaned, conditions: C
         looks = (*looks, _flat, _on_its_back)
     stall = stall_kt(conditions)
     unit = conditions.card.speed_unit
-    if figure.situation is not None:
+    if figure.situation is not None and figure.key != SECONDARY_STALL:
         looks = (*looks, _secondary_stall)
     for look in looks:
         became = look(flown, stall, KT / SPEED[unit], unit)
@@ -162,11 +165,14 @@ def _secondary_stall(flown: Flown, stall: float, own: float, unit: str) -> Becam
     share = flown.g * (stall / np.maximum(flown.ias, 1.0)) ** 2
     pulled = (flown.g > STALLED_PULL_G) & (share > STALLED_SHARE) & (flown.pitch < NOSE_LOW_DEG)
     turning = np.flatnonzero(np.abs(flown.turning) > ROUND_DEG_S)
-    pulled[: int(turning[-1]) if len(turning) else 0] = False
+    # Only after it flew again.
+    flew = (share < FLEW_SHARE) & (np.arange(len(share)) > (turning[-1] if len(turning) else 0))
+    pulled[: int(np.argmax(flew)) if flew.any() else None] = False
     for at in np.flatnonzero(pulled[:lowest]):
         until = int(np.searchsorted(flown.time, flown.time[at] + GONE_S))
         gone = flown.g[at] - flown.g[at : until + 1].min()
-        if gone > G_GONE and flown.pitch[until - 1] < NOSE_LOW_DEG:
+        fell = flown.pitch[at : until + 1].max() - flown.pitch[at : until + 1].min()
+        if gone > G_GONE and fell > FELL_DEG and flown.pitch[until - 1] < flown.pitch[at]:
             reached = f"{flown.g[at]:.1f} g at {flown.ias[at] * own:.0f} {unit}"
             words = f"{reached} was all the wing had, then it let go"
             return Became(Outcome.SECONDARY_STALL, words, float(flown.time[at]))

@@ -61,6 +61,8 @@ WILD: Mapping[Column, tuple[float, float]] = {
 }
 # Flight within these is straight.
 CALM_BANK_DEG, CALM_PITCH_DEG = 6.0, 10.0
+# In less of it than this (s) g is not one in the middle: the path is being changed.
+CALM_S = 20.0
 # Not taken out when smaller: g, s. A static line later than this is broken.
 LEAST_BIAS, LEAST_LAG_S, MOST_LAG_S = 0.02, 0.35, 2.0
 
@@ -226,7 +228,7 @@ def _bias(recording: Recording) -> tuple[str, Callable[[], Recording]] | None:
     if not recording.has(Column.G, *ATTITUDE):
         return None
     calm = _calm(recording)
-    if calm.sum() < 30:
+    if calm.sum() < 30 or calm.sum() < CALM_S * recording.rate_hz:
         return None
     # What level flight leaves out is where it is 0.3 g off: the middle is not moved by that.
     off = float(np.median(recording.columns[Column.G][calm])) - 1.0

@@ -68,7 +68,7 @@ def simulated(number: int, conditions: Conditions, rate_hz: float | None = None)
             add(planned)
         if chance.random() < NOT_PLANNED:
             add(_planned("unplanned", figures[int(chance.integers(len(figures)))], chance))
-    sensors = _sensors(chance, rate_hz)
+    sensors = sensors_of(chance, rate_hz)
     return Simulated(
         number, tuple(plan), tuple(goes), tuple(faults), sensors, record_goes(goes, conditions, sensors)
     )
@@ -114,7 +114,8 @@ def _ends(go: Go, conditions: Conditions) -> bool:
     return bool(course.made[0] > 0) and float(course.lowest[0]) / FT > conditions.place.elevation_ft + 300.0
 
 
-def _sensors(chance: np.random.Generator, rate_hz: float | None) -> Sensors:
+def sensors_of(chance: np.random.Generator, rate_hz: float | None = None) -> Sensors:
+    """A recorder of any quality."""
     worse = float(chance.uniform(0.5, 2.0))
     defect = [float(chance.random() < share) for share in (0.3, 0.3, 0.2, 0.3, 0.2)]
     return Sensors(

@@ -18,7 +18,7 @@ from keelturn.recording.table import CONTROLS, Column
 from keelturn.recording.truth import Go
 from keelturn.recording.ways import InPlan
 from tests.flights import conditions, exact_sensors, figure, plan
-from tools.score import as_recording
+from tools.score_reading import as_recording
 
 C = conditions()
 FIGURES_FLOWN = (

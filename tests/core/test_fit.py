@@ -24,7 +24,7 @@ from keelturn.recording.recorder import Sensors, record_goes
 from keelturn.recording.table import CONTROLS, Column, Recording
 from keelturn.recording.truth import Go
 from tests.flights import conditions, figure
-from tools.score import as_recording
+from tools.score_reading import as_recording
 
 C = conditions()
 

@@ -10,7 +10,7 @@ from keelturn import cli
 from keelturn.recording.simulated import simulated
 from tests.cards import LIGHT
 from tests.flights import conditions
-from tools.score import rows, score_of
+from tools.score_reading import rows, score_of
 from tools.score_technique import measures
 
 # Of the half that is held out.

@@ -18,7 +18,7 @@ from keelturn.recording.truth import Go
 from keelturn.units import DEG, FT, KT
 from tests.core.test_catalogue_laws import KT_IN_MPH, in_mph
 from tests.flights import TRAINER, at_card_weight, conditions, exact_sensors, figure
-from tools.score import as_recording
+from tools.score_reading import as_recording
 
 C = conditions()
 

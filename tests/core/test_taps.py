@@ -15,7 +15,7 @@ from keelturn.recording.simulated import simulated
 from keelturn.recording.taps import NEAR_S, Tap, TappedGo, clock_by_taps, tapped_goes
 from keelturn.recording.ways import InPlan
 from tests.flights import conditions, exact_sensors, figure
-from tools.score import as_recording, settings
+from tools.score_reading import as_recording, settings
 
 C = conditions()
 BEGAN = datetime(2026, 5, 14, 10, 0, tzinfo=UTC)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from keelturn.air import tas_from_eas
+from keelturn.air import RHO0, tas_from_eas
 from keelturn.assess.account import Account, account_of_fit
 from keelturn.assess.fit import Fit, fit
 from keelturn.flying.conditions import Conditions
@@ -66,16 +66,16 @@ def recovery(delay_s: float, pull_g: float, onset_g_s: float, roll: float, bank_
     return fly(speed, PATH_DEG, command, lambda t, now: t > SETTLE_S + 1.0 and now[0] > 1.0 * DEG, bank_deg)
 
 
-def flown(delay_s: float, pull_g: float, onset_g_s: float, roll: float, bank_deg: float, seed: int) -> Flown:
-    flight, setting = recovery(delay_s, pull_g, onset_g_s, roll, bank_deg), in_the_library()
+def as_recorded(flight: Flight, setting: Conditions, seed: int) -> Recording:
+    """As a recorder of usual quality would have written it."""
     chance = np.random.default_rng(seed)
     times = np.arange(flight.t[0], flight.t[-1], 1.0 / RATE_HZ)
 
     def noisy(values: np.ndarray, noise: float) -> np.ndarray:
         return np.interp(times, flight.t, values) + chance.normal(0.0, noise, len(times))
 
-    eas = flight.tas * np.sqrt(np.array([AIR.density(h) for h in flight.height]) / 1.225)
-    recording = Recording(
+    eas = flight.tas * np.sqrt(np.array([AIR.density(h) for h in flight.height]) / RHO0)
+    return Recording(
         {
             Column.TIME: times,
             Column.HEIGHT: noisy(flight.height / FT, 4.0),
@@ -86,6 +86,12 @@ def flown(delay_s: float, pull_g: float, onset_g_s: float, roll: float, bank_deg
             Column.HEADING: noisy(np.unwrap(flight.psi) / DEG, 0.5),
         }
     )
+
+
+def flown(delay_s: float, pull_g: float, onset_g_s: float, roll: float, bank_deg: float, seed: int) -> Flown:
+    flight, setting = recovery(delay_s, pull_g, onset_g_s, roll, bank_deg), in_the_library()
+    recording = as_recorded(flight, setting, seed)
+    eas = flight.tas * np.sqrt(np.array([AIR.density(h) for h in flight.height]) / RHO0)
     at = int(np.searchsorted(flight.t, SETTLE_S))
     planned = figure(
         "nose_low",
