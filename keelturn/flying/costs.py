@@ -8,8 +8,9 @@ import numpy as np
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
-from keelturn.flying.course import HEIGHT_KEEPING, Course, fly
+from keelturn.flying.course import fly
 from keelturn.flying.numbers import ias_along, ias_of
+from keelturn.flying.parts import HEIGHT_KEEPING, Course
 from keelturn.flying.pilots import Who, usual_numbers
 from keelturn.motion import engine
 from keelturn.motion.legs import Floats, Numbers

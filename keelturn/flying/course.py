@@ -2,7 +2,6 @@
 by that of spinning, in order."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
 from threading import Lock
 
 import numpy as np
@@ -14,6 +13,7 @@ from keelturn.figures.figure import Closes
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.numbers import ERRORS, entry_tas, figure_numbers, flapped, setting
+from keelturn.flying.parts import BY_THE_CARD, HEIGHT_KEEPING, Course, Part
 from keelturn.flying.pilots import usual_numbers
 from keelturn.flying.spin import RECOVERY_AFTER, lines_of
 from keelturn.motion import engine
@@ -35,65 +35,8 @@ from keelturn.spinning.flight import spin
 from keelturn.spinning.kinds import KINDS, inputs_of
 from keelturn.units import DEG, FT, G0
 
-HEIGHT_KEEPING, BY_THE_CARD = "Height keeping", "More, by the card"
 # What a way out does of which the manual says that it does not stop this type: nothing.
 NOTHING_WORKS = SpinInputs(1.0, 1.0, stick_after_rudder=False, hands_free=True)
-
-
-@dataclass(frozen=True, slots=True)
-class Part:
-    """A line of the account: height lost (m) and seconds, arrays (N,). of_recovery: after the recovery was
-    begun."""
-
-    name: str
-    lost: Floats
-    seconds: Floats
-    of_recovery: bool
-
-
-@dataclass(slots=True)
-class Course:
-    """What came of it, arrays (N,): parts in order; lowest and highest height (m); where the recovery began
-    (m); how many m/s EAS the slowest leg was above the speed it needs (least over the legs that need one; inf
-    when none does); most and least g, most while rolling (nan when nothing rolls); share: most of the lift
-    limit that was used; whether the wing was held back by it; whether every leg was made. flown: engine
-    summaries with the names of their rows; traces: of each pilot, in order, on one clock; none for many."""
-
-    parts: list[Part] = field(default_factory=list)
-    lowest: Floats = field(default_factory=lambda: np.empty(0))
-    highest: Floats = field(default_factory=lambda: np.empty(0))
-    recovery_m: Floats = field(default_factory=lambda: np.empty(0))
-    margin: Floats = field(default_factory=lambda: np.empty(0))
-    most_g: Floats = field(default_factory=lambda: np.empty(0))
-    least_g: Floats = field(default_factory=lambda: np.empty(0))
-    rolling_g: Floats = field(default_factory=lambda: np.empty(0))
-    share: Floats = field(default_factory=lambda: np.empty(0))
-    fastest: Floats = field(default_factory=lambda: np.empty(0))
-    limited: Floats = field(default_factory=lambda: np.empty(0))
-    made: Floats = field(default_factory=lambda: np.empty(0))
-    end: Held | None = None
-    flown: list[tuple[Floats, tuple[str, ...]]] = field(default_factory=list)
-    traces: list[list[Floats]] = field(default_factory=list)
-    spun: Floats | None = None
-
-    @property
-    def rows(self) -> list[Floats]:
-        """Of the only pilot."""
-        (rows,) = self.traces
-        return rows
-
-    @property
-    def trace(self) -> Floats:
-        """Of the only pilot, (R, ROW_COLUMNS)."""
-        return np.vstack([rows[:, : engine.ROW_COLUMNS] for rows in self.rows])
-
-    def goes_on(self, traces: Sequence[Floats]) -> None:
-        """The next piece of each pilot's trace, its clock begun anew."""
-        if not self.traces:
-            self.traces = [[] for _ in traces]
-        for before, rows in zip(self.traces, traces, strict=True):
-            rows[:, engine.R_TIME] += before[-1][-1, engine.R_TIME] if before else 0.0
-            before.append(rows)
 
 
 def school_of(planned: PlannedFigure, conditions: Conditions) -> School | None:

@@ -8,8 +8,9 @@ import numpy as np
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import pilot_numbers
-from keelturn.flying.course import Course, fly
+from keelturn.flying.course import fly
 from keelturn.flying.numbers import flapped, ias_along
+from keelturn.flying.parts import Course
 from keelturn.flying.trace import (
     EAS,
     EAST,

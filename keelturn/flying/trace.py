@@ -3,7 +3,7 @@
 import numpy as np
 
 from keelturn.flying.conditions import Conditions
-from keelturn.flying.course import HEIGHT_KEEPING, Course
+from keelturn.flying.parts import HEIGHT_KEEPING, Course
 from keelturn.motion import engine
 from keelturn.motion.legs import Floats
 from keelturn.spinning.engine import X_AILERON, X_ALPHA, X_RUDDER, X_STICK

@@ -15,9 +15,10 @@ from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import pilot_numbers
-from keelturn.flying.course import Course, closings, fly
+from keelturn.flying.course import closings, fly
 from keelturn.flying.entry import at_the_stall, usual_entry
 from keelturn.flying.numbers import flapped, ias_along, level_power, tas_at
+from keelturn.flying.parts import Course
 from keelturn.margins.checks import most_g
 from keelturn.motion import equations as eq
 from keelturn.motion.legs import Floats

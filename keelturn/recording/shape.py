@@ -35,6 +35,8 @@ COARSEST_DEG = 60.0
 STEEP_DEG, STILL_DEG_S, LEAST_LINE_S = 25.0, 7.0, 0.8
 # What is steeper than this was meant to be vertical.
 VERTICAL_DEG = 70.0
+# The nose stands so far off the path without lift: no more than this over is not past the vertical.
+OVER_DEG = 2.0
 LINES = ("Line up", "Line down")
 # In an arc the nose moves at least so fast (deg/s); a quarter of which less than this was flown has no
 # radius.
@@ -45,10 +47,11 @@ PULLING_G, ABOUT_S = 1.3, 0.4
 
 @dataclass(frozen=True, slots=True)
 class LineFlown:
-    """angle_deg: of the nose above the horizon, more than 90 where it went past the vertical; at_s: on the
-    recording's clock."""
+    """angle_deg: of the nose above the horizon, beyond 90 where it went over the vertical; past_vertical:
+    so far over that it is said; at_s: on the recording's clock."""
 
     angle_deg: float
+    past_vertical: bool
     seconds: float
     at_s: float
 
@@ -158,7 +161,7 @@ def _lines(flown: Flown, angle: Floats) -> Iterator[LineFlown]:
             past = np.cos(np.median(angle[first : last + 1]) * DEG) < 0.0
             if past and abs(held) > VERTICAL_DEG:
                 held = float(np.copysign(180.0, held)) - held
-            yield LineFlown(held, seconds, float(flown.time[first]))
+            yield LineFlown(held, abs(held) > 90.0 + OVER_DEG, seconds, float(flown.time[first]))
 
 
 def _top_off(flown: Flown, angle: Floats) -> float | None:

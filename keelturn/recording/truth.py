@@ -12,9 +12,10 @@ from keelturn.air import RHO0
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import pilot_numbers
-from keelturn.flying.course import Course, fly
+from keelturn.flying.course import fly
 from keelturn.flying.entry import entry_speed
 from keelturn.flying.numbers import ias_along, tas_at
+from keelturn.flying.parts import Course
 from keelturn.flying.pilots import Who
 from keelturn.flying.trace import (
     AILERON,

@@ -267,6 +267,11 @@ class ComingSortie(SortieLine):
     read: bool
     open_questions: int
     may_read: bool
+    may_say: bool = Field(description="Whether the asker is to say how it was, before the talk")
+
+
+class SignedSortie(SortieLine):
+    sheet_read: bool
 
 
 class Notice(Schema):
@@ -279,7 +284,7 @@ class Today(Schema):
     now: Moment
     sorties: list[ComingSortie]
     notices: list[Notice]
-    recent: list[SortieLine]
+    recent: list[SignedSortie]
 
 
 class StudentLine(Schema):

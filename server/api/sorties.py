@@ -38,6 +38,7 @@ from server.api.schemas import (
     SaveSortie,
     SheetIn,
     SheetReadOut,
+    SignedSortie,
     Sign,
     SignatureOut,
     SortieLine,
@@ -184,7 +185,8 @@ def today(request: HttpRequest) -> Today:
     coming = seen.exclude(stage="signed").exclude(planned_for__lt=morning, cancelled__isnull=False)
     if person.teaches and not person.is_chief:
         coming = coming.filter(Q(instructor=person) | Q(planned_for__gte=morning))
-    recent = lightly(seen.filter(stage="signed")).order_by("-planned_for")[:RECENT]
+    signed = lightly(seen.filter(stage="signed")).select_related("sheet_read")
+    recent = signed.order_by("-planned_for")[:RECENT]
     planned = list(coming.annotate(asked=Count("questions", filter=Q(questions__answer=""))))
     twice = clashes_among([s for s in planned if s.open_for(Act.PLAN)])
     last_time = faults_last_time(planned)
@@ -198,6 +200,7 @@ def today(request: HttpRequest) -> Today:
             read=hasattr(s, "read"),
             open_questions=s.asked,
             may_read=may(person, s, Act.READ),
+            may_say=s.stage == "flown" and may(person, s, Act.OWN_VIEW),
         )
         for s in planned
     ]
@@ -205,7 +208,7 @@ def today(request: HttpRequest) -> Today:
         now=now,
         sorties=coming_lines,
         notices=notices(now) if person.teaches else [],
-        recent=[line(s) for s in recent],
+        recent=[SignedSortie(**_line(s), sheet_read=hasattr(s, "sheet_read")) for s in recent],
     )
 
 

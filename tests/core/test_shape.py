@@ -83,11 +83,17 @@ def test_an_egg_is_tight_at_the_top():
     assert shape.roundness < 0.75
 
 
-@pytest.mark.parametrize(("upright", "read"), [(True, 84.0), (False, 96.0)])
-def test_a_line_short_of_the_vertical_and_past_it(upright, read):
-    pitch = moved(6.0, lambda t: np.interp(t, [0, 2, 5, 6], [0, 84, 84, 60]), bank=0.0 if upright else 180.0)
+@pytest.mark.parametrize(
+    ("upright", "held", "read", "past"),
+    [(True, 84.0, 84.0, False), (False, 84.0, 96.0, True), (False, 88.5, 91.5, False)],
+)
+def test_a_line_short_of_the_vertical_and_past_it(upright, held, read, past):
+    pitch = moved(
+        6.0, lambda t: np.interp(t, [0, 2, 5, 6], [0, held, held, 60]), bank=0.0 if upright else 180.0
+    )
     (line,) = shape_of(figure("stall_turn", 5000), pitch, C).lines
     assert line.angle_deg == pytest.approx(read, abs=0.1)
+    assert line.past_vertical == past
     assert line.seconds == pytest.approx(3.0, abs=0.35)
     assert line.at_s == pytest.approx(2.0, abs=0.25)
 

@@ -119,6 +119,23 @@ def test_before_the_brief_and_after_the_signature_there_is_no_own_view(school, a
     assert response.status_code == 403
 
 
+def test_today_asks_the_student_how_it_was_and_then_for_the_sheet(school, as_):
+    def asked(who, sortie):
+        lines = {line["id"]: line for line in as_(who).get("/api/today").json()["sorties"]}
+        return lines[sortie.pk]["may_say"]
+
+    briefed, flown = school.brought_to("briefed"), school.brought_to("flown")
+    assert (asked("ana", briefed), asked("ana", flown), asked("bo", flown)) == (False, True, False)
+    sortie = signed(school, as_)
+
+    def read():
+        return [line["sheet_read"] for line in as_("ana").get("/api/today").json()["recent"]]
+
+    assert read() == [False]
+    post(as_("ana"), url(sortie, "/sheet"), {"comment": ""})
+    assert read() == [True]
+
+
 def test_a_take_over_above_guided_keeps_the_debrief_open_until_somebody_says_why(school, as_):
     sortie = school.brought_to("flown")
     noted(as_("bo"), sortie, entry(FIRST, "taken_over_ft", 4000))

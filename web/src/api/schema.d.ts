@@ -3226,6 +3226,11 @@ export interface components {
             open_questions: number;
             /** May Read */
             may_read: boolean;
+            /**
+             * May Say
+             * @description Whether the asker is to say how it was, before the talk
+             */
+            may_say: boolean;
         };
         /** Notice */
         Notice: {
@@ -3235,8 +3240,8 @@ export interface components {
             /** Sentence */
             sentence: string;
         };
-        /** SortieLine */
-        SortieLine: {
+        /** SignedSortie */
+        SignedSortie: {
             /** Id */
             id: number;
             /** Lesson */
@@ -3277,6 +3282,8 @@ export interface components {
              * @description Why it is not flown; null while it is
              */
             cancelled?: string | null;
+            /** Sheet Read */
+            sheet_read: boolean;
         };
         /** Today */
         Today: {
@@ -3290,7 +3297,7 @@ export interface components {
             /** Notices */
             notices: components["schemas"]["Notice"][];
             /** Recent */
-            recent: components["schemas"]["SortieLine"][];
+            recent: components["schemas"]["SignedSortie"][];
         };
         /**
          * NewSortie
@@ -3668,12 +3675,14 @@ export interface components {
         };
         /**
          * LineFlown
-         * @description angle_deg: of the nose above the horizon, more than 90 where it went past the vertical; at_s: on the
-         *     recording's clock.
+         * @description angle_deg: of the nose above the horizon, beyond 90 where it went over the vertical; past_vertical:
+         *     so far over that it is said; at_s: on the recording's clock.
          */
         LineFlown: {
             /** Angle Deg */
             angle_deg: number;
+            /** Past Vertical */
+            past_vertical: boolean;
             /** Seconds */
             seconds: number;
             /** At S */
@@ -4367,6 +4376,49 @@ export interface components {
             grade: "Shown" | "Guided" | "Sound" | "Solo-ready";
             /** Attempts */
             attempts: number;
+        };
+        /** SortieLine */
+        SortieLine: {
+            /** Id */
+            id: number;
+            /** Lesson */
+            lesson: string;
+            /** Lesson Name */
+            lesson_name: string;
+            /** Student */
+            student: string;
+            /** Student Id */
+            student_id: number;
+            /** Instructor */
+            instructor: string;
+            /** Aircraft */
+            aircraft: string;
+            /** Aircraft Name */
+            aircraft_name: string;
+            /** Place */
+            place: string;
+            /**
+             * Planned For
+             * Format: date-time
+             */
+            planned_for: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "planned" | "briefed" | "flown" | "debriefed" | "signed";
+            /** Figures */
+            figures: number;
+            /**
+             * Trouble
+             * @description Why it cannot be opened, and what to do
+             */
+            trouble?: string | null;
+            /**
+             * Cancelled
+             * @description Why it is not flown; null while it is
+             */
+            cancelled?: string | null;
         };
         /** StudentOut */
         StudentOut: {

@@ -164,8 +164,8 @@ function words(shape: Shape, meant: Shape | null): string[] {
 const percent = (share: number) => `${Math.round(share * 100)}%`;
 const aside = (v: number) => `${Math.round(Math.abs(v))}° ${v < 0 ? "left" : "right"}`;
 
-function steep({ angle_deg, seconds }: LineFlown): string {
-  const past = Math.abs(angle_deg) > 90;
-  const angle = Math.round(past ? 180 - Math.abs(angle_deg) : Math.abs(angle_deg));
-  return `Line ${angle_deg < 0 ? "down" : "up"} ${angle}°${past && angle < 88 ? " past the vertical" : ""} for ${seconds.toFixed(1)} s`;
+function steep({ angle_deg, past_vertical, seconds }: LineFlown): string {
+  const off = Math.abs(angle_deg);
+  const angle = Math.round(off > 90 ? 180 - off : off);
+  return `Line ${angle_deg < 0 ? "down" : "up"} ${angle}°${past_vertical ? " past the vertical" : ""} for ${seconds.toFixed(1)} s`;
 }

@@ -68,13 +68,13 @@ describe("the shape that was flown", () => {
     show(
       {
         lines: [
-          { angle_deg: 80.6, seconds: 3.92, at_s: 4 },
-          { angle_deg: -97, seconds: 2, at_s: 9 },
+          { angle_deg: 80.6, past_vertical: false, seconds: 3.92, at_s: 4 },
+          { angle_deg: -97, past_vertical: true, seconds: 2, at_s: 9 },
         ],
       },
-      { lines: [{ angle_deg: 88, seconds: 3.2, at_s: 4 }] },
+      { lines: [{ angle_deg: 91.4, past_vertical: false, seconds: 3.2, at_s: 4 }] },
     );
-    expect(screen.getByText("Line up 81° for 3.9 s; as planned 88° for 3.2 s.")).toBeVisible();
+    expect(screen.getByText("Line up 81° for 3.9 s; as planned 89° for 3.2 s.")).toBeVisible();
     expect(screen.getByText("Line down 83° past the vertical for 2.0 s.")).toBeVisible();
   });
 });

@@ -10,9 +10,9 @@ import {
   type Theme,
 } from "@mui/material";
 import { useState, type ReactNode } from "react";
-import { Failed, inOneLine } from "../api/client";
+import { Failed } from "../api/client";
 import type { FieldSpec, Problem } from "../api/types";
-import { Trouble } from "../frame/states";
+import { Lines, Trouble } from "../frame/states";
 import { unplaced } from "./fill";
 import { TypingContext, useTyping } from "./typed";
 
@@ -58,9 +58,7 @@ export function EditorDialog(props: Props) {
           <Alert severity="error" sx={styles.refusal}>
             Not stored: {problems.length === 1 ? "one entry does" : `${problems.length} entries do`} not
             agree. What is stored is as it was.
-            {unplaced(problems, in_, fields).map((p) => (
-              <div key={p.where + p.what}>{inOneLine(p)}</div>
-            ))}
+            <Lines of={unplaced(problems, in_, fields)} />
           </Alert>
         )}
         {error != null && problems.length === 0 && <Trouble error={error} />}

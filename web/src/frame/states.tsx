@@ -1,5 +1,6 @@
 import { Alert, Box, Button, CircularProgress, Typography } from "@mui/material";
 import { Failed, inOneLine } from "../api/client";
+import type { Problem } from "../api/types";
 
 const styles = {
   waiting: { p: 4, display: "flex", gap: 2, alignItems: "center" },
@@ -27,10 +28,24 @@ export function Trouble({ error, again }: { error: unknown; again?: () => void }
         )
       }
     >
-      {error instanceof Failed
-        ? error.problems.map((p) => <div key={p.where + p.what}>{inOneLine(p)}</div>)
-        : String(error)}
+      {error instanceof Failed ? <Lines of={error.problems} /> : String(error)}
     </Alert>
+  );
+}
+
+/** What was refused, a line each. */
+export function Lines({ of }: { of: readonly Problem[] }) {
+  return of.map((p) => <div key={p.where + p.what}>{inOneLine(p)}</div>);
+}
+
+/** The same by itself; nothing where nothing was refused. */
+export function Refusals({ of }: { of: readonly Problem[] }) {
+  return (
+    of.length > 0 && (
+      <Alert severity="error">
+        <Lines of={of} />
+      </Alert>
+    )
   );
 }
 

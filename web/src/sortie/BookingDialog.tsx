@@ -1,5 +1,4 @@
 import {
-  Alert,
   Box,
   Button,
   Dialog,
@@ -11,7 +10,6 @@ import {
   Typography,
 } from "@mui/material";
 import { useState } from "react";
-import { inOneLine } from "../api/client";
 import { useInstructors, useToday } from "../api/questions";
 import type { Person, Problem } from "../api/types";
 import { Leaving } from "../forms/EditorDialog";
@@ -19,6 +17,7 @@ import { WhenField } from "../forms/WhenField";
 import { tokens } from "../theme";
 import { Past } from "./Past";
 import type { Booking, SortieWork } from "./useSortie";
+import { Refusals } from "../frame/states";
 
 const styles = {
   content: { display: "grid", gap: 2, pt: "8px !important" },
@@ -59,13 +58,7 @@ export function BookingDialog({ work, person, onClose }: Props) {
     <Dialog open onClose={leave} fullWidth maxWidth="sm" aria-labelledby="booking-title">
       <DialogTitle id="booking-title">Booking of {sortie.lesson_name}</DialogTitle>
       <DialogContent sx={styles.content}>
-        {problems.length > 0 && (
-          <Alert severity="error">
-            {problems.map((p) => (
-              <div key={p.where + p.what}>{inOneLine(p)}</div>
-            ))}
-          </Alert>
-        )}
+        <Refusals of={problems} />
         <Typography>
           {sortie.student}, {sortie.aircraft}, {sortie.place}. Another aircraft or place is chosen in Plan.
         </Typography>

@@ -1,8 +1,8 @@
 import { Alert, Button } from "@mui/material";
 import { useState } from "react";
-import { inOneLine } from "../api/client";
 import type { Problem } from "../api/types";
 import type { SortieWork } from "./useSortie";
+import { Lines } from "../frame/states";
 
 const MOST = 4;
 const WHAT = { aircraft: "The aircraft's card", place: "The place" } as const;
@@ -36,9 +36,7 @@ function Changed({ work, what, may }: { work: SortieWork; what: "aircraft" | "pl
       {WHAT[what]} was changed after this was planned, and the plan stands on the earlier one.{" "}
       {shown.join("; ")}
       {more}.
-      {problems.map((p) => (
-        <div key={p.where + p.what}>{inOneLine(p)}</div>
-      ))}
+      <Lines of={problems} />
     </Alert>
   );
 }

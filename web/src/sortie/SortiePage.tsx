@@ -7,7 +7,7 @@ import { dayAndTime } from "../frame/dates";
 import { useCommands } from "../frame/commands";
 import { useStable } from "../frame/useStable";
 import { lazily } from "../frame/lazily";
-import { Loading, Trouble } from "../frame/states";
+import { Lines, Loading, Trouble } from "../frame/states";
 import { useTitle } from "../frame/useTitle";
 import { OutsideOf } from "../outside/Outside";
 import { TypingContext, useTyping, type Typed } from "../forms/typed";
@@ -160,10 +160,7 @@ function OneSortie({ first }: { first: Sortie }) {
       <Newer work={work} />
       {work.problems.length > 0 && (
         <Alert severity="error" sx={{ borderRadius: 0 }}>
-          Not stored, and kept where it was typed:{" "}
-          {work.problems.map((p) => (
-            <div key={p.where + p.what}>{inOneLine(p)}</div>
-          ))}
+          Not stored, and kept where it was typed: <Lines of={work.problems} />
         </Alert>
       )}
       {work.notes.refused.length > 0 && <NotTaken notes={work.notes} />}
@@ -241,9 +238,7 @@ function StaleWords({ work }: { work: SortieWork }) {
     <Alert severity={work.stale === "refused" ? "error" : "warning"} sx={{ borderRadius: 0, py: 0 }}>
       Heights and verdicts are of an earlier draft: {STALE_WORDS[work.stale]}.
       {work.stale === "no answer" && " They are asked for again by themselves."}
-      {work.refusal.map((p) => (
-        <div key={p.where + p.what}>{inOneLine(p)}</div>
-      ))}
+      <Lines of={work.refusal} />
     </Alert>
   );
 }

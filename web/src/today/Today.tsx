@@ -3,7 +3,7 @@ import { Box, Button, Paper, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link, useOutletContext } from "react-router";
 import { useToday } from "../api/questions";
-import type { ComingSortie, Person, SortieLine, Stage } from "../api/types";
+import type { ComingSortie, Person, SignedSortie, Stage } from "../api/types";
 import { serverTime } from "../device/clock";
 import { useKept } from "../device/keeping";
 import { day, time } from "../frame/dates";
@@ -45,6 +45,7 @@ const styles = {
   signed: { border: `1px solid ${tokens.hairline}`, px: 1.5 },
   line: { py: 1, borderBottom: `1px solid ${tokens.hairline}`, "&:last-child": { borderBottom: 0 } },
   days: { ...narrow, display: "flex", flexWrap: "wrap", columnGap: 1.5 },
+  unread: { ...narrow, fontSize: 12.5, color: tokens.mindInk, lineHeight: 1 },
   day: { color: tokens.plan, fontWeight: 650, fontSize: 14, lineHeight: { xs: "44px", md: "26px" } },
 } as const;
 
@@ -55,6 +56,12 @@ const NEXT: Record<Stage, string> = {
   debriefed: "Sign",
   signed: "Read",
 };
+/** What the asker does with it. */
+function next(sortie: ComingSortie): string {
+  if (sortie.cancelled !== null) return "Look";
+  if (sortie.may_read) return "Read the brief";
+  return sortie.may_say ? "Say how it was" : NEXT[sortie.stage];
+}
 const ANYBODY = 0;
 const STEPS: Stage[] = ["planned", "briefed", "flown", "debriefed", "signed"];
 
@@ -151,6 +158,7 @@ export default function Today() {
                   {flown.map((s) => (
                     <Box component={Link} key={s.id} to={`/sorties/${s.id}/sign`} sx={styles.day}>
                       {day(s.planned_for)}
+                      {!teaches && !s.sheet_read && <Box sx={styles.unread}>Sheet to read</Box>}
                     </Box>
                   ))}
                 </Box>
@@ -165,8 +173,8 @@ export default function Today() {
 }
 
 /** One line for a student's lesson, however often it was flown: the latest first. */
-function bySubject(signed: SortieLine[]) {
-  const found = new Map<string, SortieLine[]>();
+function bySubject(signed: SignedSortie[]) {
+  const found = new Map<string, SignedSortie[]>();
   for (const s of signed) {
     const key = `${s.student_id} ${s.lesson_name}`;
     found.set(key, [...(found.get(key) ?? []), s]);
@@ -236,7 +244,7 @@ function Coming({ sortie, kept }: { sortie: ComingSortie; kept: number | undefin
       </Box>
       {!sortie.trouble && (
         <Button component={Link} to={`/sorties/${sortie.id}`} variant="outlined">
-          {sortie.cancelled !== null ? "Look" : sortie.may_read ? "Read the brief" : NEXT[sortie.stage]}
+          {next(sortie)}
         </Button>
       )}
     </Paper>

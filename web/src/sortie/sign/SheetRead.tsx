@@ -1,9 +1,10 @@
-import { Alert, Box, Button, Link, TextField, Typography } from "@mui/material";
+import { Box, Button, Link, TextField, Typography } from "@mui/material";
 import { useState } from "react";
-import { answered, Failed, inOneLine, server } from "../../api/client";
+import { answered, Failed, server } from "../../api/client";
 import type { Problem } from "../../api/types";
 import { dayAndTime } from "../../frame/dates";
 import type { SortieWork } from "../useSortie";
+import { Refusals } from "../../frame/states";
 
 const styles = {
   form: { display: "flex", flexDirection: "column", gap: 1.2, alignItems: "flex-start" },
@@ -57,13 +58,7 @@ export function SheetRead({ work }: { work: SortieWork }) {
             slotProps={{ htmlInput: { maxLength: 1000 } }}
             onChange={(e) => setComment(e.target.value)}
           />
-          {problems.length > 0 && (
-            <Alert severity="error">
-              {problems.map((p) => (
-                <div key={p.what}>{inOneLine(p)}</div>
-              ))}
-            </Alert>
-          )}
+          <Refusals of={problems} />
           <Button
             type="submit"
             variant="contained"

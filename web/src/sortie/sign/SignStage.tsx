@@ -12,7 +12,7 @@ import {
   Typography,
 } from "@mui/material";
 import { useState } from "react";
-import { answered, Failed, inOneLine, server } from "../../api/client";
+import { answered, Failed, server } from "../../api/client";
 import type { Problem } from "../../api/types";
 import { dayAndTime } from "../../frame/dates";
 import { narrow, tokens } from "../../theme";
@@ -23,6 +23,7 @@ import { became } from "../debrief/Became";
 import { NotYet, type StageProps } from "../stage";
 import type { SortieWork } from "../useSortie";
 import { SheetRead } from "./SheetRead";
+import { Refusals } from "../../frame/states";
 
 const styles = {
   page: {
@@ -231,13 +232,7 @@ function SignForm({ work }: { work: SortieWork }) {
         onChange={(e) => setPassword(e.target.value)}
         disabled={!ready}
       />
-      {problems.length > 0 && (
-        <Alert severity="error">
-          {problems.map((p) => (
-            <div key={p.what}>{inOneLine(p)}</div>
-          ))}
-        </Alert>
-      )}
+      <Refusals of={problems} />
       <Button
         type="submit"
         variant="contained"
@@ -289,13 +284,7 @@ function Correct({ work }: { work: SortieWork }) {
         onChange={(e) => setText(e.target.value)}
       />
       <TextField label="Reason" value={reason} onChange={(e) => setReason(e.target.value)} />
-      {problems.length > 0 && (
-        <Alert severity="error">
-          {problems.map((p) => (
-            <div key={p.where}>{inOneLine(p)}</div>
-          ))}
-        </Alert>
-      )}
+      <Refusals of={problems} />
       <Button type="submit" variant="outlined" disabled={text.trim() === "" || reason.trim() === ""}>
         Add beside the record
       </Button>
