@@ -171,8 +171,8 @@ def _secondary_stall(flown: Flown, stall: float, own: float, unit: str) -> Becam
     for at in np.flatnonzero(pulled[:lowest]):
         until = int(np.searchsorted(flown.time, flown.time[at] + GONE_S))
         gone = flown.g[at] - flown.g[at : until + 1].min()
-        fell = flown.pitch[at : until + 1].max() - flown.pitch[at : until + 1].min()
-        if gone > G_GONE and fell > FELL_DEG and flown.pitch[until - 1] < flown.pitch[at]:
+        fell = flown.pitch[at] - flown.pitch[at : until + 1].min()
+        if gone > G_GONE and fell > FELL_DEG:
             reached = f"{flown.g[at]:.1f} g at {flown.ias[at] * own:.0f} {unit}"
             words = f"{reached} was all the wing had, then it let go"
             return Became(Outcome.SECONDARY_STALL, words, float(flown.time[at]))

@@ -10,7 +10,7 @@ import pytest
 from keelturn.assess.account import REST, account_of_fit
 from keelturn.assess.evidence import Evidence
 from keelturn.assess.fault_rules import RULES, Rule, cannot_be_seen, faults_found, looked_at
-from keelturn.assess.fit import fit
+from keelturn.assess.fit import HANDED_OVER_S, fit
 from keelturn.assess.flight import judge
 from keelturn.assess.lanes import Control, Lane, Lanes, Stretch, Way, lanes_of
 from keelturn.assess.outcome import Became
@@ -123,10 +123,27 @@ def test_without_attitude_less_is_told_and_the_doubt_is_wider():
     assert account is not None
     known = account_of_fit(whole, judged.measured.lost_ft)
     assert account.lines[-1].doubt_ft > 2.0 * known.lines[-1].doubt_ft
-    seeing = [
-        next(line.doubt_ft for line in told.lines if "Seeing it" in line.names) for told in (account, known)
-    ]
-    assert seeing[0] > 2.0 * seeing[1]
+    # When it was handed over is seen by neither.
+    assert track.numbers["delay_s"].doubt > whole.numbers["delay_s"].doubt > HANDED_OVER_S
+
+
+def test_when_an_upset_was_handed_over_is_in_the_doubt_of_the_delay_alone():
+    upset, stall = fitted("nose_low", {"delay_s": 0.6}), fitted("stall_power_off", {"delay_s": 0.6})
+    assert upset.numbers["delay_s"].told
+    assert HANDED_OVER_S < upset.numbers["delay_s"].doubt < 1.3 * HANDED_OVER_S
+    assert stall.numbers["delay_s"].doubt < HANDED_OVER_S
+    at = list(upset.numbers).index("delay_s")
+    assert upset.covariance[at, at] == pytest.approx(upset.numbers["delay_s"].doubt ** 2)
+    others = [n.doubt for name, n in upset.numbers.items() if name not in ("delay_s", "throttle_s")]
+    assert min(others) < 0.1
+
+
+def test_what_climbs_out_of_it_is_compared_to_its_end():
+    high = fitted("nose_high", {})
+    assert high.compared.time[-1] > 5.0
+    low = fitted("nose_low", {})
+    lowest = float(low.compared.time[int(np.argmin(low.compared.seen["height"]))])
+    assert low.compared.time[-1] < lowest + 1.5
 
 
 @pytest.mark.parametrize("key", ["nose_low", "inverted", "spin", "stall_power_off"])

@@ -10,6 +10,7 @@ from keelturn import cli
 from keelturn.recording.simulated import simulated
 from tests.cards import LIGHT
 from tests.flights import conditions
+from tools.score_others import became_rows, tapped_rows
 from tools.score_reading import rows, score_of
 from tools.score_technique import measures
 
@@ -49,6 +50,20 @@ def test_the_held_out_flights_are_read_as_well_as_they_were(score):
     assert found["heights within 15 ft, of 100"] >= 96, score.wrong
     assert found["turns within 0.25, of 100"] >= 95, score.wrong
     assert found["what became of it, of 100"] >= 97, score.wrong
+
+
+def test_what_became_another_figure_is_seen():
+    rows, wrong = became_rows(range(40, 64))
+    # One row a second shows neither.
+    assert [row.value >= 75.0 for row in rows] == [True, True], wrong
+
+
+def test_goes_that_were_tapped_are_told_apart():
+    tapped = score_of(FLIGHTS[:10], technique=False, tapped=True)
+    known, named, alone = tapped_rows(tapped, score_of(FLIGHTS[:10], technique=False))
+    assert len(tapped.tapped) > 50
+    assert known.value >= 96.0
+    assert named.value >= alone.value >= 96.0
 
 
 def test_the_same_number_is_the_same_flight_and_another_another():
