@@ -40,7 +40,8 @@ def filled(kind: Any, kept: Any) -> Any:
     if made is list:
         return [filled(of[0], item) for item in kept] if isinstance(kept, list) else []
     if made in (dict, Mapping):
-        return {key: filled(of[1], item) for key, item in kept.items()} if isinstance(kept, dict) else {}
+        whole = kept if isinstance(kept, dict) else {}
+        return {filled(of[0], key): filled(of[1], item) for key, item in whole.items()}
     if made is Literal:
         return of[0] if kept is None else kept
     if isinstance(kind, type) and issubclass(kind, Enum):

@@ -3,14 +3,17 @@
 import gzip
 import json
 import sqlite3
+import warnings
 from pathlib import Path
 
 import pytest
+from pydantic import TypeAdapter
 
 from keelturn.assess.loss import Cause
-from keelturn.formats.kept import NOT_KEPT
+from keelturn.formats.kept import NOT_KEPT, filled
 from keelturn.formats.signed import VERSION, read_signed, written
 from keelturn.margins.checks import Kind
+from keelturn.recording.problems import Unread
 
 # Schools as landed states of the program left them, oldest first: two signed sorties in each.
 STATES = sorted((Path(__file__).parents[1] / "records").glob("state_*.sql.gz"))
@@ -102,3 +105,12 @@ def test_what_was_kept_nowhere_is_said_to_be_not_kept():
 def test_a_version_that_is_not_known_is_not_guessed_at(version):
     with pytest.raises(ValueError, match=f"of version {version} is not known"):
         read_signed({**DOCUMENTS["2026-11-26e 0"], "version": version})
+
+
+def test_keys_that_are_of_a_kind_are_of_it_again():
+    kept = filled(dict[Unread, int], {"repeated": 2})
+    assert kept == {Unread.REPEATED: 2}
+    assert [type(key) for key in kept] == [Unread]
+    with warnings.catch_warnings():
+        warnings.simplefilter("error")
+        assert TypeAdapter(dict[Unread, int]).dump_json(kept) == b'{"repeated":2}'
