@@ -8,6 +8,7 @@ import { useCommands } from "../frame/commands";
 import { useStable } from "../frame/useStable";
 import { lazily } from "../frame/lazily";
 import { Lines, Loading, Trouble } from "../frame/states";
+import { said } from "../notes/words";
 import { useTitle } from "../frame/useTitle";
 import { OutsideOf } from "../outside/Outside";
 import { TypingContext, useTyping, type Typed } from "../forms/typed";
@@ -163,7 +164,7 @@ function OneSortie({ first }: { first: Sortie }) {
           Not stored, and kept where it was typed: <Lines of={work.problems} />
         </Alert>
       )}
-      {work.notes.refused.length > 0 && <NotTaken notes={work.notes} />}
+      {work.notes.refused.length > 0 && <NotTaken work={work} />}
       {missing.length > 0 && (
         <Alert severity="warning" sx={{ borderRadius: 0 }} onClose={() => setMissing([])}>
           Still to do:{" "}
@@ -205,8 +206,13 @@ function OneSortie({ first }: { first: Sortie }) {
   );
 }
 
+/** Entries that are listed one by one. */
+const LISTED = 6;
+
 /** What the server will not have stays here, with why. */
-function NotTaken({ notes }: { notes: SortieWork["notes"] }) {
+function NotTaken({ work: { notes, answer } }: { work: SortieWork }) {
+  const entries = notes.refused.slice(0, LISTED).map((k) => said(k.entry, answer.titles));
+  if (notes.refused.length > LISTED) entries.push(`and ${notes.refused.length - LISTED} more`);
   const why = [...new Set(notes.refused.map((k) => (k.why ? inOneLine(k.why) : "")))];
   return (
     <Alert
@@ -223,6 +229,7 @@ function NotTaken({ notes }: { notes: SortieWork["notes"] }) {
       {why.map((line) => (
         <div key={line}>{line}</div>
       ))}
+      <div>{entries.join("; ")}.</div>
     </Alert>
   );
 }

@@ -1,33 +1,13 @@
 import { Box, Button, Typography } from "@mui/material";
 import type { Attempt } from "../../api/types";
 import type { Edits } from "../../notes/entry";
+import { LABELS, shown } from "../../notes/words";
 import { tokens } from "../../theme";
 import { VerdictMark } from "../../verdict/VerdictMark";
 
 const styles = {
   line: { display: "flex", gap: 0.8, alignItems: "center", fontSize: 14, lineHeight: 1.25 },
 } as const;
-
-const LABELS: Record<string, string> = {
-  start_ft: "Start",
-  recover_ft: "Recover",
-  lowest_ft: "Lowest",
-  level_ft: "Level",
-  taken_over_ft: "Taken over",
-  turns: "Turns",
-  most_g: "Most g",
-  rolling_g: "Rolling g",
-  fastest_ias: "Top speed",
-  feel: "Feel",
-  flown_by: "Who flew",
-  outcome: "What became of it",
-  grade: "Grade",
-  grade_reason: "Why this grade",
-  said: "Said",
-  own_grade: "Student's own grade",
-  surprise: "What surprised most",
-  note: "Note",
-};
 
 interface Props {
   attempt: Attempt;
@@ -62,9 +42,4 @@ export function Beside({ attempt, editable, edit }: Props) {
       ))}
     </Box>
   );
-}
-
-function shown(value: Attempt["otherwise"][number]["value"]): string {
-  if (typeof value === "boolean") return value ? "made" : "not made";
-  return typeof value === "number" ? value.toLocaleString("en") : value;
 }
