@@ -5,7 +5,8 @@ import argparse
 import sys
 from collections.abc import Iterable
 
-from tools.score_others import became_rows, outside, outside_rows, tapped_rows
+from tools.score_others import became_rows, tapped_rows
+from tools.score_outside import outside, outside_rows
 from tools.score_reading import rows, score_of
 from tools.score_technique import Row, each_fault, each_number, measures
 

@@ -43,6 +43,10 @@ class Lesson:
     recording: Recording
 
     @property
+    def words(self) -> str:
+        return " ".join([self.planned.title, *(f"{name} {value:.1f}" for name, value in self.pilot.items())])
+
+    @property
     def is_late(self) -> bool:
         """The second of a pair."""
         return self.pilot.get("delay_s") == LATE_S

@@ -4,7 +4,7 @@ Our own values; what is asked of our own flights and is not met here is said in 
 
 import pytest
 
-from tools.score_others import outside, outside_rows
+from tools.score_outside import outside, outside_rows
 
 pytest.importorskip("jsbsim")
 
