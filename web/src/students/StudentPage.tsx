@@ -18,7 +18,7 @@ import type { Person, Student } from "../api/types";
 import { day } from "../frame/dates";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
-import { StartSortie } from "../today/StartSortie";
+import { StartSortie } from "../today/starting";
 import { VerdictMark } from "../verdict/VerdictMark";
 import { AttemptsOverTime } from "./AttemptsOverTime";
 

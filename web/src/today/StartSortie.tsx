@@ -41,7 +41,7 @@ const styles = {
 const NEXT = "next";
 
 /** Three choices: student, lesson, aircraft. The program proposes the rest and says why; or an earlier sortie is copied. */
-export function StartSortie({ onClose, studentId }: { onClose: () => void; studentId?: number }) {
+export default function StartSortie({ onClose, studentId }: { onClose: () => void; studentId?: number }) {
   const students = useStudents();
   const today = useToday();
   const fleet = useFleet();

@@ -14,7 +14,7 @@ import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
 import { Inbox } from "./Inbox";
 import { Others } from "./Others";
-import { StartSortie } from "./StartSortie";
+import { StartSortie } from "./starting";
 import { WhoIsDue } from "./WhoIsDue";
 
 const styles = {
