@@ -9,7 +9,7 @@ Two ways to make one: `given` for a number somebody stated, `worked` for a numbe
 0.1."""
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Literal
 
@@ -129,6 +129,14 @@ def signed(height_ft: float) -> str:
     """What is read as nothing has no sign."""
     words = in_words(abs(height_ft), "ft")
     return words if words == in_words(0.0, "ft") else f"{'+' if height_ft >= 0 else '−'}{words}"
+
+
+def what_is_left(whole: Answer, first: Answer, others_ft: Sequence[float]) -> str:
+    """Of feet, signed: the whole as it is read, less the parts as they are read, so that what is shown adds
+    up."""
+    taken = sum(math.copysign(read_off(abs(height), "ft"), height) for height in others_ft)
+    read, begun = (float(answer.number.replace(",", "")) for answer in (whole, first))
+    return signed(read - begun - taken)
 
 
 def _with_unit(number: str, unit: str) -> str:

@@ -1,7 +1,7 @@
 """Where the height of an attempt went against the plan."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from keelturn.figures.catalogue import figure_of
@@ -9,7 +9,7 @@ from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import fly_usual
 from keelturn.noting.attempt import Attempt
-from keelturn.working import Answer, Source, given, signed, worked
+from keelturn.working import Answer, Source, given, signed, what_is_left, worked
 
 NOTED = Source("flown", "noted by hand")
 
@@ -34,8 +34,8 @@ class LossLine:
 
 @dataclass(frozen=True, slots=True)
 class LossAccount:
-    """lines add up to `flown` exactly (before rounding): the briefed loss, then each step away from it. say:
-    only in older signed records, what was said then (today: advice.py)."""
+    """lines add up to `flown` exactly, and as they are read: the briefed loss, then each step away from it.
+    say: only in older signed records, what was said then (today: advice.py)."""
 
     planned: Answer
     flown: Answer
@@ -58,7 +58,6 @@ def loss_account(attempt: Attempt, conditions: Conditions) -> LossAccount | None
         briefed_ft,
         "ft",
         "likely loss of the plan, from the start height flown",
-        rounding="up",
     )
     flown = worked(
         "Flown",
@@ -80,8 +79,9 @@ def loss_account(attempt: Attempt, conditions: Conditions) -> LossAccount | None
         if attempt.recover_ft is None
         else _line(Cause.RECOVERY, "Recovery technique", rest)
     )
-    lines = tuple(line for line in found if line is not None)
-    return LossAccount(planned, flown, lines)
+    *steps, last = (line for line in found if line is not None)
+    left = what_is_left(flown, planned, [line.height_ft for line in steps])
+    return LossAccount(planned, flown, (*steps, replace(last, shown=left)))
 
 
 def _line(cause: Cause, words: str, height_ft: float) -> LossLine:

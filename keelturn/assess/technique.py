@@ -18,7 +18,7 @@ from keelturn.flying.trace import HEIGHT, TIME
 from keelturn.noting.attempt import Attempt
 from keelturn.recording.cleaning import Cleaned
 from keelturn.units import FT
-from keelturn.working import Answer, Source, given, in_words, signed, worked
+from keelturn.working import Answer, Source, given, in_words, signed, what_is_left, worked
 
 RECORDED, NOTED = Source("flown", "recorder"), Source("flown", "noted by hand")
 # The numbers of these are the aircraft's or the recorder's, and nothing that a pilot changes.
@@ -105,7 +105,7 @@ class AccountStep:
 
 @dataclass(frozen=True, slots=True)
 class AccountTold:
-    """flown = best + the steps, exactly (before rounding)."""
+    """flown = best + the steps, exactly, and as they are read: the last one is what the others leave."""
 
     flown: Answer
     best: Answer
@@ -250,6 +250,8 @@ def _told(account: Account, start_ft: float, lowest_ft: float, numbers: Mapping[
         flown,
         rounding="up",
     )
+    *steps, rest = (_step(line, numbers) for line in account.lines)
+    left = what_is_left(flown, best, [line.height_ft for line in account.lines[:-1]])
     return AccountTold(
         flown,
         best,
@@ -262,7 +264,7 @@ def _told(account: Account, start_ft: float, lowest_ft: float, numbers: Mapping[
             "the full pull while rolling, controls at once: breaks the rolling limit",
             rounding="up",
         ),
-        tuple(_step(line, numbers) for line in account.lines),
+        (*steps, replace(rest, height=replace(rest.height, shown=left))),
     )
 
 

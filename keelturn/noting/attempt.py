@@ -63,6 +63,8 @@ class Otherwise(Document):
 
 
 HEIGHTS_DOWN = ("start_ft", "recover_ft", "lowest_ft")
+# A height is read off to this (common practice, no published source).
+READ_FT = 20.0
 
 
 class Attempt(Document):
@@ -131,7 +133,8 @@ class Attempt(Document):
 
 
 def disagreements(attempt: Attempt) -> tuple[Trouble, ...]:
-    """Heights of an attempt that cannot all be right: where, what, what to do."""
+    """Heights of an attempt that cannot all be right: where, what, what to do. Level is where it was lowest,
+    or above; a hand and a recorder read the same height up to READ_FT apart."""
     there = [(name, height) for name in HEIGHTS_DOWN if (height := getattr(attempt, name)) is not None]
     found = [
         _disagree(low_name, low, "above", high_name, high)
@@ -139,7 +142,7 @@ def disagreements(attempt: Attempt) -> tuple[Trouble, ...]:
         if low > high
     ]
     level, lowest = attempt.level_ft, attempt.lowest_ft
-    if level is not None and lowest is not None and level < lowest:
+    if level is not None and lowest is not None and level < lowest - READ_FT:
         found.append(_disagree("level_ft", level, "below", "lowest_ft", lowest))
     return tuple(found)
 

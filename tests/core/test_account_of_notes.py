@@ -23,7 +23,8 @@ def test_notes_alone_are_split_with_wider_doubt():
     assert not told.from_recording
     seeing = next(line for line in told.lines if "Seeing it" in line.names)
     sure = next(line for line in recorded.lines if "Seeing it" in line.names)
-    assert seeing.doubt_ft > 2.0 * sure.doubt_ft
+    # Of a recording too, for nobody sees when it was handed over.
+    assert seeing.doubt_ft > 1.2 * sure.doubt_ft
     assert abs(seeing.height_ft - sure.height_ft) < seeing.doubt_ft + sure.doubt_ft
 
 

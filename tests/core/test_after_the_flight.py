@@ -32,6 +32,20 @@ def test_the_account_adds_up_exactly_to_what_was_flown(fields):
     assert total == pytest.approx(fields["start_ft"] - fields["lowest_ft"], abs=1e-9)
 
 
+def read(shown: str) -> int:
+    return int(shown.removesuffix(" ft").replace("−", "-").replace("+", "").replace(",", ""))
+
+
+@pytest.mark.parametrize("lowest", range(3580, 3700, 10))
+def test_what_is_shown_of_it_adds_up_too(lowest):
+    account = loss_account(
+        attempt(start_ft=5000, recover_ft=4500, lowest_ft=lowest, most_g=2.0), conditions()
+    )
+    assert len(account.lines) == 3
+    parts = [account.planned.shown, *(line.shown for line in account.lines)]
+    assert sum(map(read, parts)) == read(account.flown.shown)
+
+
 def test_more_turns_and_a_soft_pull_are_told_apart():
     account = loss_account(
         attempt(start_ft=5000, recover_ft=4250, lowest_ft=3300, turns=2.0, most_g=1.8), conditions()
@@ -58,8 +72,9 @@ def test_called_late_is_what_the_turns_do_not_explain(turns):
 
 def test_what_is_read_as_nothing_has_no_sign():
     usual = fly_usual(SPIN.model_copy(update={"start_ft": 5000.0}), conditions()).lost_ft
-    for off, said in ((4, "0 ft"), (-4, "0 ft"), (6, "+10 ft"), (-6, "\N{MINUS SIGN}10 ft")):
-        account = loss_account(attempt(start_ft=5000, lowest_ft=5000 - usual - off), conditions())
+    as_read = round(usual / 10.0) * 10.0
+    for off, said in ((0, "0 ft"), (10, "+10 ft"), (-10, "\N{MINUS SIGN}10 ft")):
+        account = loss_account(attempt(start_ft=5000, lowest_ft=5000 - as_read - off), conditions())
         assert [line.shown for line in account.lines] == [said]
 
 

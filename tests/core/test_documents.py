@@ -118,7 +118,9 @@ def test_attempts_that_cannot_have_happened(fields, words):
             "lowest_ft",
             "3,200 ft is above recover, 3,000 ft",
         ),
-        ({"lowest_ft": 3000, "level_ft": 2900}, "level_ft", "2,900 ft is below lowest, 3,000 ft"),
+        ({"lowest_ft": 3000, "level_ft": 2979}, "level_ft", "2,979 ft is below lowest, 3,000 ft"),
+        # A hand and a recorder read the same height so far apart.
+        ({"lowest_ft": 3000, "level_ft": 2980}, None, ""),
         ({"start_ft": 4000, "recover_ft": 4000, "lowest_ft": 4000, "level_ft": 4000}, None, ""),
     ],
 )

@@ -351,9 +351,16 @@ def test_a_debrief_has_each_number_with_its_working():
     total = account.best.value + sum(step.height.value for step in account.steps)
     assert total == pytest.approx(account.flown.value)
     assert not any(step.height.shown in ("−0 ft", "+0 ft") for step in account.steps)
+    # What is shown adds up too.
+    shown = [account.best.shown, *(step.height.shown for step in account.steps)]
+    assert sum(feet_of(words) for words in shown) == feet_of(account.flown.shown)
     numbers = {number.name: number for number in technique.numbers}
     assert numbers["pull_g"].value == "−0.4 g"
     assert "lag_s" not in numbers
+
+
+def feet_of(shown):
+    return int(shown.removesuffix(" ft").replace("−", "-").replace("+", "").replace(",", ""))
 
 
 @pytest.mark.parametrize("key", ["spin", "nose_low"])

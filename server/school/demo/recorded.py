@@ -10,6 +10,7 @@ from keelturn.figures.faults import BY_KEY as FAULTS
 from keelturn.figures.planned import PlannedFigure
 from keelturn.formats.answers import as_csv
 from keelturn.formats.recorded import HowToRead, debriefed
+from keelturn.noting.attempt import READ_FT
 from keelturn.noting.entry import Entry, Value, What
 from keelturn.plan.document import PlanDocument
 from keelturn.progress.stages import Debrief, Stage
@@ -169,8 +170,8 @@ def goes_of(flight: Flight, plan: PlanDocument) -> list[Go]:
     return goes
 
 
-# Seconds behind what happened, as the hand that taps is; and to what height is read.
-TAPPED_LATE_S, READ_FT = 1.2, 20.0
+# Seconds behind what happened, as the hand that taps is.
+TAPPED_LATE_S = 1.2
 
 
 def _tapped(table: Table, plan: PlanDocument, began: datetime) -> list[Entry]:

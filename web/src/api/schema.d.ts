@@ -2597,8 +2597,8 @@ export interface components {
         };
         /**
          * LossAccount
-         * @description lines add up to `flown` exactly (before rounding): the briefed loss, then each step away from it. say:
-         *     only in older signed records, what was said then (today: advice.py).
+         * @description lines add up to `flown` exactly, and as they are read: the briefed loss, then each step away from it.
+         *     say: only in older signed records, what was said then (today: advice.py).
          */
         LossAccount: {
             planned: components["schemas"]["Answer"];
@@ -4024,7 +4024,7 @@ export interface components {
         };
         /**
          * AccountTold
-         * @description flown = best + the steps, exactly (before rounding).
+         * @description flown = best + the steps, exactly, and as they are read: the last one is what the others leave.
          */
         AccountTold: {
             flown: components["schemas"]["Answer"];

@@ -82,17 +82,19 @@ export function FigureTrace({
   const line = (points: readonly (readonly [number, number])[]) =>
     points.map(([s, ft]) => `${x(s).toFixed(1)},${y(ft).toFixed(1)}`).join("L");
   const flown = trace.seconds.map((s, i) => [s, trace.height_ft[i] ?? 0] as const);
+  // From the start to the lowest, as the attempt has them: no rounding hides that a line was crossed.
+  const borders = m.phases.reduce((at, p) => [...at, (at.at(-1) ?? 0) - p.lost_ft], [m.start_ft]).map(tens);
+  borders[borders.length - 1] = Math.floor(m.lowest_ft / 10) * 10;
   const phases = m.phases.map((phase, i) => {
     const from = m.phases.slice(0, i).reduce((sum, p) => sum + p.seconds, 0);
-    return { ...phase, from, to: from + phase.seconds };
+    const lost = (borders[i] ?? 0) - (borders[i + 1] ?? 0);
+    return { ...phase, from, to: from + phase.seconds, lost: lost.toLocaleString("en") };
   });
   const low = m.lowest_s - m.begins_s;
   const tapped = found.taps
     .map((tap) => ({ words: TAPPED[tap.what] ?? tap.what, s: tap.at_s - m.begins_s }))
     .filter(({ s }) => s >= (trace.seconds[0] ?? 0) && s <= last);
-  const feet = (ft: number) => (Math.round(ft / 10) * 10 + 0).toLocaleString("en");
-  // As the attempt has it: no rounding hides that a line was crossed.
-  const lowestRead = (Math.floor(m.lowest_ft / 10) * 10).toLocaleString("en");
+  const lowestRead = (borders.at(-1) ?? 0).toLocaleString("en");
   const labels: Label[] = [
     {
       words: `lowest ${lowestRead}`,
@@ -104,7 +106,7 @@ export function FigureTrace({
       tries: [[12, 0, "start"]],
     },
     ...phases.map((phase) => ({
-      words: [`${phase.name}, ${feet(phase.lost_ft)} ft`, phase.name, `${feet(phase.lost_ft)} ft`],
+      words: [`${phase.name}, ${phase.lost} ft`, phase.name, `${phase.lost} ft`],
       x: x((phase.from + phase.to) / 2),
       y: T - 10,
       anchor: "middle" as const,
@@ -130,7 +132,7 @@ export function FigureTrace({
         height={H}
         style={{ ...narrow, fontSize: 12, display: "block", position: "absolute" }}
         role="img"
-        aria-label={`${title} as recorded: from ${feet(m.start_ft)} ft to ${lowestRead} ft`}
+        aria-label={`${title} as recorded: from ${(borders[0] ?? 0).toLocaleString("en")} ft to ${lowestRead} ft`}
       >
         {phases.map((phase, i) => (
           <rect
@@ -206,9 +208,11 @@ export function FigureTrace({
         </svg>
       )}
       <Box sx={unseen}>
-        {phases.map((p) => `${p.name}: ${feet(p.lost_ft)} ft in ${p.seconds.toFixed(1)} s`).join("; ")}
+        {phases.map((p) => `${p.name}: ${p.lost} ft in ${p.seconds.toFixed(1)} s`).join("; ")}
         {tapped.map(({ words, s }) => `; ${words} was tapped ${s.toFixed(0)} s after it began`).join("")}
       </Box>
     </Box>
   );
 }
+
+const tens = (ft: number) => Math.round(ft / 10) * 10;

@@ -13,7 +13,7 @@ interface Props extends Range {
   step?: number;
   placeholder?: string;
   /** Said under it, such as where it came from. */ note?: string;
-  /** What somebody else found wrong with the number that stands there. */ problem?: string;
+  /** The id of what is said elsewhere against the number that stands there. */ doubt?: string;
   /** The label for those who do not see the column. */ aria?: string;
 }
 
@@ -30,7 +30,7 @@ export function NumberField(props: Props) {
   const wrong = problemOf();
   useUntaken(aria ?? label, typed, typed === null ? "" : wrong);
   // Half a number is not blamed while it is being typed.
-  const said = (typed === null || left) && wrong ? wrong : (props.problem ?? "");
+  const said = (typed === null || left) && wrong ? wrong : "";
 
   function problemOf(): string {
     if (empty) return optional || (value === null && typed === null) ? "" : "Write a number.";
@@ -56,7 +56,7 @@ export function NumberField(props: Props) {
       label={unit ? `${label}, ${unit}` : label}
       value={text}
       disabled={disabled}
-      error={said !== ""}
+      error={said !== "" || props.doubt !== undefined}
       helperText={said || hint() || undefined}
       placeholder={placeholder}
       onChange={(e) => {
@@ -65,7 +65,12 @@ export function NumberField(props: Props) {
       }}
       onBlur={take}
       slotProps={{
-        htmlInput: { inputMode: "decimal", "aria-label": aria, autoComplete: "off" },
+        htmlInput: {
+          inputMode: "decimal",
+          "aria-label": aria,
+          "aria-errormessage": props.doubt,
+          autoComplete: "off",
+        },
         inputLabel: placeholder ? { shrink: true } : undefined,
       }}
       fullWidth

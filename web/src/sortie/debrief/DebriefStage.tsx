@@ -299,7 +299,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                     key={name}
                     label={words}
                     {...bounds(name)}
-                    problem={wrong.filter((p) => p.where === name).map((p) => `${p.what}. ${p.do}`)[0]}
+                    doubt={wrong.some((p) => p.where === name) ? `doubt-${name}` : undefined}
                     value={attempt[name] ?? null}
                     optional
                     step={STEPS[name] ?? 20}
@@ -308,6 +308,16 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                   />
                 ))}
               </Box>
+              {wrong.map((p) => (
+                <Typography
+                  key={p.where}
+                  id={`doubt-${p.where}`}
+                  color="error"
+                  sx={{ fontSize: 14, mt: 0.6 }}
+                >
+                  {p.place}: {p.what}. {p.do}
+                </Typography>
+              ))}
             </Box>
             <Beside attempt={attempt} editable={editable} edit={edit} />
             <Became

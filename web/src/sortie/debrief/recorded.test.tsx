@@ -62,4 +62,22 @@ describe("the trace of a figure", () => {
       screen.getByText("Until the rotation slows: 400 ft in 6.0 s; To the pull: 290 ft in 4.0 s"),
     ).toBeInTheDocument();
   });
+  it("adds up from the start to the lowest as the attempt has them", () => {
+    // 44 ft between heights that are read as 3,800 and 3,750.
+    const flat = { start_ft: 3800, lowest_ft: 3756, phases: [{ name: "To it", lost_ft: 44, seconds: 4 }] };
+    const one = found("f1");
+    render(
+      <FigureTrace
+        trace={{
+          ...{ seconds: [0, 4], height_ft: [3800, 3756], ias: [], g: [] },
+          ...{ pitch_deg: [], bank_deg: [], heading_deg: [], east_ft: [], north_ft: [] },
+        }}
+        found={{ ...one, measured: { ...one.measured, ...flat } }}
+        profile={[]}
+        floor_ft={3000}
+        title="Steep turn"
+      />,
+    );
+    expect(screen.getByText("To it: 50 ft in 4.0 s")).toBeInTheDocument();
+  });
 });
