@@ -47,7 +47,7 @@ PACKED_BEFORE = 60
 ALL_CHECKED = Brief(checked=tuple(item.key for item in BEFORE_FLIGHT))
 
 
-# The second look at the attempts of a record, by their ids.
+# The second look at the attempts of a record, by their ids: of lessons with a recorder, where it takes long.
 Looks = Callable[[Sortie, Record], dict[str, SecondLook]]
 
 
@@ -70,7 +70,7 @@ def load_demo(now: datetime, looks: Looks, say: Callable[[str], None]) -> None:
         for past in PASTS:
             say(f"past lessons of {people[past.username].name}")
             for lesson in range(len(past.days_ago)):
-                _past_lesson(past, lesson, people, now, looks)
+                _past_lesson(past, lesson, people, now)
         for flight in FLIGHTS:
             say(f"a recorded lesson of {people[flight.username].name}: {flight.name}")
             _recorded_lesson(flight, people, now, looks)
@@ -118,7 +118,7 @@ def _moved(sortie: Sortie, person: Person, stage: Stage) -> None:
     StageChange.objects.create(sortie=sortie, stage=stage, by=person)
 
 
-def _past_lesson(past: Past, lesson: int, people: dict[str, Person], now: datetime, looks: Looks) -> None:
+def _past_lesson(past: Past, lesson: int, people: dict[str, Person], now: datetime) -> None:
     person, at = people[past.instructor], at_hour(now, past.days_ago[lesson], 10 + lesson % 4, 30)
     registration = "QX-COR" if past.username == "rhea" and lesson == 3 else "QX-ROE"
     sortie = _new(people, past.username, past.instructor, registration, 0, at)
@@ -148,12 +148,7 @@ def _past_lesson(past: Past, lesson: int, people: dict[str, Person], now: dateti
     note_attempts(person, sortie, attempts, "demo")
     _moved(sortie, person, "debriefed")
     signed_at = at + timedelta(hours=2)
-    _signed(person, sortie, signed_at, looks)
-
-
-def _signed(person: Person, sortie: Sortie, at: datetime, looks: Looks) -> None:
-    record = record_of(sortie)
-    seal(person, sortie, replace(record, looks=looks(sortie, record)), at)
+    seal(person, sortie, record_of(sortie), signed_at)
 
 
 def _recorded_lesson(flight: Flight, people: dict[str, Person], now: datetime, looks: Looks) -> None:
@@ -163,11 +158,11 @@ def _recorded_lesson(flight: Flight, people: dict[str, Person], now: datetime, l
     _moved(sortie, ilse, "briefed")
     recorded_lesson(flight, ilse, sortie, _moved)
     sortie.refresh_from_db()
-    if flight.open:
-        # Counted as it comes in, as when somebody reads it in.
-        looks(sortie, record_of(sortie))
-    else:
-        _signed(ilse, sortie, at + timedelta(hours=2), looks)
+    # Of what is open they are kept as when somebody reads it in.
+    record = record_of(sortie)
+    seen = looks(sortie, record)
+    if not flight.open:
+        seal(ilse, sortie, replace(record, looks=seen), at + timedelta(hours=2))
 
 
 def _chosen(figures: tuple[PlannedFigure, ...], keys: tuple[str, ...]) -> tuple[PlannedFigure, ...]:
