@@ -33,9 +33,9 @@ export type Take = (id: string, startY: number, e: React.PointerEvent<SVGElement
  * are counted on the strip as it was when the figure was taken, whatever is computed and drawn meanwhile. */
 export function useGrip(places: Slot[], order: string[], up: Heights, on: OnNotch) {
   const held = useRef<Grip | null>(null);
-  const now = useRef({ places, order, up, on });
+  const now = useRef({ places, order, on });
   useEffect(() => {
-    now.current = { places, order, up, on };
+    now.current = { places, order, on };
   });
   const take: Take = useCallback((id, startY, e) => {
     const strip = e.currentTarget.ownerSVGElement;
