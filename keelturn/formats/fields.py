@@ -17,6 +17,7 @@ from keelturn.figures.catalogue import FIGURES
 from keelturn.noting.attempt import Attempt
 from keelturn.plan.briefing import Brief
 from keelturn.plan.document import PlanDocument
+from keelturn.progress.course import Course
 from keelturn.progress.stages import Debrief
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
@@ -139,7 +140,13 @@ def _sources(kind: type[BaseModel]) -> tuple[str, ...]:
 
 
 # What stands at the beginning of a place besides the documents themselves.
-PARTS: Mapping[str, type[Document]] = {**DOCUMENTS, "load": Load, "brief": Brief, "attempts": Attempt}
+PARTS: Mapping[str, type[Document]] = {
+    **DOCUMENTS,
+    "load": Load,
+    "brief": Brief,
+    "attempts": Attempt,
+    "course": Course,
+}
 OWN_HEADING = ("load", "attempts")
 STEP = re.compile(r"[^.\[\]]+|\[[^\]]*\]")
 SETTINGS = {name: p.label for figure in FIGURES for name, p in figure.parameters.items()}

@@ -5,32 +5,44 @@ The place is the first in which everything keeps its floor, in the lesson's orde
 the first with a way out, which is taken (common practice, no published source)."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from datetime import datetime
+from dataclasses import dataclass, replace
+from datetime import date, datetime
 
 from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import Load
 from keelturn.figures.figure import Stage
 from keelturn.flying.conditions import Conditions
 from keelturn.margins.checks import Change, Check, Verdict
-from keelturn.noting.attempt import Attempt
 from keelturn.plan.document import PlanDocument, conditions_of
 from keelturn.plan.proposal import Proposal, propose
 from keelturn.plan.sequence import PlanAnswer, compute_plan, starts_above_the_lowest
-from keelturn.progress.habits import fault_trends, standards_reached
+from keelturn.progress.course import Course
+from keelturn.progress.courses import COURSES
+from keelturn.progress.habits import fault_trends
 from keelturn.progress.lessons import FREE, Lesson, laid_out, lesson_of
-from keelturn.progress.next_lesson import ended_badly, next_lesson, sequence_for, taken_over_in
+from keelturn.progress.next_lesson import (
+    NextLesson,
+    ended_badly,
+    next_lesson,
+    sequence_for,
+    taken_over_in,
+)
+from keelturn.progress.states import Flown, by_flight
+from keelturn.progress.way import Way
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
+from keelturn.weather.day import Day
 
 # Figures are laid out this far under the top until their heights are computed.
 BELOW_TOP_FT = 500.0
+STANDARD_DAY = Day()
 
 
 @dataclass(frozen=True)
 class Setting:
     """Who flies what, when: all that a plan depends on besides its lesson and its place. flown: the student's
-    attempts, lesson by lesson, oldest first."""
+    attempts, oldest first. courses: where a lesson is looked for, the student's own first. way: through that
+    one; None for who is in none. day: the weather, where it is known already."""
 
     card: Card
     standards: Standards
@@ -38,7 +50,11 @@ class Setting:
     load: Load
     parachute_days: float | None
     off_blocks: datetime | None
-    flown: Sequence[Sequence[Attempt]] = ()
+    flown: Sequence[Flown] = ()
+    courses: Sequence[Course] = COURSES
+    way: Way | None = None
+    today: date = date.min
+    day: Day = STANDARD_DAY
 
     def conditions(self, plan: PlanDocument, place: Place) -> Conditions:
         return conditions_of(
@@ -50,7 +66,7 @@ class Setting:
 class FirstPlan:
     """plan: with its heights; place: which of those given, from 0; fits: nothing stops it; why: lesson, what
     differs from it, place, heights, in that order. way_out: what was changed so that it fits, in words; empty
-    when nothing had to be."""
+    when nothing had to be. next: how the lesson was chosen, where it was not asked for."""
 
     lesson: Lesson
     place: int
@@ -58,6 +74,7 @@ class FirstPlan:
     fits: bool
     why: tuple[str, ...]
     way_out: str = ""
+    next: NextLesson | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,17 +98,43 @@ def laid_out_above_the_lowest(lesson: Lesson, setting: Setting, place: Place) ->
     """The lesson as it is, each figure a little above its lowest start. Raises ValueError when the load does
     not fit the card."""
     figures = laid_out(lesson, place.top_ft - BELOW_TOP_FT)
-    plan = PlanDocument(load=setting.load, lesson=lesson.key, figures=figures)
+    plan = PlanDocument(load=setting.load, day=setting.day, lesson=lesson.key, figures=figures)
     return starts_above_the_lowest(plan, setting.conditions(plan, place))
 
 
 def first_plan(lesson_key: str | None, setting: Setting, places: Sequence[Place]) -> FirstPlan:
-    """lesson_key None: the next of the syllabus; 'free': no figures yet. places: at least one. Raises
-    ValueError for a lesson that there is not, and when the load does not fit the card."""
+    """lesson_key None: the next of the student's course, or the gentler one where that fits nowhere today;
+    'free': no figures yet. places: at least one. Raises ValueError for a lesson that there is not, for the
+    next one of who is in no course, and when the load does not fit the card."""
     if lesson_key == FREE.key:
-        plan = PlanDocument(load=setting.load, lesson=FREE.key, figures=())
+        plan = PlanDocument(load=setting.load, day=setting.day, lesson=FREE.key, figures=())
         return FirstPlan(FREE, 0, plan, True, ("Free: add the figures yourself.",))
-    lesson, why = _lesson(lesson_key, setting)
+    if lesson_key is not None:
+        lesson = lesson_of(lesson_key, setting.courses)
+        return _laid_anywhere(lesson, _not_yet(lesson, setting), setting, places)
+    if setting.way is None:
+        raise ValueError("the student is in no course, so no lesson is next")
+    found = next_lesson(setting.way, setting.stage, setting.flown, setting.today, setting.card)
+    first = _laid_anywhere(found.lesson, found.why, setting, places)
+    if not first.fits and found.gentler is not None:
+        less = found.gentler.lesson
+        instead = f"{found.lesson.name} would be next, but it fits nowhere today: {less.name} instead."
+        gentler = _laid_anywhere(less, (instead,), setting, places)
+        first = gentler if gentler.fits else first
+    return replace(first, next=found)
+
+
+def _not_yet(lesson: Lesson, setting: Setting) -> tuple[str, ...]:
+    """What the student's course asks before this lesson of it, in a sentence."""
+    way = setting.way
+    held = None if way is None else way.course.lesson(lesson.key)
+    missing = () if way is None or held is None else way.missing_for(held, setting.stage)
+    return (f"{lesson.name} may not be flown yet. Missing first: {'; '.join(missing)}.",) if missing else ()
+
+
+def _laid_anywhere(
+    lesson: Lesson, why: tuple[str, ...], setting: Setting, places: Sequence[Place]
+) -> FirstPlan:
     laid = []
     for at, place in enumerate(places):
         found = _laid_at(place, lesson, setting)
@@ -119,22 +162,13 @@ def first_plan(lesson_key: str | None, setting: Setting, places: Sequence[Place]
     return FirstPlan(lesson, 0, laid[0].plan, False, whole)
 
 
-def _lesson(key: str | None, setting: Setting) -> tuple[Lesson, tuple[str, ...]]:
-    """The one asked for, or the next of the syllabus with why."""
-    if key is not None:
-        return lesson_of(key), ()
-    reached = {r.figure: r.grade for r in standards_reached(setting.flown)}
-    found = next_lesson(reached, setting.stage, setting.card)
-    return found.lesson, found.why
-
-
 def _laid_at(place: Place, lesson: Lesson, setting: Setting) -> _AtPlace:
     """The lesson's figures for this student, each a little above its lowest start."""
-    flown = setting.flown
+    flown = by_flight(setting.flown)
     figures, differs = sequence_for(
         lesson, place.top_ft - BELOW_TOP_FT, fault_trends(flown), ended_badly(flown), taken_over_in(flown)
     )
-    plan = PlanDocument(load=setting.load, lesson=lesson.key, figures=figures)
+    plan = PlanDocument(load=setting.load, day=setting.day, lesson=lesson.key, figures=figures)
     conditions = setting.conditions(plan, place)
     plan = starts_above_the_lowest(plan, conditions)
     return _AtPlace(plan, conditions, differs, *_stops(compute_plan(plan, conditions)))

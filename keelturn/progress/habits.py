@@ -9,8 +9,7 @@ from typing import Literal
 
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
-from keelturn.noting.attempt import Attempt, shown_by
-from keelturn.school.grading import GRADES, Grade
+from keelturn.noting.attempt import Attempt
 
 Trend = Literal["gone", "going away", "not going away", "new", "too few to tell"]
 LESSONS = 3
@@ -90,27 +89,3 @@ def in_a_row(lessons: Sequence[Sequence[Attempt]]) -> dict[str, int]:
 
 def _lessons(which: str, count: int) -> str:
     return f"{which} {count} lessons" if count > 1 else f"{which} lesson"
-
-
-@dataclass(frozen=True, slots=True)
-class Reached:
-    figure: str
-    name: str
-    grade: Grade
-    attempts: int
-
-
-def standards_reached(lessons: Sequence[Sequence[Attempt]]) -> tuple[Reached, ...]:
-    """The best that was shown in the latest lesson in which each figure was graded, in catalogue order of
-    first flight. A grade counts no further than what became of the attempt (noting/attempt.py)."""
-    latest: dict[str, Grade] = {}
-    count: dict[str, int] = {}
-    for lesson in lessons:
-        by_figure: dict[str, list[Grade]] = {}
-        for attempt in lesson:
-            count[attempt.planned.key] = count.get(attempt.planned.key, 0) + 1
-            if (shown := shown_by(attempt)) is not None:
-                by_figure.setdefault(attempt.planned.key, []).append(shown)
-        for key, grades in by_figure.items():
-            latest[key] = max(grades, key=GRADES.index)
-    return tuple(Reached(key, figure_of(key).name, grade, count[key]) for key, grade in latest.items())

@@ -1,21 +1,26 @@
-"""The lessons of the syllabus, as data, in the order in which they are usually taught (common practice, no
-published source)."""
+"""A lesson of a course with its tasks filled in: the figures that it flies, and how they are laid out in a
+plan."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from keelturn.figures.figure import Side, Stage
 from keelturn.figures.planned import FlownBy, PlannedFigure
+from keelturn.progress.course import Course, CourseLesson
+from keelturn.progress.courses import COURSES
 
 
 @dataclass(frozen=True, slots=True)
 class LessonFigure:
-    """settings: the figure's own, by name, where they are not the usual ones."""
+    """settings: the figure's own, by name, where they are not the usual ones. method: None for the school's.
+    task: of the course."""
 
     key: str
     side: Side = "left"
     flown_by: FlownBy = FlownBy.WITH_TALK
     settings: Mapping[str, float] = field(default_factory=dict)
+    method: str | None = None
+    task: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,123 +29,42 @@ class Lesson:
     name: str
     purpose: str
     figures: tuple[LessonFigure, ...]
-    stage: Stage = "first flights"
+    standing: Stage = "first flights"
 
 
-SHOWN, ALONE = FlownBy.SHOWN, FlownBy.ALONE
-LESSONS: tuple[Lesson, ...] = (
-    Lesson(
-        "stalls",
-        "Slow flight and stalls",
-        "Feel the wing near its limit, let it go, and get it back with little height: straight, with power,"
-        " in a turn.",
-        (
-            LessonFigure("steep_turn"),
-            LessonFigure("slow_flight"),
-            LessonFigure("stall_power_off", flown_by=SHOWN),
-            LessonFigure("stall_power_off"),
-            LessonFigure("stall_power_on"),
-            LessonFigure("stall_turning", "left"),
-            LessonFigure("stall_skidded", "left", flown_by=SHOWN),
-            LessonFigure("spiral_dive", "right"),
-        ),
-    ),
-    Lesson(
-        "spins_both_ways",
-        "Spins, both ways",
-        "See the incipient spin and the one-turn spin to both sides, stop each in the right order, and finish"
-        " with a nose-low recovery.",
-        (
-            LessonFigure("steep_turn", flown_by=ALONE),
-            LessonFigure("stall_power_off", flown_by=ALONE),
-            LessonFigure("incipient_spin", "left", flown_by=SHOWN),
-            LessonFigure("incipient_spin", "right"),
-            LessonFigure("spin", "left"),
-            LessonFigure("spin", "right"),
-            LessonFigure("nose_low", "left", flown_by=ALONE),
-        ),
-    ),
-    Lesson(
-        "upsets",
-        "Upset recovery",
-        "Recognise where the nose is and where the lift points, and do the first thing first: nose low, nose"
-        " high, over-banked.",
-        (
-            LessonFigure("steep_turn", flown_by=ALONE),
-            LessonFigure("nose_high", "left"),
-            LessonFigure("nose_high", "right"),
-            LessonFigure("nose_low", "left"),
-            LessonFigure("nose_low", "right", settings={"bank_deg": 90.0}),
-            LessonFigure("over_banked", "left"),
-            LessonFigure("over_banked", "right"),
-            LessonFigure("spiral_dive", "left", flown_by=ALONE),
-        ),
-        "practised",
-    ),
-    Lesson(
-        "several_turns",
-        "Spins of several turns",
-        "Count the turns, call the recovery, and see what each further turn costs.",
-        (
-            LessonFigure("stall_turning", "left", flown_by=ALONE),
-            LessonFigure("incipient_spin", "left", flown_by=ALONE),
-            LessonFigure("spin", "left", settings={"turns": 1.0}),
-            LessonFigure("spin", "right", settings={"turns": 1.0}),
-            LessonFigure("spin", "left", settings={"turns": 2.0}),
-            LessonFigure("spin_off_turn", "right"),
-            LessonFigure("nose_low", "left", flown_by=ALONE),
-        ),
-        "practised",
-    ),
-    Lesson(
-        "first_figures",
-        "Wing-over, roll and loop",
-        "Energy: speed into height and back, g built up in steps, and the first time upside down.",
-        (
-            LessonFigure("steep_turn", flown_by=ALONE),
-            LessonFigure("wing_over", "left"),
-            LessonFigure("wing_over", "right"),
-            LessonFigure("aileron_roll", "left", flown_by=SHOWN),
-            LessonFigure("aileron_roll", "left"),
-            LessonFigure("loop", flown_by=SHOWN),
-            LessonFigure("loop"),
-            LessonFigure("stall_turn", "left", flown_by=SHOWN),
-        ),
-        "practised",
-    ),
-    Lesson(
-        "mixed",
-        "A mixed sequence",
-        "Ten figures in one block, each leaving what the next one needs.",
-        (
-            LessonFigure("steep_turn", flown_by=ALONE),
-            LessonFigure("wing_over", "left"),
-            LessonFigure("stall_turning", "right"),
-            LessonFigure("incipient_spin", "left"),
-            LessonFigure("spin", "right"),
-            LessonFigure("loop"),
-            LessonFigure("stall_turn", "right"),
-            LessonFigure("half_cuban", "left"),
-            LessonFigure("aileron_roll", "left"),
-            LessonFigure("nose_low", "left", flown_by=ALONE),
-        ),
-        "ready to fly it alone",
-    ),
-)
 FREE = Lesson("free", "Free", "Figures as the instructor chooses.", ())
-BY_KEY = {lesson.key: lesson for lesson in (*LESSONS, FREE)}
 
 
-def lesson_of(key: str) -> Lesson:
-    """Raises ValueError naming the lessons there are."""
-    if key not in BY_KEY:
-        raise ValueError(f"no lesson '{key}'; there is {', '.join(BY_KEY)}")
-    return BY_KEY[key]
+def filled_in(course: Course, lesson: CourseLesson) -> Lesson:
+    figures = []
+    for flown in lesson.tasks:
+        task = course.task(flown.task)
+        figures.append(
+            LessonFigure(task.figure, flown.side, flown.flown_by, task.settings, task.method, task.key)
+        )
+    return Lesson(lesson.key, lesson.name, lesson.purpose, tuple(figures), lesson.standing)
+
+
+def lessons_of(*courses: Course) -> tuple[Lesson, ...]:
+    """In the order of the courses and of each."""
+    return tuple(filled_in(course, lesson) for course in courses for lesson in course.lessons)
+
+
+def lesson_of(key: str, courses: Sequence[Course] = COURSES) -> Lesson:
+    """The first of these courses that has it. Raises ValueError naming the lessons there are."""
+    if key == FREE.key:
+        return FREE
+    for course in courses:
+        if (lesson := course.lesson(key)) is not None:
+            return filled_in(course, lesson)
+    there = (*(lesson.key for course in courses for lesson in course.lessons), FREE.key)
+    raise ValueError(f"no lesson '{key}'; there is {', '.join(there)}")
 
 
 def name_of(key: str) -> str:
-    """What the lesson is called; the key itself for one that the syllabus does not have (any more)."""
-    return BY_KEY[key].name if key in BY_KEY else key
+    """What a lesson that ships is called; the key itself for another."""
+    names = {lesson.key: lesson.name for course in COURSES for lesson in course.lessons}
+    return {**names, FREE.key: FREE.name}.get(key, key)
 
 
 def laid_out(lesson: Lesson, start_ft: float) -> tuple[PlannedFigure, ...]:
@@ -154,6 +78,7 @@ def laid_out(lesson: Lesson, start_ft: float) -> tuple[PlannedFigure, ...]:
             start_ft=start_ft,
             flown_by=figure.flown_by,
             parameters=dict(figure.settings),
+            school=figure.method,
         )
         for i, figure in enumerate(lesson.figures, start=1)
     )

@@ -1,80 +1,219 @@
-"""Which lesson is next, where, and with what repeated, from what a student has shown (common practice, no
-published source).
+"""Which lesson is next and with what repeated, from what a student has shown; one that asks less, one that
+asks more, and what may not be flown yet (common practice, no published source).
 
-The first lesson of the syllabus that the student's stage allows and that has a figure not yet flown to a
-sound standard is next; a fault that is not going away has its figure flown once more; the place is the first
-in which everything keeps its floor."""
+Nothing new after a flight that ended badly or after weeks without one; then what has lapsed; then the first
+lesson of the course with a task that is not yet as the course needs it."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from typing import get_args
+from datetime import date, timedelta
 
 from keelturn.aircraft.card import Card
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Stage
 from keelturn.figures.planned import PlannedFigure
 from keelturn.noting.attempt import Attempt
+from keelturn.progress.course import counts
 from keelturn.progress.habits import FaultTrend
-from keelturn.progress.lessons import LESSONS, Lesson, laid_out
-from keelturn.school.grading import GRADES, Grade
+from keelturn.progress.lessons import Lesson, filled_in, laid_out
+from keelturn.progress.states import Flown, TaskState, last_flight
+from keelturn.progress.way import Way
 
-ENOUGH: Grade = "Sound"
 # After a flight that ended below this number the next is made gentler.
 UNSETTLED_BELOW = 4
-STAGES: tuple[Stage, ...] = get_args(Stage)
+# After so many days without a flight what was flown last comes again before anything new.
+AWAY_DAYS = 28
+# What lapses within so many days is said.
+SOON_DAYS = 21
+
+
+@dataclass(frozen=True, slots=True)
+class Offer:
+    """Another lesson that may be flown, and how it differs."""
+
+    lesson: Lesson
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class NotYet:
+    """A lesson of the course that may not be flown yet, and what is missing for it."""
+
+    lesson: Lesson
+    missing: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
 class NextLesson:
+    """missing: what must come first, where no lesson of the course may be flown yet."""
+
     lesson: Lesson
     why: tuple[str, ...]
+    gentler: Offer | None = None
+    harder: Offer | None = None
+    not_yet: tuple[NotYet, ...] = ()
+    missing: tuple[str, ...] = ()
 
 
-def not_yet(lesson: Lesson, reached: Mapping[str, Grade], stage: Stage) -> list[str]:
-    """Figures of the lesson that have not been flown to a sound standard, by key, in order. Of a lesson that
-    the student's stage lies beyond only those that were graded below it: who is practised elsewhere is not
-    sent back to the beginning."""
-    keys = dict.fromkeys(f.key for f in lesson.figures)
-    beyond = STAGES.index(stage) > STAGES.index(lesson.stage)
+@dataclass(frozen=True, slots=True)
+class _Choice:
+    """lessons: of the course, in order; may: those that may be flown; able: those of them that the aircraft
+    is approved for."""
+
+    way: Way
+    lessons: tuple[Lesson, ...]
+    may: tuple[Lesson, ...]
+    able: tuple[Lesson, ...]
+
+    def wanted(self, lesson: Lesson) -> list[TaskState]:
+        """Its tasks that are not yet as the course needs them, where the lesson flies them so that it
+        counts."""
+        course = self.way.course
+        keys = dict.fromkeys(f.task for f in lesson.figures if counts(course.task(f.task), f.flown_by))
+        return [state for key in keys if not (state := self.way.state(key)).met]
+
+
+def next_lesson(
+    way: Way, standing: Stage, flown: Sequence[Flown], today: date, card: Card | None = None
+) -> NextLesson:
+    """For this student in this aircraft, or in any where none is said. flown: oldest first."""
+    course = way.course
+    lessons = tuple(filled_in(course, lesson) for lesson in course.lessons)
+    missing = {lesson.key: way.missing_for(lesson, standing) for lesson in course.lessons}
+    may = tuple(lesson for lesson in lessons if not missing[lesson.key])
+    able = tuple(lesson for lesson in may if not _banned(lesson, card))
+    choice = _Choice(way, lessons, may, able)
+    not_yet = tuple(NotYet(x, missing[x.key]) for x in lessons if missing[x.key])
+    if not able:
+        return _none_yet(choice, not_yet, card)
+    lesson, why = _chosen(choice, flown, today)
+    passed = _passed_over(choice, lesson, card)
+    return NextLesson(
+        lesson,
+        (why, *passed, *_due_soon(choice, lesson, today)),
+        _gentler(choice, lesson),
+        _harder(choice, lesson),
+        not_yet,
+    )
+
+
+def _none_yet(choice: _Choice, not_yet: tuple[NotYet, ...], card: Card | None) -> NextLesson:
+    """The first that may be flown in another aircraft, or the first of the course, with what it lacks."""
+    first = choice.may[0] if choice.may else not_yet[0].lesson
+    missing = (
+        (f"an aircraft that is approved for {_names(_banned(first, card))}",)
+        if choice.may
+        else not_yet[0].missing
+    )
+    why = f"{first.name} would be next. Missing first: {'; '.join(missing)}."
+    return NextLesson(first, (why,), not_yet=not_yet, missing=missing)
+
+
+def _chosen(choice: _Choice, flown: Sequence[Flown], today: date) -> tuple[Lesson, str]:
+    last = last_flight(flown)
+    again = next((x for x in choice.able if last and x.key == last[0].lesson), None)
+    if again is not None and (bad := _ended_how(last)) is not None:
+        return again, f"{again.name} again, nothing new: {bad}."
+    if again is not None and (today - last[0].day).days > AWAY_DAYS:
+        days = (today - last[0].day).days
+        return again, f"{again.name} again before anything new: {days} days without a flight."
+    lapsed = max(choice.able, key=lambda x: len(_lapsed(choice, x)))
+    if _lapsed(choice, lapsed):
+        return lapsed, f"{lapsed.name}: lapsed: {_titles(_lapsed(choice, lapsed))}."
+    for lesson in choice.able:
+        if wanted := choice.wanted(lesson):
+            return lesson, f"{lesson.name}: not yet as the course needs it: {_titles(wanted)}."
+    last_able = choice.able[-1]
+    if choice.way.met:
+        return last_able, f"{choice.way.course.name} is complete: {last_able.name} to stay in practice."
+    return last_able, f"Everything that may be flown is as the course needs it: {last_able.name} again."
+
+
+def _lapsed(choice: _Choice, lesson: Lesson) -> list[TaskState]:
+    return [state for state in choice.wanted(lesson) if state.lapsed]
+
+
+def _ended_how(last: Sequence[Flown]) -> str | None:
+    """Why the last flight calls for nothing new; None where it does not."""
+    attempts = [f.attempt for f in last]
+    if ended_badly([attempts]):
+        felt = [a.feel for a in attempts if a.feel is not None][-1]
+        return f"the last flight ended at {felt} of 10"
+    if any(a.abandoned for a in attempts):
+        return "the last flight was broken off"
+    return None
+
+
+def _due_soon(choice: _Choice, lesson: Lesson, today: date) -> Iterator[str]:
+    """What lapses soon and is not in the lesson."""
+    inside = {f.task for f in lesson.figures}
+    limit = today + timedelta(days=SOON_DAYS)
+    for state in choice.way.tasks:
+        if (
+            state.lapses_on is not None
+            and state.lapses_on <= limit
+            and state.task not in inside
+            and state.met
+        ):
+            yield f"{state.title} lapses on {state.lapses_on:%-d %b}; it is not in this lesson."
+
+
+def _passed_over(choice: _Choice, chosen: Lesson, card: Card | None) -> list[str]:
+    before = choice.may[: choice.may.index(chosen)]
     return [
-        key
-        for key in keys
-        if (not beyond if key not in reached else GRADES.index(reached[key]) < GRADES.index(ENOUGH))
+        f"{x.name} would be next, but {card.name} is not approved for {_names(_banned(x, card))}."
+        for x in before
+        if card is not None and x not in choice.able and choice.wanted(x)
     ]
 
 
-def next_lesson(reached: Mapping[str, Grade], stage: Stage, card: Card | None = None) -> NextLesson:
-    """For this student in this aircraft, or in any where none is said. The last lesson when every one has
-    been shown."""
+def _hardest(lesson: Lesson) -> tuple[int, str]:
+    """How much the most unsettling figure that the student flies unsettles, and which it is."""
+    flown = [f.key for f in lesson.figures if f.flown_by.by_student] or [f.key for f in lesson.figures]
+    key = max(flown, key=lambda key: figure_of(key).unsettles)
+    return figure_of(key).unsettles, key
 
-    def banned_in(lesson: Lesson) -> list[str]:
-        return [f.key for f in lesson.figures if card is not None and f.key not in card.approved]
 
-    allowed = [lesson for lesson in LESSONS if STAGES.index(lesson.stage) <= STAGES.index(stage)]
-    passed_over: list[str] = []
-    for lesson in allowed:
-        wanted = not_yet(lesson, reached, stage)
-        if not wanted:
-            continue
-        banned = banned_in(lesson)
-        if card is not None and banned:
-            passed_over.append(
-                f"{lesson.name} would be next, but {card.name} is not approved for {_names(banned)}."
-            )
-            continue
-        return NextLesson(
-            lesson, (f"{lesson.name}: not yet flown to '{ENOUGH}': {_names(wanted)}.", *passed_over)
-        )
-    able = [lesson for lesson in allowed if not banned_in(lesson)]
-    last = able[-1] if able else allowed[0]
-    in_it = f" and {card.name} is approved for" if card is not None and passed_over else ""
-    why = f"Everything the standing '{stage}' allows{in_it} has been flown to '{ENOUGH}': {last.name} again."
-    return NextLesson(last, (why, *passed_over))
+def _gentler(choice: _Choice, chosen: Lesson) -> Offer | None:
+    """The nearest before it that unsettles less; after it where there is none before."""
+    most, key = _hardest(chosen)
+    at = choice.able.index(chosen)
+    less = [x for x in (*reversed(choice.able[:at]), *choice.able[at + 1 :]) if _hardest(x)[0] < most]
+    if not less:
+        return None
+    return Offer(
+        less[0], f"without {figure_of(key).name.lower()}; its most is {_names([_hardest(less[0])[1]])}"
+    )
+
+
+def _harder(choice: _Choice, chosen: Lesson) -> Offer | None:
+    """The next after it that has something in it to be learnt, or the next that unsettles more."""
+    least, at = _hardest(chosen)[0], choice.able.index(chosen)
+    later = choice.able[at + 1 :]
+    more = next((x for x in later if choice.wanted(x)), None) or next(
+        (x for x in later if _hardest(x)[0] > least), None
+    )
+    if more is None:
+        return None
+    mine = {f.key for f in chosen.figures}
+    adds = [f.key for f in more.figures if f.key not in mine]
+    return Offer(more, f"adds {_names(adds)}" if adds else "the same figures, with less help")
+
+
+def _banned(lesson: Lesson, card: Card | None) -> list[str]:
+    return [f.key for f in lesson.figures if card is not None and f.key not in card.approved]
 
 
 def _names(keys: Sequence[str]) -> str:
-    names = [figure_of(key).name.lower() for key in dict.fromkeys(keys)]
-    return ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
+    return _few([figure_of(key).name.lower() for key in dict.fromkeys(keys)])
+
+
+def _titles(states: Sequence[TaskState]) -> str:
+    return _few([f"{state.title.lower()} ({state.state})" for state in states])
+
+
+def _few(words: Sequence[str]) -> str:
+    return ", ".join(words[:3]) + (f" and {len(words) - 3} more" if len(words) > 3 else "")
 
 
 def sequence_for(

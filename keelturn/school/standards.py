@@ -119,6 +119,13 @@ class Standards(Document):
             ref="school standards: minutes from the brief to the debrief that a sortie is booked for",
         ),
     )
+    lapse_days: Standard = told(
+        "A task lapses after",
+        "days",
+        Standard(
+            value=90, ref="school standards: days without showing it after which a task falls by one state"
+        ),
+    )
     speed_margin: Standard = told(
         "Kept below Vne",
         "kt or mph",

@@ -12,6 +12,7 @@ from ninja.security import django_auth
 from keelturn.formats.reading import Problem, Refused, problems_of_detail
 from server.api import (
     catalogue,
+    courses,
     debriefing,
     figures,
     fleet,
@@ -59,6 +60,7 @@ api.add_router("/", recordings.router)
 api.add_router("/", inbox.router)
 api.add_router("/", debriefing.router)
 api.add_router("/", students.router)
+api.add_router("/", courses.router)
 api.add_router("/", fleet.router)
 api.add_router("/", catalogue.router)
 api.add_router("/", figures.router)

@@ -1,5 +1,4 @@
-"""What does not change while the application runs, as the core has it: figures, lessons, and what can be
-entered."""
+"""What does not change while the application runs, as the core has it: figures, and what can be entered."""
 
 from django.http import HttpRequest
 from ninja import Router
@@ -9,7 +8,6 @@ from keelturn.figures.catalogue import FIGURES
 from keelturn.figures.planned import FlownBy
 from keelturn.formats.fields import DOCUMENTS, fields_of
 from keelturn.noting.attempt import outcomes_of
-from keelturn.progress.lessons import FREE, LESSONS
 from keelturn.recoveries.schools import schools_for
 from keelturn.school.grading import MOST, WORDS
 from server.api.doors import REFUSALS, asking
@@ -19,7 +17,6 @@ from server.api.school_schemas import (
     Forms,
     GradeMeasure,
     GradesAsked,
-    LessonOut,
     ParameterOut,
     SchoolOut,
 )
@@ -64,7 +61,6 @@ def catalogue(request: HttpRequest) -> Catalogue:
     return Catalogue(
         flown_by=list(FlownBy),
         figures=figures,
-        lessons=[LessonOut(key=x.key, name=x.name, purpose=x.purpose) for x in (*LESSONS, FREE)],
     )
 
 

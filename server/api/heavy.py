@@ -174,8 +174,10 @@ def in_the_book(
 
 
 def first_planned(lesson_key: str | None, setting: Setting, places: Sequence[Place]) -> FirstPlan:
-    """Raises Refused for a lesson that there is not, and when the load does not fit the card."""
+    """Raises Refused for a lesson that there is not, for the next one of who is in no course, and when the
+    load does not fit the card."""
     try:
         return first_plan(lesson_key, setting, places)
     except ValueError as error:
-        raise refused("lesson", str(error), "Choose a lesson of the syllabus.") from error
+        do = "Choose a lesson, or put the student into a course first, on their page."
+        raise refused("lesson", str(error), do) from error

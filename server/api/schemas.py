@@ -9,8 +9,6 @@ from pydantic import Field
 from keelturn.aircraft.card import Card
 from keelturn.assess.loss import LossAccount
 from keelturn.document import Moment, Sentence
-from keelturn.figures.figure import Stage as StudentStage
-from keelturn.figures.planned import FlownBy
 from keelturn.formats.signed import Asked, BriefWasRead, Rebooked, StageChanged
 from keelturn.margins.checks import Verdict
 from keelturn.noting.attempt import Attempt
@@ -18,7 +16,6 @@ from keelturn.noting.entry import Entry
 from keelturn.plan.briefing import Brief, BriefItem, BriefPage
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import PlanAnswer
-from keelturn.progress.habits import FaultTrend, Reached
 from keelturn.progress.stages import Debrief, Stage
 from keelturn.school.place import Place
 
@@ -161,6 +158,7 @@ class SortieOut(SortieLine):
     place_id: int
     speed_unit: str
     student_stage: str
+    lesson_purpose: str
     changed_by: str
     changed_at: Moment
     may: MayOut
@@ -287,41 +285,6 @@ class Today(Schema):
     recent: list[SignedSortie]
 
 
-class StudentLine(Schema):
-    id: int
-    name: str
-    stage: StudentStage
-    sorties: int
-    last_flew: Moment | None
-    booked: Moment | None
-    is_due: bool
-    why_due: str
-    next_lesson: str
-    next_why: str
-    last_feel: int | None = Field(description="0 to 10, the last that was given")
-    stubborn: FaultTrend | None = Field(description="The fault that is not going away")
-
-
 class InstructorOut(Schema):
     id: int
     name: str
-
-
-class PastAttempt(Schema):
-    sortie_id: int
-    flown_on: Moment
-    figure: str
-    title: str
-    flown_by: FlownBy
-    lost_ft: float
-    briefed_ft: float | None
-    grade: str | None
-    faults: list[str]
-
-
-class StudentOut(StudentLine):
-    goal: str
-    attempts: list[PastAttempt]
-    trends: list[FaultTrend]
-    reached: list[Reached]
-    record: list[SortieLine]

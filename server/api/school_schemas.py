@@ -81,12 +81,6 @@ class FigureOut(Schema):
     schools: list[SchoolOut]
 
 
-class LessonOut(Schema):
-    key: str
-    name: str
-    purpose: str
-
-
 class GradeMeasure(Schema):
     """What grades are told by. most: as the program ships it, used where the chief says nothing."""
 
@@ -106,7 +100,6 @@ class GradesAsked(Schema):
 class Catalogue(Schema):
     flown_by: list[FlownBy]
     figures: list[FigureOut]
-    lessons: list[LessonOut]
 
 
 class Forms(Schema):

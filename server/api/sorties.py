@@ -102,6 +102,7 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
         place_id=sortie.place_id,
         speed_unit=record.card.speed_unit,
         student_stage=record.student_stage,
+        lesson_purpose=sortie.lesson_words("purpose") or "",
         changed_by=sortie.changed_by.name,
         changed_at=sortie.changed_at,
         may=_may(person, sortie),

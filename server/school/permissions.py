@@ -1,8 +1,9 @@
 """Who may do what. Deny by default: everything the API hands out goes through one of these.
 
 A student sees only their own sorties and record. An instructor sees the school's students and sorties,
-changes their own, and may take over, move or cancel any that is not flown yet. The chief alone edits
-aircraft, places and standards."""
+changes their own, and may take over, move or cancel any that is not flown yet, puts students into courses
+and ticks what was done on the ground. The chief alone edits aircraft, places, standards and courses, and sets
+a standing otherwise than it follows."""
 
 from django.db.models import QuerySet
 
@@ -64,6 +65,6 @@ def require_instructor(person: Person) -> None:
         raise Denied("only an instructor may do this")
 
 
-def require_chief(person: Person) -> None:
+def require_chief(person: Person, what: str = "aircraft, places and standards") -> None:
     if not person.is_chief:
-        raise Denied("only the chief instructor may change aircraft, places and standards")
+        raise Denied(f"only the chief instructor may change {what}")

@@ -6,7 +6,7 @@ from keelturn.assess.loss import loss_account
 from keelturn.flying.costs import fly_usual
 from keelturn.noting.attempt import Attempt, shown_by
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
-from keelturn.progress.habits import fault_trends, standards_reached
+from keelturn.progress.habits import fault_trends
 from keelturn.progress.stages import missing_before
 from tests.flights import conditions, figure
 
@@ -135,11 +135,6 @@ def test_demonstrations_by_the_instructor_do_not_count():
     assert fault_trends([[attempt(faults=["soft_pull"], flown_by="instructor")]]) == ()
 
 
-def test_the_standard_reached_is_the_best_of_the_latest_lesson():
-    flown = [[attempt(grade="Solo-ready")], [attempt(grade="Guided"), attempt(grade="Sound")]]
-    assert [(r.figure, r.grade, r.attempts) for r in standards_reached(flown)] == [("spin", "Sound", 3)]
-
-
 # What became of it
 
 
@@ -163,7 +158,6 @@ def test_the_standard_reached_is_the_best_of_the_latest_lesson():
 def test_a_grade_shows_no_more_than_what_became_of_the_attempt(fields, shows):
     flown = attempt(**{"grade": "Solo-ready", **fields})
     assert shown_by(flown) == shows
-    assert [r.grade for r in standards_reached([[flown]])] == ([] if shows is None else [shows])
 
 
 def test_what_the_student_did_not_fly_or_not_to_the_end_is_no_chance_for_a_fault():

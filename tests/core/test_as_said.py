@@ -16,14 +16,17 @@ from keelturn.noting.attempt import Attempt
 from keelturn.plan.document import conditions_of
 from keelturn.plan.sequence import compute_plan
 from keelturn.plan.what_if import closer_look
+from keelturn.progress.courses import SPIN_AWARENESS
 from keelturn.progress.first_plan import Setting, first_plan
-from keelturn.progress.habits import fault_trends, standards_reached
-from keelturn.progress.lessons import LESSONS
+from keelturn.progress.habits import fault_trends
 from keelturn.progress.next_lesson import next_lesson
+from keelturn.progress.way import standing_in, way_through
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from tests import cards
 from tests.core.test_limits import CARD, ISLAND, PLACE, STANDARDS, said
+from tests.courses import TODAY, course
+from tests.courses import flown as flown_once
 from tests.flights import figure, plan
 from tests.said import held
 
@@ -156,31 +159,49 @@ def test_what_is_said_of_a_habit():
         (trend,) = fault_trends(lessons(*counts))
         numbers = f"{trend.first} of {trend.first_of}, {trend.last} of {trend.last_of}"
         said_of[name] = [trend, numbers]
-    held("core/habits", {**said_of, "reached": standards_reached(lessons((2, 1), (3, 0)))})
+    held("core/habits", said_of)
 
 
-def test_what_is_said_of_the_next_lesson():
-    stages = ("first flights", "practised", "ready to fly it alone")
-    grades = ({}, {"spin": "Guided"}, {f.key: "Sound" for lesson in LESSONS[:2] for f in lesson.figures})
+def both(key, grade="Sound", **more):
+    return [flown_once(key, grade, n, side=side, **more) for n in (1, 2) for side in ("left", "right")]
+
+
+# A student's evidence, from nothing to everything that the small course needs.
+EVIDENCE = {
+    "nothing": [],
+    "shown": [flown_once("stall_power_off", None, flown_by="instructor shows")],
+    "a stall": both("stall_power_off"),
+    "one side behind": [*both("stall_turning")[:3], flown_once("stall_turning", "Guided", 2, side="right")],
+    "beyond": both("spin", beyond_ft=250),
+    "lapsed": both("stall_power_off", "Solo-ready", ago=100, flown_by="student alone"),
+    "all of the first": both("stall_power_off") + both("stall_turning") + both("spin"),
+    "ended low": [
+        flown_once("stall_power_off", "Guided", 3, 2, lesson="easy", feel=2, faults=["missed_check"])
+    ],
+}
+
+
+def test_what_is_said_of_a_way_and_of_the_next_lesson():
     cards_of = {"may spin": CONDITIONS.card, "may not": Card.model_validate(cards.NO_SPINS)}
-    every = {f.key: "Sound" for lesson in LESSONS for f in lesson.figures}
-    held(
-        "core/next_lesson",
-        {
-            f"{stage}, {name}, {i}": [found.lesson.key, found.why]
-            for stage in stages
-            for name, card in cards_of.items()
-            for i, reached in enumerate((*grades, every))
-            for found in [next_lesson(reached, stage, card)]
-        },
-    )
+    found = {}
+    for name, evidence in EVIDENCE.items():
+        way = way_through(course(), evidence, ("manual",), TODAY, 90)
+        found[name] = [
+            standing_in(way),
+            *(f"{t.title}: {t.state}; {t.reasons}; {t.missing}" for t in way.tasks),
+        ]
+        for of, card in cards_of.items():
+            for standing in ("first flights", "practised"):
+                found[f"{name}, {standing}, {of}"] = next_lesson(way, standing, evidence, TODAY, card)
+    held("core/next_lesson", found)
 
 
 def test_what_is_said_of_a_first_plan():
     """At places that are too shallow, that take it in another order, and that take it as it is."""
     card = CONDITIONS.card
     load = usual_load(card.balance, 150, 160, True)
-    setting = Setting(card, Standards(), "practised", load, 30, None)
+    way = way_through(SPIN_AWARENESS, (), ("aerodynamics",), TODAY, 90)
+    setting = Setting(card, Standards(), "practised", load, 30, None, way=way, today=TODAY)
     places = [Place(name=f"Top {top}", elevation_ft=0, block_top_ft=top) for top in (3600, 3900, 4200, 4600)]
     asked = [*([place] for place in places), places[:3], places[1::2]]
 

@@ -103,6 +103,7 @@ OTHER_STANDARDS = {
     "decide_s": "the height to leave at", "egress_s": "the height to leave at",
     "feel_drop": "a line in flight (tests/core/test_in_flight)",
     "canopy_ft": "the height to leave at", "booking_min": "who is booked twice (tests/server/test_planning)",
+    "lapse_days": "states of tasks (tests/core/test_states)",
     "recorder": "an address (test_the_recorders_address)",
     "grading": "what grades ask (test_advice_and_grades)",
     "figures": "floors and gates of figures (test_closer_look)",

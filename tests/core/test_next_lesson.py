@@ -7,49 +7,115 @@ import pytest
 
 from keelturn.noting.attempt import Attempt
 from keelturn.plan.proposal import differences, propose
-from keelturn.plan.sequence import compute_plan
 from keelturn.progress.habits import FaultTrend
-from keelturn.progress.lessons import LESSONS, laid_out, lesson_of
-from keelturn.progress.next_lesson import (
-    ended_badly,
-    next_lesson,
-    not_yet,
-    sequence_for,
-    taken_over_in,
-)
+from keelturn.progress.lessons import laid_out, lesson_of
+from keelturn.progress.next_lesson import ended_badly, next_lesson, sequence_for, taken_over_in
+from keelturn.progress.way import way_through
 from keelturn.school.place import Place
-from tests.flights import HEAVY, NO_SPINS, TRAINER, conditions, figure, plan
+from tests.courses import AGAINST, TODAY, course, flown
+from tests.flights import NO_SPINS, TRAINER, conditions, figure, plan
 
 SPINS = lesson_of("spins_both_ways")
+MANUAL = ("manual",)
+ALONE = {"flown_by": "student alone"}
 
 
-def sound(*lessons):
-    return {f.key: "Sound" for key in lessons for f in lesson_of(key).figures}
+def both(key, grade="Sound", flights=(1, 2), **more):
+    return [flown(key, grade, n, side=side, **more) for n in flights for side in ("left", "right")]
 
 
-def test_the_first_lesson_not_yet_shown_is_next_and_says_what_is_missing():
-    first = next_lesson({}, "first flights", TRAINER)
-    assert first.lesson.key == "stalls"
-    assert "steep turn" in first.why[0]
-    assert next_lesson(sound("stalls"), "first flights", TRAINER).lesson.key == "spins_both_ways"
-    assert next_lesson(sound("stalls", "spins_both_ways"), "practised", TRAINER).lesson.key == "upsets"
+def upcoming(*evidence, standing="first flights", ground=MANUAL, card=TRAINER, made=None):
+    made = made or course()
+    return next_lesson(way_through(made, evidence, ground, TODAY, 90), standing, evidence, TODAY, card)
 
 
-def test_who_is_practised_is_not_sent_back_to_the_beginning_but_to_what_was_not_sound():
-    assert next_lesson({}, "practised", TRAINER).lesson.key == "upsets"
-    assert next_lesson({"spin": "Guided"}, "practised", TRAINER).lesson.key == "spins_both_ways"
-    assert not_yet(SPINS, {"spin": "Guided", "nose_low": "Solo-ready"}, "practised") == ["spin"]
+def stalls(**more):
+    return both("stall_power_off", "Solo-ready", **ALONE, **more) + both("stall_turning", **more)
+
+
+def test_the_first_lesson_with_something_to_learn_is_next_and_says_what():
+    first = upcoming()
+    assert first.lesson.key == "easy"
+    assert first.why == (
+        "Easy: not yet as the course needs it: power-off stall (not begun), turning stall (not begun).",
+    )
+    assert upcoming(*stalls()).lesson.key == "spins"
+    ready = stalls() + both("spin")
+    assert upcoming(*ready).why == ("Everything that may be flown is as the course needs it: Spins again.",)
+    assert upcoming(*ready, standing="practised").lesson.key == "teach"
+    taught = flown("spin", "Sound", 3, side="left", flown_by=AGAINST)
+    assert upcoming(*ready, taught, standing="practised").why[0].startswith("Small is complete: Teach")
+
+
+def test_what_may_not_be_flown_yet_is_said_with_what_is_missing():
+    found = upcoming(ground=())
+    assert [(n.lesson.key, n.missing[0]) for n in found.not_yet] == [
+        ("spins", "on the ground: What the manual says"),
+        ("teach", "the standing 'practised', now 'first flights'"),
+    ]
+    nothing = course(lessons=[{**x, "ground": ["manual"]} for x in course().model_dump()["lessons"]])
+    none = upcoming(ground=(), made=nothing)
+    assert (none.lesson.key, none.missing) == ("easy", ("on the ground: What the manual says",))
+    assert none.why == ("Easy would be next. Missing first: on the ground: What the manual says.",)
+    assert (none.gentler, none.harder) == (None, None)
 
 
 def test_a_lesson_the_aircraft_may_not_fly_is_passed_over_and_it_is_said():
-    found = next_lesson(sound("stalls"), "first flights", NO_SPINS)
-    assert all(f.key in NO_SPINS.approved for f in found.lesson.figures) or found.lesson.key == "stalls"
-    assert any("not approved" in line for line in found.why)
+    lessons = [course().model_dump()["lessons"][i] for i in (1, 0, 2)]
+    found = upcoming(card=NO_SPINS, made=course(lessons=lessons))
+    assert found.lesson.key == "easy"
+    assert found.why[1] == f"Spins would be next, but {NO_SPINS.name} is not approved for spin."
+    only = course(
+        tasks=[{"key": "one", "figure": "spin", "side": "left"}],
+        lessons=[{"key": "spins", "name": "Spins", "tasks": [{"task": "one"}]}],
+    )
+    assert upcoming(card=NO_SPINS, made=only).missing == ("an aircraft that is approved for spin",)
+    assert upcoming(card=None, made=only).missing == ()
 
 
-def test_when_everything_has_been_shown_the_last_lesson_comes_again():
-    everything = sound(*(lesson.key for lesson in LESSONS))
-    assert next_lesson(everything, "ready to fly it alone", HEAVY).lesson.key == "mixed"
+@pytest.mark.parametrize(
+    ("noted", "why"),
+    [
+        ({"feel": 3}, "Easy again, nothing new: the last flight ended at 3 of 10."),
+        ({"abandoned": "Sick"}, "Easy again, nothing new: the last flight was broken off."),
+        ({"feel": 4}, None),
+    ],
+)
+def test_nothing_new_after_a_flight_that_ended_badly(noted, why):
+    last = flown("stall_turning", "Sound", 3, 5, lesson="easy", **noted)
+    found = upcoming(*stalls(), last)
+    assert (found.lesson.key == "easy") == (why is not None)
+    assert why is None or found.why[0] == why
+
+
+@pytest.mark.parametrize(("ago", "key"), [(28, "spins"), (29, "easy")])
+def test_nothing_new_after_four_weeks_without_a_flight(ago, key):
+    found = upcoming(*stalls(ago=ago, lesson="easy"))
+    assert found.lesson.key == key
+    assert key == "spins" or found.why[0] == "Easy again before anything new: 29 days without a flight."
+
+
+def test_what_has_lapsed_comes_before_what_is_new_and_what_lapses_soon_is_said():
+    # Spins lapsed long ago keep nothing; the turning stall lapsed, and was flown since in another lesson.
+    old = stalls(ago=95, lesson="easy")
+    recent = flown("stall_power_off", "Solo-ready", 9, 3, lesson="spins", **ALONE)
+    found = upcoming(*old, recent)
+    assert found.why[0] == "Easy: lapsed: turning stall (guided)."
+    soon = upcoming(*stalls(ago=70), recent)
+    assert soon.lesson.key == "spins"
+    assert soon.why[1:] == ("Turning stall lapses on 3 Jun; it is not in this lesson.",)
+    assert upcoming(*stalls(ago=68), recent).why[1:] == ()
+
+
+def test_one_asks_less_and_one_asks_more():
+    found = upcoming(*stalls(), standing="practised")
+    assert (found.gentler.lesson.key, found.gentler.why) == (
+        "easy",
+        "without spin; its most is turning stall",
+    )
+    assert (found.harder.lesson.key, found.harder.why) == ("teach", "the same figures, with less help")
+    first = upcoming()
+    assert (first.gentler, first.harder.lesson.key, first.harder.why) == (None, "spins", "adds spin")
 
 
 def test_what_the_instructor_took_over_in_is_flown_once_more():
@@ -112,15 +178,6 @@ def test_after_a_bad_end_the_most_unsettling_is_left_out():
     figures, why = sequence_for(SPINS, 5000, [], unsettled=True)
     assert len(figures) == len(SPINS.figures) - 1
     assert "low number" in why[0]
-
-
-@pytest.mark.parametrize("lesson", LESSONS, ids=[lesson.key for lesson in LESSONS])
-def test_every_lesson_fits_the_trainer_in_an_ordinary_block_in_its_own_order(lesson):
-    document = plan().model_copy(update={"figures": laid_out(lesson, 5500)})
-    found = propose(document, conditions(document))
-    assert found.fits
-    assert [f.id for f in found.plan.figures] == [f.id for f in document.figures]
-    assert compute_plan(found.plan, conditions(document)).stops == 0
 
 
 def too_shallow(top_ft):

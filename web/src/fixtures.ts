@@ -258,6 +258,7 @@ export function sortie(over: Partial<Sortie> = {}): Sortie {
     id: 7,
     lesson: "spins_both_ways",
     lesson_name: "Spins, both ways",
+    lesson_purpose: "",
     student: "Ana",
     student_id: 1,
     instructor: "Bo",

@@ -1,7 +1,8 @@
-"""Putting the demo school into an empty database: people, fleet, places, three months of lessons, today's
+"""Putting the demo school into an empty database: people, fleet, places, eight months of lessons, today's
 sorties."""
 
 import random
+from collections import Counter
 from collections.abc import Callable
 from dataclasses import replace
 from datetime import datetime, timedelta
@@ -12,21 +13,23 @@ from django.db import transaction
 from keelturn.assess.second_look import SecondLook
 from keelturn.assess.spoken import OF_A_FAULT
 from keelturn.figures.faults import BY_KEY as FAULTS
-from keelturn.figures.planned import PlannedFigure
-from keelturn.formats.reading import read_document
 from keelturn.formats.signed import Record
+from keelturn.noting.attempt import Attempt
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
-from keelturn.plan.document import PlanDocument
-from keelturn.plan.sequence import starts_above_the_lowest
+from keelturn.progress.first_plan import laid_out_above_the_lowest
+from keelturn.progress.lessons import lesson_of
 from keelturn.progress.stages import Debrief, Stage
 from keelturn.school.standards import Standards
 from keelturn.weather.day import Day
 from server.school.demo.cards import FLEET, PLACES
 from server.school.demo.history import PASTS, Past, at_hour, flown_attempts
-from server.school.demo.people import GOALS, PASSWORD, PEOPLE, STAGES
+from server.school.demo.history import Flight as FlightPast
+from server.school.demo.people import GOALS, PASSWORD, PEOPLE, SET_STANDINGS
 from server.school.demo.recorded import FLIGHTS, Flight, recorded_lesson
 from server.school.models import (
     Aircraft,
+    Enrolment,
+    GroundDone,
     Person,
     Place,
     SchoolStandards,
@@ -34,8 +37,12 @@ from server.school.models import (
     StageChange,
     Student,
 )
-from server.school.operations.computing import conditions_for
+from server.school.operations.booking import cancel
+from server.school.operations.computing import conditions_for, plan_of
+from server.school.operations.courses import course_in_force
+from server.school.operations.enrolling import count_standing
 from server.school.operations.noting import note_attempts
+from server.school.operations.proposing import setting_of
 from server.school.operations.saving import Sheets, save_sortie
 from server.school.operations.showing import record_of
 from server.school.operations.signing import seal
@@ -44,6 +51,11 @@ from server.school.operations.sorties import plan_sortie
 DAY = Day(qnh_hpa=1009, temperature_c=11, wind_from_deg=240, wind_kt=14, visibility_sm=8, cloud_base_ft=7600)
 # The parachutes of a past lesson had been repacked so many days before it.
 PACKED_BEFORE = 60
+WEATHER = (
+    "Cloud at 2,500 ft and no change before noon",
+    "Wind 35 kt across the strip",
+    "Showers, one after the other",
+)
 ALL_CHECKED = Brief(checked=tuple(item.key for item in BEFORE_FLIGHT))
 
 
@@ -68,13 +80,16 @@ def load_demo(now: datetime, looks: Looks, say: Callable[[str], None]) -> None:
             Place.objects.create(name=place["name"], place=place)
         SchoolStandards.objects.create(standards=Standards().model_dump(mode="json"))
         for past in PASTS:
-            say(f"past lessons of {people[past.username].name}")
-            for lesson in range(len(past.days_ago)):
-                _past_lesson(past, lesson, people, now)
+            say(f"{len(past.lessons)} past lessons of {people[past.username].name}")
+            _in_courses(past, people, now)
+            flown_before = Counter[str]()
+            for lesson in range(len(past.lessons)):
+                flown_before.update(_past_lesson(past, lesson, flown_before, people, now))
         for flight in FLIGHTS:
             say(f"a recorded lesson of {people[flight.username].name}: {flight.name}")
             _recorded_lesson(flight, people, now, looks)
-        say("today's sorties")
+        say("standings, and today's sorties")
+        _standings(people, now)
         _todays_sorties(people, now)
 
 
@@ -83,10 +98,37 @@ def _person(username: str, name: str, role: str, weight_lb: float, hashed: str) 
         username=username, password=hashed, name=name, role=role, weight_lb=weight_lb
     )
     if role == "student":
-        Student.objects.create(
-            person=person, stage=STAGES.get(username, "first flights"), goal=GOALS[username]
-        )
+        Student.objects.create(person=person, goal=GOALS[username])
     return person
+
+
+def _in_courses(past: Past, people: dict[str, Person], now: datetime) -> None:
+    """Put into each course when they began it, with what was done on the ground."""
+    student = Student.objects.get(person=people[past.username])
+    for number, (days_ago, key) in enumerate(past.courses.items()):
+        at = at_hour(now, days_ago, 9)
+        by = people[past.instructor(0)]
+        student.enrolments.filter(ended=None).update(ended=at, ended_why="Every task as the course needs it")
+        course = course_in_force(key)
+        Enrolment.objects.create(student=student, course=course, by=by, began=at)
+        items = course.document().ground
+        last = number == len(past.courses) - 1
+        for item in items[: len(items) - (past.ground_open if last else 0)]:
+            GroundDone.objects.create(student=student, course=key, item=item.key, by=by, at=at)
+
+
+def _standings(people: dict[str, Person], now: datetime) -> None:
+    """What the chief has set, and what follows from the lessons."""
+    for username, person in people.items():
+        if person.role != "student":
+            continue
+        student = Student.objects.get(person=person)
+        student.stage = ""
+        if username in SET_STANDINGS:
+            student.stage, student.stage_reason = SET_STANDINGS[username]
+            student.stage_by, student.stage_at = people["morag"], at_hour(now, 115, 17)
+        student.save()
+        count_standing(student)
 
 
 def _new(
@@ -98,15 +140,15 @@ def _new(
     at: datetime,
     lesson: str = "spins_both_ways",
 ) -> Sortie:
+    """Planned with the demo's day, each figure a little above its lowest start."""
     student = Student.objects.get(person=people[username])
     aircraft, block = (
         Aircraft.objects.get(registration=registration),
         Place.objects.get(name=PLACES[place]["name"]),
     )
-    sortie = plan_sortie(people[instructor], student, aircraft, block, lesson, at)
-    plan = read_document(PlanDocument, sortie.plan).model_copy(update={"day": DAY})
-    plan = starts_above_the_lowest(plan, conditions_for(sortie, plan))
-    return save_sortie(people[instructor], sortie.pk, sortie.version, Sheets(plan=plan))
+    setting = replace(setting_of(aircraft, student, people[instructor], at), day=DAY)
+    plan = laid_out_above_the_lowest(lesson_of(lesson), setting, block.document())
+    return plan_sortie(people[instructor], student, aircraft, block, lesson, at, plan)
 
 
 def _moved(sortie: Sortie, person: Person, stage: Stage) -> None:
@@ -118,37 +160,58 @@ def _moved(sortie: Sortie, person: Person, stage: Stage) -> None:
     StageChange.objects.create(sortie=sortie, stage=stage, by=person)
 
 
-def _past_lesson(past: Past, lesson: int, people: dict[str, Person], now: datetime) -> None:
-    person, at = people[past.instructor], at_hour(now, past.days_ago[lesson], 10 + lesson % 4, 30)
-    registration = "QX-COR" if past.username == "rhea" and lesson == 3 else "QX-ROE"
-    sortie = _new(people, past.username, past.instructor, registration, 0, at)
-    plan = read_document(PlanDocument, sortie.plan)
-    plan = plan.model_copy(update={"figures": _chosen(plan.figures, past.figures)})
-    conditions = conditions_for(sortie, plan)
-    attempts = flown_attempts(
-        past, lesson, plan.figures, conditions, random.Random(f"{past.username} {lesson}")
+def _past_lesson(
+    past: Past, lesson: int, before: Counter[str], people: dict[str, Person], now: datetime
+) -> set[str]:
+    """Flown, debriefed and signed; the figures that were in it, by key."""
+    days_ago, key = past.lessons[lesson]
+    instructor = past.instructor(lesson)
+    person, at = people[instructor], at_hour(now, days_ago, 9 + lesson % 5, 30)
+    # As it stood then; what follows from the lessons is counted when all are there.
+    Student.objects.filter(person=people[past.username]).update(stage=lesson_of(key).standing)
+    _weather_days(past, lesson, people, now)
+    sortie = _new(people, past.username, instructor, past.aircraft, 0, at, key)
+    plan = plan_of(sortie)
+    flight = FlightPast(past, lesson, plan.figures, dict(before))
+    chance = random.Random(f"{past.username} {lesson}")
+    attempts = flown_attempts(flight, conditions_for(sortie, plan), chance)
+    counted = Counter(fault for attempt in attempts for fault in attempt.faults)
+    fault = min(counted, key=lambda f: (-counted[f], f), default=None)
+    debrief = Debrief(
+        note=_note(attempts, fault),
+        one_thing=OF_A_FAULT[fault] if fault is not None else "",
+        next=f"{FAULTS[fault].words}: once more, both sides" if fault is not None else "Go on",
+        feel=attempts[-1].feel or next((a.feel for a in reversed(attempts) if a.feel is not None), None),
     )
-    faults = sorted({fault for attempt in attempts for fault in attempt.faults})
-    words = f"{FAULTS[faults[0]].words}, as last time." if faults else "Nothing to mend today."
-    sortie = save_sortie(
-        person,
-        sortie.pk,
-        sortie.version,
-        Sheets(
-            plan=plan,
-            brief=ALL_CHECKED,
-            debrief=Debrief(
-                note=words,
-                one_thing=OF_A_FAULT[faults[0]] if faults else "",
-                next="Again, both ways",
-            ),
-        ),
-    )
+    sortie = save_sortie(person, sortie.pk, sortie.version, Sheets(brief=ALL_CHECKED, debrief=debrief))
     _moved(sortie, person, "briefed")
     note_attempts(person, sortie, attempts, "demo")
     _moved(sortie, person, "debriefed")
-    signed_at = at + timedelta(hours=2)
-    seal(person, sortie, record_of(sortie), signed_at)
+    seal(person, sortie, record_of(sortie), at + timedelta(hours=2))
+    return {attempt.planned.key for attempt in attempts if attempt.to_the_end}
+
+
+def _note(attempts: list[Attempt], fault: str | None) -> str:
+    broken = next((a for a in attempts if a.abandoned), None)
+    if broken is not None:
+        return f"{broken.abandoned}: straight home. Nothing to be ashamed of."
+    taken = next((a for a in attempts if a.taken_over_ft is not None), None)
+    if taken is not None:
+        return f"I took over in the {taken.planned.title.lower()} at {taken.taken_over_ft:,.0f} ft."
+    return f"{FAULTS[fault].words}, {'again' if len(attempts) > 6 else 'once'}." if fault else "As briefed."
+
+
+def _weather_days(past: Past, lesson: int, people: dict[str, Person], now: datetime) -> None:
+    """Lessons that were cancelled for the weather between the one before and this one."""
+    days_ago, key = past.lessons[lesson]
+    before = past.lessons[lesson - 1][0] if lesson else 10_000
+    for day in past.weather:
+        if days_ago < day < before:
+            person = people[past.instructor(lesson)]
+            sortie = _new(
+                people, past.username, person.username, past.aircraft, 0, at_hour(now, day, 11), key
+            )
+            cancel(person, sortie.pk, sortie.version, WEATHER[day % len(WEATHER)])
 
 
 def _recorded_lesson(flight: Flight, people: dict[str, Person], now: datetime, looks: Looks) -> None:
@@ -165,26 +228,13 @@ def _recorded_lesson(flight: Flight, people: dict[str, Person], now: datetime, l
         seal(ilse, sortie, replace(record, looks=seen), at + timedelta(hours=2))
 
 
-def _chosen(figures: tuple[PlannedFigure, ...], keys: tuple[str, ...]) -> tuple[PlannedFigure, ...]:
-    """The lesson's figures that were flown that day, in order; a key asked for twice is flown to both
-    sides."""
-    left = list(keys)
-    found = []
-    for figure in figures:
-        if figure.key in left:
-            left.remove(figure.key)
-            found.append(figure)
-    return tuple(found)
-
-
 def _todays_sorties(people: dict[str, Person], now: datetime) -> None:
     _new(people, "petra", "tam", "QX-ROE", 0, at_hour(now, 0, 10, 30))
-    flown = _new(people, "rhea", "ilse", "QX-ROE", 0, at_hour(now, 1, 14))
-    plan = read_document(PlanDocument, flown.plan)
+    flown = _new(people, "rhea", "ilse", "QX-ROE", 0, at_hour(now, 1, 14), "several_turns")
+    plan = plan_of(flown)
     past = next(p for p in PASTS if p.username == "rhea")
-    attempts = flown_attempts(
-        past, 1, plan.figures, conditions_for(flown, plan), random.Random("rhea yesterday")
-    )
+    flight = FlightPast(past, 1, plan.figures, {figure.key: 1 for figure in plan.figures})
+    attempts = flown_attempts(flight, conditions_for(flown, plan), random.Random("rhea yesterday"))
     ungraded = [attempt.model_copy(update={"grade": None}) for attempt in attempts]
     flown = save_sortie(people["ilse"], flown.pk, flown.version, Sheets(brief=ALL_CHECKED))
     _moved(flown, people["ilse"], "briefed")
@@ -193,4 +243,4 @@ def _todays_sorties(people: dict[str, Person], now: datetime) -> None:
     briefed = _new(people, "jonah", "tam", "QX-ROE", 1, at_hour(now, 0, 14, 0))
     briefed = save_sortie(people["tam"], briefed.pk, briefed.version, Sheets(brief=ALL_CHECKED))
     _moved(briefed, people["tam"], "briefed")
-    _new(people, "mirela", "ilse", "QX-COR", 0, at_hour(now, -1, 9, 0))
+    _new(people, "mirela", "ilse", "QX-COR", 0, at_hour(now, -1, 9, 0), "stalls")

@@ -1,7 +1,8 @@
 """What is stored, one file a subject."""
 
+from server.school.models.courses import CourseVersion, Enrolment
 from server.school.models.fleet import Aircraft, Change, Place, SchoolStandards
-from server.school.models.people import Person, Student
+from server.school.models.people import GroundDone, Person, Student
 from server.school.models.recordings import Recorded, Waiting
 from server.school.models.sorties import (
     AttemptRow,
@@ -24,7 +25,10 @@ __all__ = [
     "BriefRead",
     "Change",
     "Correction",
+    "CourseVersion",
+    "Enrolment",
     "EntryRow",
+    "GroundDone",
     "Person",
     "Place",
     "Question",

@@ -6,6 +6,7 @@ from django.contrib.auth.models import AbstractUser
 from django.db import models
 
 from keelturn.figures.figure import Stage
+from server import clock
 
 
 class Role(models.TextChoices):
@@ -31,14 +32,43 @@ class Person(AbstractUser):
 
 
 class Student(models.Model):
-    """What the school keeps about a student besides the log-in."""
+    """What the school keeps about a student besides the log-in. stage: the standing that the chief has set,
+    with the reason, by whom and when; empty where it follows from the tasks. follows: that one, as
+    [from day, standing, why] from when it was last counted on, each later one if nothing more is flown."""
 
     person = models.OneToOneField(Person, on_delete=models.CASCADE, related_name="student")
     stage = models.CharField(
-        max_length=40, choices=[(stage, stage) for stage in get_args(Stage)], default="first flights"
+        max_length=40, choices=[(stage, stage) for stage in get_args(Stage)], default="", blank=True
     )
+    stage_reason = models.CharField(max_length=300, blank=True, default="")
+    stage_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+", null=True)
+    stage_at = models.DateTimeField(null=True)
+    follows = models.JSONField(default=list)
     goal = models.CharField(max_length=200, blank=True)
 
     @property
     def stage_reached(self) -> Stage:
-        return cast(Stage, self.stage)
+        return cast(Stage, self.stage) if self.stage else self.standing_that_follows[0]
+
+    @property
+    def standing_that_follows(self) -> tuple[Stage, str]:
+        """Today's, and why; the first where nothing has been counted yet."""
+        today = clock.day_of(clock.now()).isoformat()
+        begun = [(standing, why) for day, standing, why in self.follows if day <= today]
+        return begun[-1] if begun else (get_args(Stage)[0], "nothing debriefed yet")
+
+
+class GroundDone(models.Model):
+    """Something of a course that was done on the ground: by the names of course and item, with whom."""
+
+    student = models.ForeignKey(Student, on_delete=models.CASCADE, related_name="ground_done")
+    course = models.CharField(max_length=40)
+    item = models.CharField(max_length=40)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(default=clock.now)
+
+    class Meta:
+        ordering = ("pk",)
+        constraints = (
+            models.UniqueConstraint(fields=("student", "course", "item"), name="ground_done_once"),
+        )

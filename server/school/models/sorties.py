@@ -1,11 +1,12 @@
 """A sortie from plan to signature, and what is added beside it afterwards."""
 
-from typing import Any, cast
+from typing import Any, Literal, cast
 
 from django.db import models
 
 from keelturn.aircraft.card import Card
 from keelturn.formats.reading import read_stored
+from keelturn.progress.lessons import Lesson
 from keelturn.progress.stages import STAGES, Act, Stage, allowed
 from keelturn.school.place import Place as PlaceDocument
 from server import clock
@@ -26,7 +27,9 @@ class Sortie(models.Model):
     with each save. `card_kept` and `place_kept` are the documents that it was planned on, with their
     versions: a later one is taken over knowingly or not at all. `packed_kept`: the parachutes as they were
     when it was flown. `made_as`: the identity that the one who asked for it gave it. `cancelled`: why, null
-    while it is not. A signed row cannot be changed or removed: the database refuses (migration 0006)."""
+    while it is not. `lesson_kept`: its lesson's name and purpose as it was planned; null for one of
+    before a school had courses of its own. A signed row cannot be changed or removed: the database refuses
+    (migration 0006)."""
 
     student = models.ForeignKey(Student, on_delete=models.PROTECT, related_name="sorties")
     instructor = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="taught")
@@ -47,6 +50,7 @@ class Sortie(models.Model):
     place_kept = models.JSONField(default=dict)
     place_version = models.PositiveIntegerField(default=1)
     cancelled = models.CharField(max_length=300, null=True)  # noqa: DJ001
+    lesson_kept = models.JSONField(null=True)
 
     class Meta:
         ordering = ("planned_for", "pk")
@@ -58,6 +62,14 @@ class Sortie(models.Model):
     @property
     def stage_reached(self) -> Stage:
         return cast(Stage, self.stage)
+
+    def keep_lesson(self, lesson: Lesson) -> None:
+        """What it is called and for, whatever the course becomes."""
+        self.lesson_kept = {"name": lesson.name, "purpose": lesson.purpose}
+
+    def lesson_words(self, what: Literal["name", "purpose"]) -> str | None:
+        """As it was planned; None where nothing was kept."""
+        return self.lesson_kept.get(what) if isinstance(self.lesson_kept, dict) else None
 
     @property
     def was_flown(self) -> bool:

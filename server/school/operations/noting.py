@@ -18,6 +18,7 @@ from keelturn.progress.stages import STAGES, Act, stage_held
 from server import clock
 from server.school.models import AttemptRow, EntryRow, Person, Sortie
 from server.school.operations.computing import conditions_for, entries_kept, plan_of
+from server.school.operations.enrolling import COUNTED_STAGES, count_standing
 from server.school.operations.sorties import standing_of, stored_next
 from server.school.permissions import Denied, may, require_edit, with_people
 
@@ -69,6 +70,8 @@ def take_entries(person: Person, sortie_id: int, sent: Sequence[Entry]) -> Taken
             _add(person, sortie, fresh)
             _add_up(sortie, {entry.attempt for entry in fresh})
             _keep_stage(person, sortie)
+            if sortie.stage in COUNTED_STAGES:
+                count_standing(sortie.student)
         known = tuple(name for name in theirs if there.get(name, sortie.pk) == sortie.pk)
         return Taken(sortie.entries.count(), known, elsewhere)
 

@@ -9,7 +9,9 @@ from keelturn.formats.reading import refused
 from keelturn.progress.first_plan import Setting
 from server import clock
 from server.school.models import Aircraft, Person, Place, SchoolStandards, Student
-from server.school.operations.record import attempt_rows, by_lesson
+from server.school.operations.courses import courses_for
+from server.school.operations.enrolling import flown_by, ways_of
+from server.school.operations.record import FLOWN_STAGES
 
 
 def load_for(aircraft: Aircraft, student: Student, instructor: Person) -> Load:
@@ -21,7 +23,9 @@ def load_for(aircraft: Aircraft, student: Student, instructor: Person) -> Load:
 def setting_of(
     aircraft: Aircraft, student: Student, instructor: Person, at: datetime, with_record: bool = False
 ) -> Setting:
-    """Who flies what, when. One query, and one more for the student's record where it is asked for."""
+    """Who flies what, when. One query, and nine more for the student's record where it is asked for."""
+    today = clock.day_of(clock.now())
+    on = ways_of([student], today)[student.pk] if with_record else None
     return Setting(
         card=aircraft.document(),
         standards=SchoolStandards.in_force().document(),
@@ -29,7 +33,10 @@ def setting_of(
         load=load_for(aircraft, student, instructor),
         parachute_days=aircraft.parachute_days(clock.day_of(at)),
         off_blocks=timezone.localtime(at),
-        flown=by_lesson(attempt_rows(student)) if with_record else (),
+        flown=flown_by([student], FLOWN_STAGES)[student.pk] if with_record else (),
+        courses=courses_for(student) if with_record else (),
+        way=on.way if on is not None else None,
+        today=today,
     )
 
 

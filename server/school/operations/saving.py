@@ -20,10 +20,10 @@ from server.school.operations.computing import (
     plan_of,
     with_overrides,
 )
+from server.school.operations.courses import courses_for, lesson_for
 from server.school.operations.noting import add_up_again
 from server.school.operations.sorties import (
     Overtaken,
-    require_lesson,
     sortie_to_change,
     standing_of,
     stored_next,
@@ -142,7 +142,8 @@ def _put_plan(
     """The plan as it is kept. Raises Denied, Refused."""
     if not sortie.open_for(Act.PLAN):
         raise Denied("the plan of a flown sortie does not change", "Note what was flown instead.")
-    require_lesson(plan)
+    if plan.lesson != sortie.plan.get("lesson"):
+        sortie.keep_lesson(lesson_for(plan.lesson, courses_for(sortie.student), "plan.lesson"))
     answer = computed(plan, conditions_for(sortie, plan))
     plan, _ = with_overrides(person.name, as_reported(plan), overrides, answer)
     sortie.plan = plan.model_dump(mode="json")

@@ -105,7 +105,7 @@ def _open(sortie: Sortie) -> Record:
         instructor=sortie.instructor.name,
         planned_for=sortie.planned_for,
         lesson=found.plan.lesson,
-        lesson_name=name_of(found.plan.lesson),
+        lesson_name=sortie.lesson_words("name") or name_of(found.plan.lesson),
         aircraft=sortie.aircraft.registration,
         card=flown_in.card,
         parachute_days=flown_in.parachute_days,
@@ -178,7 +178,11 @@ def stored_line(sortie: Sortie) -> dict[str, Any]:
     place = sortie.place_kept if isinstance(sortie.place_kept, dict) else {}
     return {
         "lesson": lesson if isinstance(lesson, str) else "",
-        "lesson_name": name_of(lesson) if isinstance(lesson, str) else "Lesson not readable",
+        "lesson_name": (
+            sortie.lesson_words("name") or name_of(lesson)
+            if isinstance(lesson, str)
+            else "Lesson not readable"
+        ),
         "student": sortie.student.person.name,
         "instructor": sortie.instructor.name,
         "aircraft": sortie.aircraft.registration,

@@ -15,7 +15,7 @@ from keelturn.formats.signed import Booked, Record
 from keelturn.plan.briefing import Brief
 from keelturn.plan.document import MOST_SEED, PlanDocument, Surprises
 from keelturn.progress.first_plan import Setting, laid_out_above_the_lowest
-from keelturn.progress.lessons import lesson_of
+from keelturn.progress.lessons import FREE, Lesson
 from keelturn.progress.stages import STAGES, Act, Debrief, Stage, back_from, missing_before
 from keelturn.weather.day import Day
 from server import clock
@@ -27,6 +27,8 @@ from server.school.operations.computing import (
     plan_of,
     with_overrides,
 )
+from server.school.operations.courses import courses_for, lesson_for
+from server.school.operations.enrolling import COUNTED_STAGES, count_standing
 from server.school.operations.proposing import load_for, setting_of
 from server.school.operations.showing import record_of
 from server.school.operations.weather import as_reported
@@ -70,9 +72,11 @@ def plan_sortie(
     )
     sortie.keep_card()
     sortie.keep_place()
+    where = "lesson" if plan is None else "plan.lesson"
+    lesson = lesson_for(lesson_key if plan is None else plan.lesson, courses_for(student), where)
     if plan is None:
-        plan = _laid_out(lesson_key, setting_of(aircraft, student, person, at), place)
-    require_lesson(plan)
+        plan = _laid_out(lesson, setting_of(aircraft, student, person, at), place)
+    sortie.keep_lesson(lesson)
     plan, _ = with_overrides(person.name, as_reported(plan), (), computed(plan, conditions_for(sortie, plan)))
     sortie.plan = plan.model_dump(mode="json")
     try:
@@ -95,23 +99,11 @@ def made_before(person: Person, made_as: str) -> Sortie | None:
     return found
 
 
-def _laid_out(lesson_key: str, setting: Setting, place: Place) -> PlanDocument:
-    try:
-        lesson = lesson_of(lesson_key)
-    except ValueError as error:
-        raise refused("lesson", str(error), "Choose a lesson of the syllabus.") from error
+def _laid_out(lesson: Lesson, setting: Setting, place: Place) -> PlanDocument:
     try:
         return laid_out_above_the_lowest(lesson, setting, place.document())
     except Wrong as error:
         raise refusal_of(error) from error
-
-
-def require_lesson(plan: PlanDocument) -> None:
-    """Raises Refused for a lesson that the syllabus does not have."""
-    try:
-        lesson_of(plan.lesson)
-    except ValueError as error:
-        raise refused("plan.lesson", str(error), "Choose a lesson of the syllabus.") from error
 
 
 def copy_sortie(
@@ -122,13 +114,16 @@ def copy_sortie(
     at: datetime,
     made_as: str | None = None,
 ) -> Sortie:
-    """The figures and settings of an earlier sortie for a new one: its own load and day, no overrides. Raises
-    Denied, Refused, Unreadable."""
+    """The figures and settings of an earlier sortie for a new one: its own load and day, no overrides. A
+    lesson that no course has any more is free. Raises Denied, Refused, Unreadable."""
     plan = record_of(earlier).plan if earlier.stage == "signed" else plan_of(earlier)
     other = aircraft.pk != earlier.aircraft_id
     figures = tuple(f.model_copy(update={"entry_ias": None}) for f in plan.figures) if other else plan.figures
+    courses = courses_for(student)
+    kept = any(course.lesson(plan.lesson) is not None for course in courses)
     fresh = plan.model_copy(
         update={
+            "lesson": plan.lesson if kept else FREE.key,
             "figures": figures,
             "load": load_for(aircraft, student, person),
             "day": Day(),
@@ -197,6 +192,8 @@ def stored_next(person: Person, sortie: Sortie, before: Standing) -> None:
         now = standing_of(sortie)
         if now.stage != before.stage:
             StageChange.objects.create(sortie=sortie, stage=now.stage, by=person)
+            if {now.stage, before.stage} & set(COUNTED_STAGES):
+                count_standing(sortie.student)
         for what, was in before.booked.items():
             if now.booked[what] != was:
                 BookingChange.objects.create(

@@ -15,6 +15,10 @@ export const useGradesAsked = () => api.useQuery("get", "/api/grades", {}, FOR_G
 export const useFleet = () => api.useQuery("get", "/api/aircraft");
 export const usePlaces = () => api.useQuery("get", "/api/places");
 export const useStandards = () => api.useQuery("get", "/api/standards");
+export const useCourses = () => api.useQuery("get", "/api/courses");
+/** What a student may be planned for, their own course first. */
+export const useLessons = (student_id: number) =>
+  api.useQuery("get", "/api/lessons", { params: { query: { student_id } } }, { enabled: student_id > 0 });
 export const useStudents = () => api.useQuery("get", "/api/students");
 export const useInstructors = (enabled = true) => api.useQuery("get", "/api/instructors", {}, { enabled });
 export const useRecordings = (sortie_id: number) =>

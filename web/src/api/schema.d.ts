@@ -820,7 +820,7 @@ export interface paths {
         };
         /**
          * Students
-         * @description Who is due first, then who has not flown for longest. Two queries.
+         * @description Who is due first, then who has not flown for longest. Six queries.
          */
         get: operations["server_api_students_students"];
         put?: never;
@@ -860,6 +860,180 @@ export interface paths {
         };
         /** Student */
         get: operations["server_api_students_student"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{student_id}/course": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Enrol
+         * @description Into a course, out of the one before.
+         */
+        put: operations["server_api_students_enrol"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{student_id}/course/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Move
+         * @description What moving to the version in force would change.
+         */
+        get: operations["server_api_students_move"];
+        put?: never;
+        /** Move On */
+        post: operations["server_api_students_move_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{student_id}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Standing */
+        put: operations["server_api_students_set_standing"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{student_id}/ground/{item}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Tick Ground */
+        put: operations["server_api_students_tick_ground"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Courses
+         * @description Those in force. Two queries.
+         */
+        get: operations["server_api_courses_courses"];
+        put?: never;
+        /** Add Course */
+        post: operations["server_api_courses_add_course"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Course
+         * @description As its next version; students stay on theirs.
+         */
+        put: operations["server_api_courses_save_course"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{key}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Versions */
+        get: operations["server_api_courses_versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{key}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Course File
+         * @description The version in force as it can be taken in again, here or elsewhere (docs/schemas/course.json).
+         */
+        get: operations["server_api_courses_course_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lessons
+         * @description What this student may be planned for: their own course first, then the school's, then free. Three
+         *     queries.
+         */
+        get: operations["server_api_courses_lessons"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2896,6 +3070,8 @@ export interface components {
             speed_unit: string;
             /** Student Stage */
             student_stage: string;
+            /** Lesson Purpose */
+            lesson_purpose: string;
             /** Changed By */
             changed_by: string;
             /**
@@ -4340,6 +4516,83 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * Family
+         * @enum {string}
+         */
+        Family: "Co-ordination" | "Stalls" | "Spirals" | "Spins" | "Rolls" | "Looping" | "Lines" | "Upsets";
+        /**
+         * FlightMark
+         * @description One flight of a task, for the picture of the way: how it was flown at most (shown, with talk, alone),
+         *     the best that it showed, and the height lost beyond the brief, mean of those that have one.
+         */
+        FlightMark: {
+            /** Flight */
+            flight: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** How */
+            how: string;
+            /** Shown */
+            shown: ("Shown" | "Guided" | "Sound" | "Solo-ready") | null;
+            /** Beyond Ft */
+            beyond_ft: number | null;
+            /** Attempts */
+            attempts: number;
+            /** Open */
+            open: string[];
+        };
+        /** GroundOut */
+        GroundOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Hours */
+            hours: number;
+            /** Done By */
+            done_by: string | null;
+            /** Done At */
+            done_at: string | null;
+        };
+        /** NextOut */
+        NextOut: {
+            /** Lesson */
+            lesson: string;
+            /** Name */
+            name: string;
+            /** Purpose */
+            purpose: string;
+            /** Why */
+            why: string[];
+            /** Missing */
+            missing: string[];
+            gentler: components["schemas"]["OfferOut"] | null;
+            harder: components["schemas"]["OfferOut"] | null;
+            /** Not Yet */
+            not_yet: components["schemas"]["NotYetOut"][];
+        };
+        /** NotYetOut */
+        NotYetOut: {
+            /** Lesson */
+            lesson: string;
+            /** Name */
+            name: string;
+            /** Missing */
+            missing: string[];
+        };
+        /** OfferOut */
+        OfferOut: {
+            /** Lesson */
+            lesson: string;
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
+        };
         /** PastAttempt */
         PastAttempt: {
             /** Sortie Id */
@@ -4362,20 +4615,6 @@ export interface components {
             grade: string | null;
             /** Faults */
             faults: string[];
-        };
-        /** Reached */
-        Reached: {
-            /** Figure */
-            figure: string;
-            /** Name */
-            name: string;
-            /**
-             * Grade
-             * @enum {string}
-             */
-            grade: "Shown" | "Guided" | "Sound" | "Solo-ready";
-            /** Attempts */
-            attempts: number;
         };
         /** SortieLine */
         SortieLine: {
@@ -4420,7 +4659,43 @@ export interface components {
              */
             cancelled?: string | null;
         };
-        /** StudentOut */
+        /**
+         * StandingOut
+         * @description standing: what counts; follows: what the tasks come to, and why. set_by: who set it otherwise; null
+         *     where it follows.
+         */
+        StandingOut: {
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "first flights" | "practised" | "ready to fly it alone";
+            /**
+             * Follows
+             * @enum {string}
+             */
+            follows: "first flights" | "practised" | "ready to fly it alone";
+            /** Why */
+            why: string;
+            /** Missing */
+            missing: string[];
+            /** Set By */
+            set_by: string | null;
+            /** Set At */
+            set_at: string | null;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * State
+         * @description In this order.
+         * @enum {string}
+         */
+        State: "not begun" | "begun" | "guided" | "sound" | "ready";
+        /**
+         * StudentOut
+         * @description way: through the course that the student is in; null for who is in none.
+         */
         StudentOut: {
             /** Id */
             id: number;
@@ -4452,16 +4727,388 @@ export interface components {
             last_feel: number | null;
             /** @description The fault that is not going away */
             stubborn: components["schemas"]["FaultTrend"] | null;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
             /** Goal */
             goal: string;
             /** Attempts */
             attempts: components["schemas"]["PastAttempt"][];
             /** Trends */
             trends: components["schemas"]["FaultTrend"][];
-            /** Reached */
-            reached: components["schemas"]["Reached"][];
             /** Record */
             record: components["schemas"]["SortieLine"][];
+            standing: components["schemas"]["StandingOut"];
+            way: components["schemas"]["WayOut"] | null;
+            next: components["schemas"]["NextOut"] | null;
+        };
+        /**
+         * TaskOut
+         * @description state: today; reached: without what has lapsed; missing: for the next state.
+         */
+        TaskOut: {
+            /** Task */
+            task: string;
+            /** Title */
+            title: string;
+            family: components["schemas"]["Family"];
+            /** Figure */
+            figure: string;
+            state: components["schemas"]["State"];
+            reached: components["schemas"]["State"];
+            needed: components["schemas"]["State"];
+            /** Met */
+            met: boolean;
+            /** Reasons */
+            reasons: string[];
+            /** Missing */
+            missing: string[];
+            /** Standard */
+            standard: string;
+            /** Lapses On */
+            lapses_on: string | null;
+            /** Last Flown */
+            last_flown: string | null;
+            /** Marks */
+            marks: components["schemas"]["FlightMark"][];
+        };
+        /**
+         * WayOut
+         * @description newest: the version of the course in force.
+         */
+        WayOut: {
+            /** Course */
+            course: string;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+            /** Newest */
+            newest: number;
+            /**
+             * Began
+             * Format: date-time
+             */
+            began: string;
+            /** Met */
+            met: boolean;
+            /** Flight H */
+            flight_h: number;
+            /** Ground H */
+            ground_h: number;
+            /** Tasks */
+            tasks: components["schemas"]["TaskOut"][];
+            /** Ground */
+            ground: components["schemas"]["GroundOut"][];
+        };
+        /** EnrolIn */
+        EnrolIn: {
+            /**
+             * Course
+             * @description Its name in files; null: out of the course only
+             */
+            course: string | null;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * Differs
+         * @description One thing of a course that is not as it was: which, how, and the values before and after in words;
+         *     empty for what was added or taken out whole.
+         */
+        Differs: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "added" | "taken out" | "changed";
+            /** What */
+            what: string;
+            /**
+             * Before
+             * @default
+             */
+            before: string;
+            /**
+             * After
+             * @default
+             */
+            after: string;
+        };
+        /**
+         * MoveOut
+         * @description What moving the student to the version in force changes: of the course, and of their tasks.
+         */
+        MoveOut: {
+            /** Version */
+            version: number;
+            /** Differs */
+            differs: components["schemas"]["Differs"][];
+            /** Tasks */
+            tasks: components["schemas"]["Moves"][];
+        };
+        /**
+         * Moves
+         * @description What becomes of one task for a student who is moved: its state in each version; None where that version
+         *     does not have it.
+         */
+        Moves: {
+            /** Title */
+            title: string;
+            before: components["schemas"]["State"] | null;
+            after: components["schemas"]["State"] | null;
+            needed: components["schemas"]["State"] | null;
+        };
+        /** MoveIn */
+        MoveIn: {
+            /** Version */
+            version: number;
+        };
+        /** StandingIn */
+        StandingIn: {
+            /**
+             * Standing
+             * @description Null: as it follows from the tasks
+             */
+            standing: ("first flights" | "practised" | "ready to fly it alone") | null;
+            /** Reason */
+            reason: string;
+        };
+        /** GroundIn */
+        GroundIn: {
+            /** Done */
+            done: boolean;
+        };
+        /**
+         * Course
+         * @description flight_h, ground_h: the least of each. Names in files are this course's own; those of lessons are the
+         *     whole school's.
+         */
+        Course: {
+            /**
+             * Format
+             * @default keelturn.course/1
+             * @constant
+             */
+            format: "keelturn.course/1";
+            /** Name in files */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Purpose
+             * @default
+             */
+            purpose: string;
+            /**
+             * Where it comes from
+             * @default
+             */
+            source: string;
+            /**
+             * Flight, at least
+             * @default 0
+             */
+            flight_h: number;
+            /**
+             * Ground, at least
+             * @default 0
+             */
+            ground_h: number;
+            /** Tasks */
+            tasks: components["schemas"]["CourseTask"][];
+            /**
+             * On the ground
+             * @default []
+             */
+            ground: components["schemas"]["GroundItem"][];
+            /** Lessons */
+            lessons: components["schemas"]["CourseLesson"][];
+        };
+        /**
+         * CourseLesson
+         * @description ground: what is done on the ground before it, by the name of the item.
+         */
+        CourseLesson: {
+            /** Name in files */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Purpose
+             * @default
+             */
+            purpose: string;
+            /**
+             * Standing
+             * @default first flights
+             * @enum {string}
+             */
+            standing: "first flights" | "practised" | "ready to fly it alone";
+            /** Figures */
+            tasks: components["schemas"]["LessonTask"][];
+            /**
+             * Ground before it
+             * @default []
+             */
+            ground: string[];
+        };
+        /**
+         * CourseOut
+         * @description version: the one in force. by: who made it; null for what shipped. students: in it, earlier counts of
+         *     them on an earlier version.
+         */
+        CourseOut: {
+            /** Key */
+            key: string;
+            /** Version */
+            version: number;
+            /** By */
+            by: string | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Students */
+            students: number;
+            /** Earlier */
+            earlier: number;
+            /**
+             * Titles
+             * @description What each task is called, by its name in files
+             */
+            titles: {
+                [key: string]: string;
+            };
+            course: components["schemas"]["Course"];
+        };
+        /**
+         * CourseTask
+         * @description One thing to be learnt. name: empty for the figure's own. side: both asks for each side by itself, and
+         *     is what a figure without sides has. settings: the figure's own where they are not the usual ones, its
+         *     conditions (eyes closed, flap) among them. method: None for the one that the school teaches. flown_by:
+         *     what alone counts; None for the student's own work. within_ft: beyond the brief, what counts for more than
+         *     guided. after: tasks that are flown with help, at least, before this one.
+         */
+        CourseTask: {
+            /** Name in files */
+            key: string;
+            /**
+             * Called
+             * @default
+             */
+            name: string;
+            /** Figure */
+            figure: string;
+            /**
+             * Side
+             * @default both
+             * @enum {string}
+             */
+            side: "both" | "left" | "right";
+            /**
+             * Settings
+             * @default {}
+             */
+            settings: {
+                [key: string]: number;
+            };
+            /** Recovery method */
+            method?: string | null;
+            /** Counts only as */
+            flown_by?: components["schemas"]["FlownBy"] | null;
+            /**
+             * Needed
+             * @default sound
+             * @enum {string}
+             */
+            needed: "guided" | "sound" | "ready";
+            /** Within, beyond the brief */
+            within_ft?: number | null;
+            /**
+             * Standard in words
+             * @default
+             */
+            words: string;
+            /**
+             * After
+             * @default []
+             */
+            after: string[];
+        };
+        /** GroundItem */
+        GroundItem: {
+            /** Name in files */
+            key: string;
+            /** What */
+            words: string;
+            /**
+             * Hours
+             * @default 0.5
+             */
+            hours: number;
+        };
+        /**
+         * LessonTask
+         * @description A task in a lesson: to which side, and who flies.
+         */
+        LessonTask: {
+            /** Task */
+            task: string;
+            /**
+             * Side
+             * @default left
+             * @enum {string}
+             */
+            side: "left" | "right";
+            /**
+             * Who flies
+             * @default student with talk
+             */
+            flown_by: components["schemas"]["FlownBy"];
+        };
+        /** CourseIn */
+        CourseIn: {
+            /**
+             * Version
+             * @default 1
+             */
+            version: number;
+            course: components["schemas"]["Course"];
+        };
+        /** VersionOut */
+        VersionOut: {
+            /** Version */
+            version: number;
+            /** By */
+            by: string | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Differs */
+            differs: components["schemas"]["Differs"][];
+        };
+        /**
+         * LessonOut
+         * @description course: what it belongs to; empty for the free one.
+         */
+        LessonOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Purpose */
+            purpose: string;
+            /** Course */
+            course: string;
         };
         /** AircraftOut */
         AircraftOut: {
@@ -4763,6 +5410,15 @@ export interface components {
              */
             booking_min: components["schemas"]["Standard"];
             /**
+             * A task lapses after
+             * @default {
+             *       "value": 90,
+             *       "source": "school",
+             *       "ref": "school standards: days without showing it after which a task falls by one state"
+             *     }
+             */
+            lapse_days: components["schemas"]["Standard"];
+            /**
              * Kept below Vne
              * @default {
              *       "value": 20,
@@ -4806,8 +5462,6 @@ export interface components {
             flown_by: components["schemas"]["FlownBy"][];
             /** Figures */
             figures: components["schemas"]["FigureOut"][];
-            /** Lessons */
-            lessons: components["schemas"]["LessonOut"][];
         };
         /** FigureOut */
         FigureOut: {
@@ -4829,15 +5483,6 @@ export interface components {
             parameters: components["schemas"]["ParameterOut"][];
             /** Schools */
             schools: components["schemas"]["SchoolOut"][];
-        };
-        /** LessonOut */
-        LessonOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Purpose */
-            purpose: string;
         };
         /** ParameterOut */
         ParameterOut: {
@@ -9598,6 +10243,989 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_students_enrol: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                student_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EnrolIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_students_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                student_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_students_move_on: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                student_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_students_set_standing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                student_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_students_tick_ground: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                student_id: number;
+                item: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroundIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_courses_courses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_courses_add_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_courses_save_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_courses_versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_courses_course_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    server_api_courses_lessons: {
+        parameters: {
+            query: {
+                student_id: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonOut"][];
                 };
             };
             /** @description Bad Request */

@@ -1,51 +1,43 @@
-import { useTitle } from "../frame/useTitle";
-import { api } from "../api/client";
-import {
-  Box,
-  Button,
-  Paper,
-  Table,
-  TableBody,
-  TableCell,
-  TableRow,
-  ToggleButton,
-  ToggleButtonGroup,
-  Typography,
-} from "@mui/material";
+import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useState } from "react";
-import { Link, useOutletContext, useParams } from "react-router";
+import { useOutletContext, useParams } from "react-router";
+import { api } from "../api/client";
 import type { Person, Student } from "../api/types";
 import { day } from "../frame/dates";
 import { Empty, Loading, Trouble } from "../frame/states";
-import { narrow, tokens } from "../theme";
+import { useTitle } from "../frame/useTitle";
+import { tokens } from "../theme";
 import { StartSortie } from "../today/starting";
-import { VerdictMark } from "../verdict/VerdictMark";
-import { AttemptsOverTime } from "./AttemptsOverTime";
+import { CourseDialog } from "./CourseDialog";
+import { Faults } from "./Faults";
+import { Ground } from "./Ground";
+import { Heights } from "./Heights";
+import { NextCard } from "./NextCard";
+import { RecordTable } from "./RecordTable";
+import { StandingPanel } from "./StandingPanel";
+import { TaskPanel } from "./TaskPanel";
+import { WayPicture } from "./WayPicture";
 
 const styles = {
   page: {
     height: "100%",
     display: "grid",
-    gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 380px" },
+    gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 372px" },
     overflow: { xs: "auto", md: "hidden" },
   },
-  main: { p: 2.5, overflow: "auto", minWidth: 0, display: "flex", flexDirection: "column", gap: 1.5 },
+  main: { p: 2, minWidth: 0, minHeight: 0, display: "flex", flexDirection: "column", gap: 1 },
   head: { display: "flex", justifyContent: "space-between", alignItems: "flex-start", gap: 2 },
-  reached: { display: "flex", flexWrap: "wrap", gap: 1 },
-  standard: { border: `1px solid ${tokens.hairline}`, px: 1.5, py: 0.8, minWidth: 130 },
-  attempts: { flex: 1, minHeight: 380, display: "flex", flexDirection: "column" },
-  attemptsHead: { display: "flex", alignItems: "center", gap: 1.5, flexWrap: "wrap", mb: 0.5 },
-  aside: { p: 2.5, overflow: "auto", borderLeft: `1px solid ${tokens.hairline}` },
-  fault: { display: "flex", gap: 1.2, py: 0.9, borderBottom: `1px solid ${tokens.hairline}` },
-  trend: { ...narrow, fontSize: 13, color: tokens.slate },
-} as const;
-
-const MARKS = {
-  gone: "fine",
-  "going away": "fine",
-  "not going away": "mind",
-  new: "mind",
-  "too few to tell": null,
+  line: { color: tokens.slate, fontSize: 14.5 },
+  acts: { display: "flex", gap: 1, flexShrink: 0 },
+  views: { alignSelf: "flex-start", "& button": { py: 0.2, px: 1.5 } },
+  aside: {
+    p: 2,
+    overflow: "auto",
+    borderLeft: { xs: 0, md: `1px solid ${tokens.hairline}` },
+    display: "grid",
+    gap: 2,
+    alignContent: "start",
+  },
 } as const;
 
 export default function StudentPage() {
@@ -53,115 +45,89 @@ export default function StudentPage() {
   const found = api.useQuery("get", "/api/students/{student_id}", { params: { path: { student_id: id } } });
   if (found.isPending) return <Loading what="the record" />;
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
-  return <OneStudent student={found.data} />;
+  return <OneStudent key={id} student={found.data} />;
 }
+
+type View = "way" | "heights" | "flights";
 
 function OneStudent({ student }: { student: Student }) {
   useTitle(student.name);
   const person = useOutletContext<Person>();
+  const teaches = person.role !== "student";
   const [planning, setPlanning] = useState(false);
-  const kinds = student.reached
-    .map((r) => ({ key: r.figure, name: r.name }))
-    .concat(
-      [...new Set(student.attempts.map((a) => a.figure))]
-        .filter((k) => !student.reached.some((r) => r.figure === k))
-        .map((key) => ({ key, name: student.attempts.find((a) => a.figure === key)?.title ?? key })),
-    );
-  const [figure, setFigure] = useState(kinds.find((k) => k.key === "spin")?.key ?? kinds[0]?.key ?? "");
+  const [enrolling, setEnrolling] = useState(false);
+  const [view, setView] = useState<View>("way");
+  const { way, next } = student;
+  const [chosen, setChosen] = useState(() => firstOf(student));
+  const task = way?.tasks.find((t) => t.task === chosen);
   return (
     <Box component="main" sx={styles.page}>
       <Box sx={styles.main}>
         <Box sx={styles.head}>
           <Box>
             <Typography variant="h1">{student.name}</Typography>
-            <Typography sx={{ color: tokens.slate }}>
-              {student.stage} · {student.sorties === 1 ? "1 sortie" : `${student.sorties} sorties`} flown
-              {student.last_flew && `, last ${day(student.last_flew)}`} · {student.goal}
+            <Typography sx={styles.line}>
+              {way ? `${way.name}, version ${way.version}` : "In no course"} · {flown(student)}
+              {student.last_feel !== null && ` · felt ${student.last_feel} of 10 at the end`}
+              {student.goal && ` · ${student.goal}`}
             </Typography>
           </Box>
-          {person.role !== "student" && (
-            <Button variant="contained" onClick={() => setPlanning(true)} sx={{ whiteSpace: "nowrap" }}>
-              Plan a sortie
-            </Button>
+          {teaches && (
+            <Box sx={styles.acts}>
+              <Button variant="outlined" onClick={() => setEnrolling(true)}>
+                {way ? "Course" : "Put into a course"}
+              </Button>
+              <Button variant="contained" onClick={() => setPlanning(true)} sx={{ whiteSpace: "nowrap" }}>
+                Plan a sortie
+              </Button>
+            </Box>
           )}
         </Box>
-        {student.reached.length > 0 && (
-          <Box>
-            <Typography variant="h2" sx={{ mb: 0.5 }}>
-              The way so far
-            </Typography>
-            <Box sx={styles.reached}>
-              {student.reached.map((r) => (
-                <Paper key={r.figure} sx={styles.standard}>
-                  <Typography sx={{ fontSize: 13.5 }}>{r.name}</Typography>
-                  <Typography sx={{ fontWeight: 740, fontSize: 17 }}>{r.grade}</Typography>
-                  <Typography sx={{ fontSize: 12.5, color: tokens.slate }}>{r.attempts} attempts</Typography>
-                </Paper>
-              ))}
-            </Box>
-          </Box>
-        )}
-        {student.attempts.length === 0 ? (
-          <Empty>Nothing flown yet. The heights of the first sortie will appear here.</Empty>
-        ) : (
-          <Box sx={styles.attempts}>
-            <Box sx={styles.attemptsHead}>
-              <Typography variant="h2">Height spent on</Typography>
-              <ToggleButtonGroup
-                exclusive
-                size="small"
-                value={figure}
-                onChange={(_, key: string | null) => key && setFigure(key)}
-                aria-label="Figure"
-              >
-                {kinds.map((k) => (
-                  <ToggleButton key={k.key} value={k.key} sx={{ py: 0 }}>
-                    {k.name}
-                  </ToggleButton>
-                ))}
-              </ToggleButtonGroup>
-            </Box>
-            <AttemptsOverTime attempts={student.attempts.filter((a) => a.figure === figure)} />
-          </Box>
-        )}
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={view}
+          onChange={(_, to: View | null) => to && setView(to)}
+          aria-label="What is shown"
+          sx={styles.views}
+        >
+          <ToggleButton value="way">The way</ToggleButton>
+          <ToggleButton value="heights">Heights</ToggleButton>
+          <ToggleButton value="flights">Flights</ToggleButton>
+        </ToggleButtonGroup>
+        {view === "way" &&
+          (way ? (
+            <WayPicture tasks={way.tasks} today={student.now} chosen={chosen} onChoose={setChosen} />
+          ) : (
+            <Empty>
+              In no course yet, so no task has a state.{" "}
+              {teaches ? "Put them into one: what was flown so far counts at once." : "Ask your instructor."}
+            </Empty>
+          ))}
+        {view === "heights" && <Heights attempts={student.attempts} first={task?.figure} />}
+        {view === "flights" && <RecordTable record={student.record} />}
       </Box>
       <Box sx={styles.aside}>
-        <Typography variant="h2">Faults</Typography>
-        {student.trends.length === 0 && <Empty>None noted.</Empty>}
-        {student.trends.map((t) => {
-          const mark = MARKS[t.trend];
-          return (
-            <Box key={t.words} sx={styles.fault}>
-              <Box sx={{ width: 18 }}>{mark && <VerdictMark verdict={mark} />}</Box>
-              <Box>
-                <Typography sx={{ fontWeight: 660 }}>{t.words}</Typography>
-                <Typography sx={styles.trend}>{t.sentence}</Typography>
-              </Box>
-            </Box>
-          );
-        })}
-        <Typography variant="h2" sx={{ mt: 2.5 }}>
-          Record
-        </Typography>
-        <Table size="small" sx={narrow}>
-          <TableBody>
-            {student.record.map((s) => (
-              <TableRow key={s.id}>
-                <TableCell sx={{ pl: 0 }}>
-                  <Link to={`/sorties/${s.id}`} style={{ color: tokens.plan, fontWeight: 640 }}>
-                    {day(s.planned_for)}
-                  </Link>
-                </TableCell>
-                <TableCell>{s.lesson_name}</TableCell>
-                <TableCell>{s.aircraft}</TableCell>
-                <TableCell>{s.cancelled === null ? s.stage : "cancelled"}</TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-        {student.record.length === 0 && <Empty>No sortie yet.</Empty>}
+        {next && <NextCard next={next} />}
+        {view === "way" && task && <TaskPanel task={task} />}
+        <Faults trends={student.trends} />
+        <StandingPanel student={student} chief={person.role === "chief"} />
+        {way && <Ground student={student} way={way} teaches={teaches} />}
       </Box>
       {planning && <StartSortie studentId={student.id} onClose={() => setPlanning(false)} />}
+      {enrolling && <CourseDialog student={student} onClose={() => setEnrolling(false)} />}
     </Box>
   );
+}
+
+function flown(student: Student): string {
+  const count = student.sorties === 1 ? "1 sortie" : `${student.sorties} sorties`;
+  return student.last_flew ? `${count}, last ${day(student.last_flew)}` : `${count} flown`;
+}
+
+/** The first task that is begun and not yet as the course needs it; the first of all where there is none. */
+function firstOf(student: Student): string {
+  const tasks = student.way?.tasks ?? [];
+  const open = tasks.filter((t) => !t.met);
+  return (open.find((t) => t.marks.length > 0) ?? open[0] ?? tasks[0])?.task ?? "";
 }

@@ -16,7 +16,7 @@ import {
 import { keepPreviousData, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { askAgain, useCatalogue, useFleet, useStudents, useToday } from "../api/questions";
+import { askAgain, useCatalogue, useFleet, useStudents, useToday, useLessons } from "../api/questions";
 import type { Proposed } from "../api/types";
 import { dayAndTime } from "../frame/dates";
 import { WhenField } from "../forms/WhenField";
@@ -34,6 +34,7 @@ const styles = {
     minHeight: 330,
   },
   choices: { display: "grid", gap: 2, alignContent: "start" },
+  course: { color: tokens.slate, whiteSpace: "pre" },
   lesson: { fontSize: 22, fontWeight: 760, lineHeight: 1.15 },
   finding: { fontSize: 14.5, display: "flex", gap: 1, mb: 0.5 },
 } as const;
@@ -53,6 +54,7 @@ export default function StartSortie({ onClose, studentId }: { onClose: () => voi
     copy: 0,
     at: "",
   });
+  const lessons = useLessons(chosen.student);
   const queries = useQueryClient();
   const navigate = useNavigate();
   const record = api.useQuery(
@@ -125,8 +127,9 @@ export default function StartSortie({ onClose, studentId }: { onClose: () => voi
             }}
           >
             <MenuItem value={NEXT}>The next one for this student</MenuItem>
-            {(catalogue.data?.lessons ?? []).map((l) => (
+            {(lessons.data ?? []).map((l) => (
               <MenuItem key={l.key} value={l.key}>
+                {l.course && <Box component="span" sx={styles.course}>{`${l.course}: `}</Box>}
                 {l.name}
               </MenuItem>
             ))}

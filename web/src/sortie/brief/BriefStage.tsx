@@ -1,7 +1,7 @@
 import { Box, Button, Typography, useMediaQuery, type Theme } from "@mui/material";
 import { useRef, useState } from "react";
 import { useOutletContext } from "react-router";
-import { useCatalogue, usePlaces } from "../../api/questions";
+import { usePlaces } from "../../api/questions";
 import type { Person } from "../../api/types";
 import { PlanView } from "../../charts/PlanView";
 import { Key } from "../../frame/Key";
@@ -258,9 +258,7 @@ function InOneColumn({ work, onFigure }: { work: StageProps["work"]; onFigure: (
 function WholeFlight({ work, onFigure }: { work: StageProps["work"]; onFigure: (id: string) => void }) {
   const { answer, sortie, draft } = work;
   const places = usePlaces();
-  const catalogue = useCatalogue();
   const place = places.data?.find((p) => p.id === draft.place_id)?.place;
-  const purpose = catalogue.data?.lessons.find((l) => l.key === sortie.lesson)?.purpose;
   const { day } = draft.plan;
   return (
     <Box sx={styles.overview}>
@@ -268,7 +266,7 @@ function WholeFlight({ work, onFigure }: { work: StageProps["work"]; onFigure: (
         <Typography component="h2" sx={styles.title}>
           {sortie.lesson_name}
         </Typography>
-        <Typography sx={{ fontSize: 17, color: tokens.slate }}>{purpose}</Typography>
+        <Typography sx={{ fontSize: 17, color: tokens.slate }}>{sortie.lesson_purpose}</Typography>
         <Typography sx={{ fontSize: 16, mt: 0.5 }}>
           {answer.figures.length} figures, <WhyNumber answer={answer.minutes} />. Floor{" "}
           <WhyNumber answer={answer.floor} sx={{ color: tokens.stop }} />,{" "}

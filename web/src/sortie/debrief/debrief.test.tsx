@@ -8,7 +8,6 @@ import { Beside } from "./Beside";
 const spin = planned("f1");
 const catalogue = {
   flown_by: ["instructor shows" as const, "student alone" as const],
-  lessons: [],
   figures: [
     {
       key: spin.key,

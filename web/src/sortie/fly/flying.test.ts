@@ -105,7 +105,6 @@ describe("figures in the air", () => {
     const beside = attempt(planned("x1", { key: "loop" }), { start_ft: 5000 });
     const found = flyFigures([f1], plan, [beside], {
       flown_by: [],
-      lessons: [],
       figures: [
         {
           key: "loop",

@@ -80,7 +80,6 @@ beforeEach(() => {
   answers = {
     catalogue: {
       figures: [figure, { ...figure, key: "loop", name: "Loop", family: "Looping" }],
-      lessons: [],
       flown_by: ["instructor shows", "student with talk", "student alone"],
     },
     closer: closerLook("f1"),

@@ -1,0 +1,146 @@
+"""A student's way through a course: every task's state, what is missing on the ground, and the standing that
+follows (common practice, no published source)."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import get_args
+
+from keelturn.figures.figure import Stage
+from keelturn.progress.course import Course, CourseLesson
+from keelturn.progress.states import Flown, State, TaskState, at_least, days_shown, lesser, state_of
+
+STANDINGS: tuple[Stage, ...] = get_args(Stage)
+# A task comes after another that is flown with help, to the end, at least.
+BEFORE = State.GUIDED
+# How often a standing can fall before it is the first again, every task by itself.
+MOST_FALLS = 400
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """tasks: in the order of the course. ground: what was done on the ground, by the name of the item."""
+
+    course: Course
+    tasks: tuple[TaskState, ...]
+    ground: frozenset[str]
+
+    def state(self, task: str) -> TaskState:
+        return next(t for t in self.tasks if t.task == task)
+
+    @property
+    def met(self) -> bool:
+        return all(t.met for t in self.tasks) and not self.ground_missing
+
+    @property
+    def ground_missing(self) -> tuple[str, ...]:
+        return tuple(item.words for item in self.course.ground if item.key not in self.ground)
+
+    def missing_for(self, lesson: CourseLesson, standing: Stage) -> tuple[str, ...]:
+        """What must come before the lesson, in words; empty when it may be flown."""
+        found = []
+        if STANDINGS.index(lesson.standing) > STANDINGS.index(standing):
+            found.append(f"the standing '{lesson.standing}', now '{standing}'")
+        words = {item.key: item.words for item in self.course.ground}
+        found += [f"on the ground: {words[key]}" for key in lesson.ground if key not in self.ground]
+        before: set[str] = set()
+        for flown in lesson.tasks:
+            for key in self.course.task(flown.task).after:
+                if key not in before and not at_least((held := self.state(key)).state, BEFORE):
+                    found.append(f"{held.title} at '{BEFORE}', now '{held.state}'")
+            before.add(flown.task)
+        return tuple(dict.fromkeys(found))
+
+
+def way_through(
+    course: Course, flown: Sequence[Flown], ground: Sequence[str], today: date, lapse_days: float
+) -> Way:
+    """flown: every debriefed attempt of the student, oldest first, of this course or not. What comes after a
+    task keeps it from lapsing: who spins well has stalled."""
+    shown_on = {task.key: days_shown(BEFORE, task, flown) for task in course.tasks}
+    states = tuple(
+        state_of(
+            task,
+            flown,
+            today,
+            lapse_days,
+            kept_on=max(
+                (day for key in _that_follow(course, task.key) for day in shown_on[key]), default=None
+            ),
+        )
+        for task in course.tasks
+    )
+    return Way(course, states, frozenset(ground))
+
+
+def _that_follow(course: Course, key: str) -> set[str]:
+    """The tasks that come after this one, and those that come after them."""
+    found: set[str] = set()
+    ahead = [key]
+    while ahead:
+        before = ahead.pop()
+        follow = {t.key for t in course.tasks if before in t.after} - found
+        found |= follow
+        ahead += follow
+    return found
+
+
+@dataclass(frozen=True, slots=True)
+class StandingFollows:
+    """The standing that follows from a course, with why, and what is missing for the next."""
+
+    standing: Stage
+    why: str
+    missing: tuple[str, ...] = ()
+
+
+def standing_in(way: Way) -> StandingFollows:
+    """The first until every task of the lessons that it may fly is as the course needs it, sound at most; the
+    last when the whole course is. A course that begins further on shows with its first lessons that its
+    student belongs there."""
+    lessons = way.course.lessons
+    begins = min(STANDINGS.index(lesson.standing) for lesson in lessons)
+    for at, standing in enumerate(STANDINGS[:-1]):
+        whole = at == len(STANDINGS) - 2
+        open_to = [x for x in lessons if whole or STANDINGS.index(x.standing) <= max(at, begins)]
+        asked = {flown.task for lesson in open_to for flown in lesson.tasks}
+        missing = [
+            f"{t.title}: {t.state}, needed {needed}"
+            for t in way.tasks
+            if t.task in asked
+            and not at_least(t.state, needed := t.needed if whole else lesser(t.needed, State.SOUND))
+        ]
+        if missing:
+            why = f"{way.course.name}: {_counted(len(missing))} for '{STANDINGS[at + 1]}'"
+            return StandingFollows(standing, why, tuple(missing))
+    return StandingFollows(STANDINGS[-1], f"{way.course.name}: every task is as the course needs it")
+
+
+def _counted(count: int) -> str:
+    return "1 task missing" if count == 1 else f"{count} tasks missing"
+
+
+def highest(found: Sequence[StandingFollows]) -> StandingFollows:
+    """Of several courses the one that brought the student furthest; the first standing where there is
+    none."""
+    if not found:
+        return StandingFollows(STANDINGS[0], "in no course yet")
+    return max(found, key=lambda one: STANDINGS.index(one.standing))
+
+
+def standings_ahead(
+    courses: Sequence[Course], flown: Sequence[Flown], today: date, lapse_days: float
+) -> tuple[tuple[date, StandingFollows], ...]:
+    """The standing from today on, and from each later day on which it falls if nothing more is flown."""
+    found: list[tuple[date, StandingFollows]] = []
+    day = today
+    for _ in range(MOST_FALLS):
+        ways = [way_through(course, flown, (), day, lapse_days) for course in courses]
+        standing = highest([standing_in(way) for way in ways])
+        if not found or found[-1][1].standing != standing.standing:
+            found.append((day, standing))
+        falls = [t.lapses_on for way in ways for t in way.tasks if t.lapses_on is not None]
+        if standing.standing == STANDINGS[0] or not falls:
+            break
+        day = min(falls)
+    return tuple(found)

@@ -1,0 +1,44 @@
+"""What the API takes and gives of courses."""
+
+from ninja import Schema
+from pydantic import Field
+
+from keelturn.document import Moment
+from keelturn.progress.course import Course
+from keelturn.progress.versions import Differs
+from server.api.schemas import Id
+
+
+class CourseOut(Schema):
+    """version: the one in force. by: who made it; null for what shipped. students: in it, earlier counts of
+    them on an earlier version."""
+
+    key: str
+    version: int
+    by: str | None
+    at: Moment
+    students: int
+    earlier: int
+    titles: dict[str, str] = Field(description="What each task is called, by its name in files")
+    course: Course
+
+
+class CourseIn(Schema):
+    version: Id = 1
+    course: Course
+
+
+class VersionOut(Schema):
+    version: int
+    by: str | None
+    at: Moment
+    differs: list[Differs]
+
+
+class LessonOut(Schema):
+    """course: what it belongs to; empty for the free one."""
+
+    key: str
+    name: str
+    purpose: str
+    course: str

@@ -1,0 +1,159 @@
+"""What the API takes and gives of a student: the line in the list, the way through a course, the standing."""
+
+from datetime import date
+
+from ninja import Schema
+from pydantic import Field
+
+from keelturn.document import Moment, Sentence
+from keelturn.figures.figure import Family
+from keelturn.figures.figure import Stage as StudentStage
+from keelturn.figures.planned import FlownBy
+from keelturn.progress.habits import FaultTrend
+from keelturn.progress.states import FlightMark, State
+from keelturn.progress.versions import Differs, Moves
+from server.api.schemas import Id, SortieLine
+
+
+class StudentLine(Schema):
+    id: int
+    name: str
+    stage: StudentStage
+    sorties: int
+    last_flew: Moment | None
+    booked: Moment | None
+    is_due: bool
+    why_due: str
+    next_lesson: str
+    next_why: str
+    last_feel: int | None = Field(description="0 to 10, the last that was given")
+    stubborn: FaultTrend | None = Field(description="The fault that is not going away")
+
+
+class TaskOut(Schema):
+    """state: today; reached: without what has lapsed; missing: for the next state."""
+
+    task: str
+    title: str
+    family: Family
+    figure: str
+    state: State
+    reached: State
+    needed: State
+    met: bool
+    reasons: list[str]
+    missing: list[str]
+    standard: str
+    lapses_on: date | None
+    last_flown: date | None
+    marks: list[FlightMark]
+
+
+class GroundOut(Schema):
+    key: str
+    words: str
+    hours: float
+    done_by: str | None
+    done_at: Moment | None
+
+
+class WayOut(Schema):
+    """newest: the version of the course in force."""
+
+    course: str
+    name: str
+    version: int
+    newest: int
+    began: Moment
+    met: bool
+    flight_h: float
+    ground_h: float
+    tasks: list[TaskOut]
+    ground: list[GroundOut]
+
+
+class OfferOut(Schema):
+    lesson: str
+    name: str
+    why: str
+
+
+class NotYetOut(Schema):
+    lesson: str
+    name: str
+    missing: list[str]
+
+
+class NextOut(Schema):
+    lesson: str
+    name: str
+    purpose: str
+    why: list[str]
+    missing: list[str]
+    gentler: OfferOut | None
+    harder: OfferOut | None
+    not_yet: list[NotYetOut]
+
+
+class StandingOut(Schema):
+    """standing: what counts; follows: what the tasks come to, and why. set_by: who set it otherwise; null
+    where it follows."""
+
+    standing: StudentStage
+    follows: StudentStage
+    why: str
+    missing: list[str]
+    set_by: str | None
+    set_at: Moment | None
+    reason: str
+
+
+class StandingIn(Schema):
+    standing: StudentStage | None = Field(description="Null: as it follows from the tasks")
+    reason: Sentence = Field(max_length=300)
+
+
+class EnrolIn(Schema):
+    course: str | None = Field(description="Its name in files; null: out of the course only")
+    why: str = Field("", max_length=300)
+
+
+class MoveIn(Schema):
+    version: Id
+
+
+class MoveOut(Schema):
+    """What moving the student to the version in force changes: of the course, and of their tasks."""
+
+    version: int
+    differs: list[Differs]
+    tasks: list[Moves]
+
+
+class GroundIn(Schema):
+    done: bool
+
+
+class PastAttempt(Schema):
+    sortie_id: int
+    flown_on: Moment
+    figure: str
+    title: str
+    flown_by: FlownBy
+    lost_ft: float
+    briefed_ft: float | None
+    grade: str | None
+    faults: list[str]
+
+
+class StudentOut(StudentLine):
+    """way: through the course that the student is in; null for who is in none."""
+
+    now: Moment
+    goal: str
+    attempts: list[PastAttempt]
+    trends: list[FaultTrend]
+    record: list[SortieLine]
+    standing: StandingOut
+    way: WayOut | None
+    next: NextOut | None
