@@ -178,13 +178,7 @@ class Course(Document):
     def _never_reached(self) -> Iterator[Trouble]:
         """Tasks that no lesson flies as they count, and those that wait for each other."""
         for i, task in enumerate(self.tasks):
-            as_they_count = [
-                flown.side
-                for lesson in self.lessons
-                for flown in lesson.tasks
-                if flown.task == task.key and counts(task, flown.flown_by)
-            ]
-            if not set(as_they_count) >= set(task.sides):
+            if not learnt_in(task, self.lessons):
                 how = task.flown_by.value if task.flown_by else "the student, to each side that is asked for"
                 what = f"no lesson has {task.title} flown by {how}"
                 yield f"tasks[{i}]", what, "Put it into a lesson, or take the task out."
@@ -212,6 +206,17 @@ def _none(key: str) -> CourseTask:
 def counts(task: CourseTask, flown_by: FlownBy) -> bool:
     """Whether an attempt flown so says anything of the student in this task."""
     return flown_by.by_student if task.flown_by is None else flown_by == task.flown_by
+
+
+def learnt_in(task: CourseTask, lessons: Sequence[CourseLesson]) -> bool:
+    """Whether these lessons fly the task so that it counts, to every side that it asks for."""
+    sides = {
+        flown.side
+        for lesson in lessons
+        for flown in lesson.tasks
+        if flown.task == task.key and counts(task, flown.flown_by)
+    }
+    return sides >= set(task.sides)
 
 
 def lessons_twice(course: Course, others: Sequence[Course]) -> tuple[Trouble, ...]:

@@ -4,19 +4,19 @@ asks more, and what may not be flown yet (common practice, no published source).
 Nothing new after a flight that ended badly or after weeks without one; then what has lapsed; then the first
 lesson of the course with a task that is not yet as the course needs it."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
 from keelturn.aircraft.card import Card
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Stage
-from keelturn.figures.planned import PlannedFigure
+from keelturn.figures.planned import FlownBy, PlannedFigure
 from keelturn.noting.attempt import Attempt
 from keelturn.progress.course import counts
 from keelturn.progress.habits import FaultTrend
-from keelturn.progress.lessons import Lesson, filled_in, laid_out
-from keelturn.progress.states import Flown, TaskState, last_flight
+from keelturn.progress.lessons import Lesson, LessonFigure, filled_in, laid_out
+from keelturn.progress.states import Flown, State, TaskState, at_least, last_flight
 from keelturn.progress.way import Way
 
 # After a flight that ended below this number the next is made gentler.
@@ -66,11 +66,21 @@ class _Choice:
     able: tuple[Lesson, ...]
 
     def wanted(self, lesson: Lesson) -> list[TaskState]:
-        """Its tasks that are not yet as the course needs them, where the lesson flies them so that it
-        counts."""
-        course = self.way.course
-        keys = dict.fromkeys(f.task for f in lesson.figures if counts(course.task(f.task), f.flown_by))
-        return [state for key in keys if not (state := self.way.state(key)).met]
+        """Its tasks that are not yet as the course needs them, and that it brings further."""
+        keys = dict.fromkeys(f.task for f in lesson.figures if self._brings_on(f))
+        return [self.way.state(key) for key in keys]
+
+    def _brings_on(self, figure: LessonFigure) -> bool:
+        """Flown so that it counts, to a side that has not come far enough; and alone where only that is
+        missing. What has lapsed is shown again to either side."""
+        task, state = self.way.course.task(figure.task), self.way.state(figure.task)
+        if state.met or not counts(task, figure.flown_by):
+            return False
+        side = state.sides[figure.side]
+        if at_least(side, state.needed):
+            return state.lapsed
+        alone = figure.flown_by == FlownBy.ALONE or task.flown_by is not None
+        return alone or not at_least(side, State.SOUND)
 
 
 def next_lesson(
@@ -88,13 +98,9 @@ def next_lesson(
         return _none_yet(choice, not_yet, card)
     lesson, why = _chosen(choice, flown, today)
     passed = _passed_over(choice, lesson, card)
-    return NextLesson(
-        lesson,
-        (why, *passed, *_due_soon(choice, lesson, today)),
-        _gentler(choice, lesson),
-        _harder(choice, lesson),
-        not_yet,
-    )
+    gentler = _gentler(choice, lesson)
+    harder = _harder(choice, lesson, gentler)
+    return NextLesson(lesson, (why, *passed, *_due_soon(choice, lesson, today)), gentler, harder, not_yet)
 
 
 def _none_yet(choice: _Choice, not_yet: tuple[NotYet, ...], card: Card | None) -> NextLesson:
@@ -126,7 +132,7 @@ def _chosen(choice: _Choice, flown: Sequence[Flown], today: date) -> tuple[Lesso
     last_able = choice.able[-1]
     if choice.way.met:
         return last_able, f"{choice.way.course.name} is complete: {last_able.name} to stay in practice."
-    return last_able, f"Everything that may be flown is as the course needs it: {last_able.name} again."
+    return last_able, f"No lesson that may be flown brings a task further: {last_able.name} again."
 
 
 def _lapsed(choice: _Choice, lesson: Lesson) -> list[TaskState]:
@@ -144,18 +150,19 @@ def _ended_how(last: Sequence[Flown]) -> str | None:
     return None
 
 
-def _due_soon(choice: _Choice, lesson: Lesson, today: date) -> Iterator[str]:
-    """What lapses soon and is not in the lesson."""
+def _due_soon(choice: _Choice, lesson: Lesson, today: date) -> list[str]:
+    """What lapses soon and is not in the lesson, in a sentence."""
     inside = {f.task for f in lesson.figures}
     limit = today + timedelta(days=SOON_DAYS)
-    for state in choice.way.tasks:
-        if (
-            state.lapses_on is not None
-            and state.lapses_on <= limit
-            and state.task not in inside
-            and state.met
-        ):
-            yield f"{state.title} lapses on {state.lapses_on:%-d %b}; it is not in this lesson."
+    soon = [
+        (state.lapses_on, state.title.lower())
+        for state in choice.way.tasks
+        if state.met and state.lapses_on is not None and state.lapses_on <= limit and state.task not in inside
+    ]
+    if not soon:
+        return []
+    first = min(day for day, _ in soon)
+    return [f"From {first:%-d %b} on, not in this lesson, lapse: {_few([title for _, title in soon])}."]
 
 
 def _passed_over(choice: _Choice, chosen: Lesson, card: Card | None) -> list[str]:
@@ -186,10 +193,10 @@ def _gentler(choice: _Choice, chosen: Lesson) -> Offer | None:
     )
 
 
-def _harder(choice: _Choice, chosen: Lesson) -> Offer | None:
+def _harder(choice: _Choice, chosen: Lesson, gentler: Offer | None) -> Offer | None:
     """The next after it that has something in it to be learnt, or the next that unsettles more."""
     least, at = _hardest(chosen)[0], choice.able.index(chosen)
-    later = choice.able[at + 1 :]
+    later = [x for x in choice.able[at + 1 :] if gentler is None or x != gentler.lesson]
     more = next((x for x in later if choice.wanted(x)), None) or next(
         (x for x in later if _hardest(x)[0] > least), None
     )

@@ -2,7 +2,7 @@
 reasons and what is missing for the next (common practice, no published source)."""
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from enum import StrEnum
 from itertools import groupby
@@ -73,29 +73,34 @@ class Rule:
 
 RULES: tuple[Rule, ...] = (
     Rule(State.GUIDED, "Guided", attempts=1),
-    Rule(State.SOUND, "Sound", attempts=2, last_best="Sound"),
+    Rule(State.SOUND, "Sound", attempts=1, last_best="Sound"),
     Rule(
         State.READY, "Solo-ready", attempts=2, flights=2, alone=2, last_best="Solo-ready", nothing_open=True
     ),
 )
+# What has lapsed falls no further: help is what it then needs, not a beginning.
+LAPSES_TO = State.GUIDED
 # What shows no more than this was lost beyond the task's own limit.
 BEYOND_SHOWS: Grade = "Guided"
 
 
 @dataclass(frozen=True, slots=True)
 class TaskState:
-    """state: today, what has lapsed taken off; reached: without that. reasons: why it is this; missing: for
-    the next state, empty at the last. lapses_on: the day on which it falls by one, None for what cannot. met:
-    whether it is what the course needs."""
+    """state: today, what has lapsed taken off; reached: without that; has_been: whatever the last flight
+    showed; sides: that of each side. reasons: why it is this; missing: for the next state, empty at the last.
+    lapses_on: the day on which it falls by one, None for what cannot. met: whether it is what the course
+    needs."""
 
     task: str
     title: str
     family: Family
     state: State
     reached: State
+    has_been: State
     needed: State
     reasons: tuple[str, ...]
     missing: tuple[str, ...]
+    sides: Mapping[Side, State] = field(default_factory=dict)
     lapses_on: date | None = None
     last_flown: date | None = None
 
@@ -109,9 +114,12 @@ class TaskState:
 
 
 def belongs(task: CourseTask, attempt: Attempt) -> bool:
-    """Whether the attempt is at this task, to any of its sides: the figure, its settings, its method."""
+    """Whether the attempt is at this task, to any of its sides: the figure, its settings, its method, and for
+    a task that counts only as flown in one way, in that way."""
     planned, figure = attempt.planned, figure_of(task.figure)
     if planned.key != task.figure or attempt.skipped:
+        return False
+    if task.flown_by is not None and attempt.flown_by != task.flown_by:
         return False
     if figure.has_sides and planned.side not in task.sides:
         return False
@@ -163,7 +171,7 @@ def state_of(
     shown = [one.shown_on for _, one in found if one.shown_on is not None]
     since = max(min(shown), kept_on or min(shown)) if shown else None
     fallen, lapses_on = _lapse(since, reached, today, lapse_days)
-    state = STATES[max(STATES.index(State.BEGUN), STATES.index(reached) - fallen)] if fallen else reached
+    state = STATES[STATES.index(reached) - fallen]
     missing = tuple(f"{of_side}{words}" for words in least.missing)
     reasons = _reasons(sided, found)
     if fallen:
@@ -175,9 +183,11 @@ def state_of(
         family=figure_of(task.figure).family,
         state=state,
         reached=reached,
+        has_been=min((one.has_been for _, one in found), key=STATES.index),
         needed=State(task.needed),
         reasons=reasons,
         missing=missing,
+        sides={side: one.state for side, one in found},
         lapses_on=lapses_on,
         last_flown=mine[-1].day if mine else None,
     )
@@ -185,24 +195,36 @@ def state_of(
 
 @dataclass(frozen=True, slots=True)
 class _Side:
-    """shown_on: the last day on which its state's grade was shown."""
+    """shown_on: the last day on which its state's grade was shown. has_been: as if the last flight asked for
+    nothing."""
 
     state: State
     reason: str
     missing: tuple[str, ...]
     shown_on: date | None
+    has_been: State
 
 
 def _of_one_side(task: CourseTask, flown: Sequence[Flown]) -> _Side:
     if not flown:
-        return _Side(State.NOT_BEGUN, "not flown yet", ("fly it",), None)
+        return _Side(State.NOT_BEGUN, "not flown yet", ("fly it",), None, State.NOT_BEGUN)
+    ever = [replace(rule, last_best=None, nothing_open=False) for rule in RULES]
+    has_been = _climbed(ever, task, flown)[0]
+    state, shown_on, missing = _climbed(RULES, task, flown)
+    return _Side(state, _said(task, flown), missing, shown_on, has_been)
+
+
+def _climbed(
+    rules: Sequence[Rule], task: CourseTask, flown: Sequence[Flown]
+) -> tuple[State, date | None, tuple[str, ...]]:
+    """The last state of which nothing is missing, when its grade was shown last, what the next one lacks."""
     state, shown_on = State.BEGUN, None
-    for rule in RULES:
+    for rule in rules:
         missing = tuple(_lacks(rule, task, flown))
         if missing:
-            return _Side(state, _said(task, flown), missing, shown_on)
+            return state, shown_on, missing
         state, shown_on = rule.state, max(f.day for f in _that_show(rule.grade, task, flown))
-    return _Side(state, _said(task, flown), (), shown_on)
+    return state, shown_on, ()
 
 
 def _that_show(grade: Grade, task: CourseTask, flown: Sequence[Flown]) -> list[Flown]:
@@ -215,8 +237,7 @@ def _lacks(rule: Rule, task: CourseTask, flown: Sequence[Flown]) -> Iterator[str
     alone = [f for f in good if f.attempt.flown_by == FlownBy.ALONE]
     least = f"at '{rule.grade}'" + (" or better" if rule.grade != GRADES[-1] else "")
     if len(good) < rule.attempts:
-        how = f" ({task.flown_by})" if task.flown_by else ""
-        yield f"{len(good)} of {_counted(rule.attempts, 'attempt')} {least}{how}"
+        yield f"{len(good)} of {_counted(rule.attempts, 'attempt')} {least}"
     elif len({f.flight for f in good}) < rule.flights:
         yield f"{least[3:]} in {rule.flights} flights, so far in one"
     if rule.alone > len(alone) and task.flown_by is None and len(good) >= rule.attempts:
@@ -256,7 +277,7 @@ def still_open(task: CourseTask, flown: Sequence[Flown]) -> tuple[str, ...]:
 def _lapse(since: date | None, reached: State, today: date, lapse_days: float) -> tuple[int, date | None]:
     """By how many states it has fallen, and when it falls next: by one each time that the school's days have
     gone by. since: when the side that was shown longest ago was shown."""
-    days, most = round(lapse_days), STATES.index(reached) - STATES.index(State.BEGUN)
+    days, most = round(lapse_days), STATES.index(reached) - STATES.index(LAPSES_TO)
     if since is None or days < 1 or most < 1:
         return 0, None
     fallen = min(max(0, (today - since).days // days), most)

@@ -3,11 +3,11 @@ follows (common practice, no published source)."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from typing import get_args
 
 from keelturn.figures.figure import Stage
-from keelturn.progress.course import Course, CourseLesson
+from keelturn.progress.course import Course, CourseLesson, learnt_in
 from keelturn.progress.states import Flown, State, TaskState, at_least, days_shown, lesser, state_of
 
 STANDINGS: tuple[Stage, ...] = get_args(Stage)
@@ -27,6 +27,12 @@ class Way:
 
     def state(self, task: str) -> TaskState:
         return next(t for t in self.tasks if t.task == task)
+
+    def away_from(self, lapse_days: float) -> date | None:
+        """The day on which nothing of the course has been flown for so long; None where nothing was, or
+        nothing lapses."""
+        last = max((t.last_flown for t in self.tasks if t.last_flown is not None), default=None)
+        return None if last is None or lapse_days < 1 else last + timedelta(days=round(lapse_days))
 
     @property
     def met(self) -> bool:
@@ -94,26 +100,32 @@ class StandingFollows:
     missing: tuple[str, ...] = ()
 
 
-def standing_in(way: Way) -> StandingFollows:
-    """The first until every task of the lessons that it may fly is as the course needs it, sound at most; the
-    last when the whole course is. A course that begins further on shows with its first lessons that its
-    student belongs there."""
-    lessons = way.course.lessons
+def standing_in(way: Way, today: date, lapse_days: float) -> StandingFollows:
+    """The first until every task of the lessons that it may fly has been as the course needs it, sound at
+    most, and when nothing of the course was flown for the school's days; the last when every task of the
+    course is as needed today. A course that begins further on shows with its first lessons that its student
+    belongs there."""
+    lessons, name = way.course.lessons, way.course.name
     begins = min(STANDINGS.index(lesson.standing) for lesson in lessons)
+    away = way.away_from(lapse_days)
+    if away is not None and today >= away:
+        last = away - timedelta(days=round(lapse_days))
+        return StandingFollows(STANDINGS[0], f"{name}: nothing flown since {last:%-d %b %Y}")
     for at, standing in enumerate(STANDINGS[:-1]):
         whole = at == len(STANDINGS) - 2
         open_to = [x for x in lessons if whole or STANDINGS.index(x.standing) <= max(at, begins)]
-        asked = {flown.task for lesson in open_to for flown in lesson.tasks}
-        missing = [
-            f"{t.title}: {t.state}, needed {needed}"
-            for t in way.tasks
-            if t.task in asked
-            and not at_least(t.state, needed := t.needed if whole else lesser(t.needed, State.SOUND))
-        ]
+        asked = {task.key for task in way.course.tasks if learnt_in(task, open_to)}
+        missing = [words for t in way.tasks if t.task in asked and (words := _lacks(t, whole)) is not None]
         if missing:
-            why = f"{way.course.name}: {_counted(len(missing))} for '{STANDINGS[at + 1]}'"
+            why = f"{name}: {_counted(len(missing))} for '{STANDINGS[at + 1]}'"
             return StandingFollows(standing, why, tuple(missing))
-    return StandingFollows(STANDINGS[-1], f"{way.course.name}: every task is as the course needs it")
+    return StandingFollows(STANDINGS[-1], f"{name}: every task is as the course needs it")
+
+
+def _lacks(task: TaskState, whole: bool) -> str | None:
+    """What the task lacks: of the whole course as it is today, before that as it has been."""
+    held, needed = (task.state, task.needed) if whole else (task.has_been, lesser(task.needed, State.SOUND))
+    return None if at_least(held, needed) else f"{task.title}: {held}, needed {needed}"
 
 
 def _counted(count: int) -> str:
@@ -136,10 +148,11 @@ def standings_ahead(
     day = today
     for _ in range(MOST_FALLS):
         ways = [way_through(course, flown, (), day, lapse_days) for course in courses]
-        standing = highest([standing_in(way) for way in ways])
+        standing = highest([standing_in(way, day, lapse_days) for way in ways])
         if not found or found[-1][1].standing != standing.standing:
             found.append((day, standing))
         falls = [t.lapses_on for way in ways for t in way.tasks if t.lapses_on is not None]
+        falls += [away for way in ways if (away := way.away_from(lapse_days)) is not None and away > day]
         if standing.standing == STANDINGS[0] or not falls:
             break
         day = min(falls)

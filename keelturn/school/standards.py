@@ -123,7 +123,7 @@ class Standards(Document):
         "A task lapses after",
         "days",
         Standard(
-            value=90, ref="school standards: days without showing it after which a task falls by one state"
+            value=180, ref="school standards: days without showing it after which a task falls by one state"
         ),
     )
     speed_margin: Standard = told(

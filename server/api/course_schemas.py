@@ -20,11 +20,21 @@ class CourseOut(Schema):
     students: int
     earlier: int
     titles: dict[str, str] = Field(description="What each task is called, by its name in files")
+    sided: list[str] = Field(description="Tasks of which a lesson says to which side")
     course: Course
 
 
 class CourseIn(Schema):
     version: Id = 1
+    course: Course
+
+
+class CourseRead(Schema):
+    """A course that was sent to be looked at. version: the one in force of it here; null where the school has
+    none of this name. differs: from that one."""
+
+    version: int | None
+    differs: list[Differs]
     course: Course
 
 

@@ -3,12 +3,12 @@
 from collections import Counter
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from ninja import Router, Status
 
 from keelturn.progress.lessons import FREE
-from server.api.course_schemas import CourseIn, CourseOut, LessonOut, VersionOut
-from server.api.doors import REFUSALS, a_file, asking, file_sent, seen_student
+from server.api.course_schemas import CourseIn, CourseOut, CourseRead, LessonOut, VersionOut
+from server.api.doors import REFUSALS, asking, seen_student
 from server.api.schemas import Id
 from server.school.models import CourseVersion, Enrolment
 from server.school.operations import courses as operations
@@ -27,6 +27,7 @@ def _course(found: CourseVersion, on: Counter[tuple[str, int]]) -> CourseOut:
         students=students,
         earlier=students - on[found.key, found.version],
         titles={task.key: task.title for task in course.tasks},
+        sided=[task.key for task in course.tasks if len(task.sides) > 1],
         course=course,
     )
 
@@ -57,6 +58,14 @@ def save_course(request: HttpRequest, key: str, data: CourseIn) -> CourseOut:
     return _course(operations.save_course(asking(request), key, data.version, data.course), _who_is_on())
 
 
+@router.post("/courses/read", response={200: CourseRead, **REFUSALS})
+def read_course(request: HttpRequest, data: CourseIn) -> CourseRead:
+    """A course from a file: whether it can be taught, and what it would change here. Nothing is stored."""
+    held, differs = operations.read_course(asking(request), data.course)
+    version = None if held is None else held.version
+    return CourseRead(version=version, differs=list(differs), course=data.course)
+
+
 @router.get("/courses/{key}/versions", response={200: list[VersionOut], **REFUSALS})
 def versions(request: HttpRequest, key: str) -> list[VersionOut]:
     asking(request)
@@ -64,15 +73,6 @@ def versions(request: HttpRequest, key: str) -> list[VersionOut]:
         VersionOut(version=v.version, by=v.by, at=v.at, differs=list(v.differs))
         for v in operations.versions_of(key)
     ]
-
-
-@router.get("/courses/{key}/file", openapi_extra=a_file("application/json"))
-def course_file(request: HttpRequest, key: str) -> HttpResponse:
-    """The version in force as it can be taken in again, here or elsewhere (docs/schemas/course.json)."""
-    asking(request)
-    found = operations.course_in_force(key)
-    content = found.document().model_dump_json(indent=1).encode()
-    return file_sent(content, "application/json", f"{key}-{found.version}.json")
 
 
 @router.get("/lessons", response={200: list[LessonOut], **REFUSALS})

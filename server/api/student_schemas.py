@@ -19,6 +19,7 @@ class StudentLine(Schema):
     id: int
     name: str
     stage: StudentStage
+    course: str = Field(description="What it is called; empty for who is in none")
     sorties: int
     last_flew: Moment | None
     booked: Moment | None

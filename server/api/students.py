@@ -14,7 +14,6 @@ from keelturn.progress.due import due, last_feel
 from keelturn.progress.habits import fault_trends
 from keelturn.progress.next_lesson import NextLesson, Offer, next_lesson
 from keelturn.progress.states import marks_of
-from keelturn.progress.way import highest, standing_in
 from server import clock
 from server.api.doors import REFUSALS, asking, seen_student
 from server.api.schemas import Id, InstructorOut
@@ -65,7 +64,7 @@ def _next(student: Student, on: OnTheWay, now: datetime) -> NextLesson | None:
 
 
 def _line(
-    student: Any, lessons: list[list[Attempt]], coming: NextLesson | None, now: datetime
+    student: Any, lessons: list[list[Attempt]], on: OnTheWay, coming: NextLesson | None, now: datetime
 ) -> dict[str, Any]:
     """Of one that has its dates."""
     last: datetime | None = student.last
@@ -76,6 +75,7 @@ def _line(
         "id": student.pk,
         "name": student.person.name,
         "stage": student.stage_reached,
+        "course": "" if on.way is None else on.way.course.name,
         "sorties": student.count,
         "last_flew": last,
         "booked": booked,
@@ -97,7 +97,10 @@ def students(request: HttpRequest) -> list[StudentLine]:
     for row in attempt_rows_of(found):
         flown[row.sortie.student_id].append(row)
     ways = ways_of(found, clock.day_of(now))
-    lines = [StudentLine(**_line(s, by_lesson(flown[s.pk]), _next(s, ways[s.pk], now), now)) for s in found]
+    lines = [
+        StudentLine(**_line(s, by_lesson(flown[s.pk]), ways[s.pk], _next(s, ways[s.pk], now), now))
+        for s in found
+    ]
     return sorted(lines, key=lambda s: (not s.is_due, s.last_flew.timestamp() if s.last_flew else 0.0))
 
 
@@ -139,7 +142,7 @@ def _student(request: HttpRequest, student_id: int) -> StudentOut:
     on = ways_of([found], clock.day_of(now))[found.pk]
     coming = _next(found, on, now)
     return StudentOut(
-        **_line(found, lessons, coming, now),
+        **_line(found, lessons, on, coming, now),
         now=now,
         goal=found.goal,
         attempts=[
@@ -157,7 +160,7 @@ def _student(request: HttpRequest, student_id: int) -> StudentOut:
 
 def _standing(student: Student, on: OnTheWay) -> StandingOut:
     follows, why = student.standing_that_follows
-    missing = highest([standing_in(on.way)]).missing if on.way is not None else ()
+    missing = on.standing.missing if on.standing is not None else ()
     return StandingOut(
         standing=student.stage_reached,
         follows=follows,

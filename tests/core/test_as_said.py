@@ -186,13 +186,17 @@ def test_what_is_said_of_a_way_and_of_the_next_lesson():
     found = {}
     for name, evidence in EVIDENCE.items():
         way = way_through(course(), evidence, ("manual",), TODAY, 90)
+        standing = standing_in(way, TODAY, 90)
         found[name] = [
-            standing_in(way),
+            f"{standing.standing}: {standing.why}; {standing.missing}",
             *(f"{t.title}: {t.state}; {t.reasons}; {t.missing}" for t in way.tasks),
         ]
         for of, card in cards_of.items():
-            for standing in ("first flights", "practised"):
-                found[f"{name}, {standing}, {of}"] = next_lesson(way, standing, evidence, TODAY, card)
+            for stage in ("first flights", "practised"):
+                said_of = next_lesson(way, stage, evidence, TODAY, card)
+                offers = [x and f"{x.lesson.name}: {x.why}" for x in (said_of.gentler, said_of.harder)]
+                not_yet = [f"not yet {n.lesson.name}: {n.missing}" for n in said_of.not_yet]
+                found[f"{name}, {stage}, {of}"] = [*said_of.why, *offers, *not_yet]
     held("core/next_lesson", found)
 
 

@@ -41,7 +41,7 @@ def test_the_first_lesson_with_something_to_learn_is_next_and_says_what():
     )
     assert upcoming(*stalls()).lesson.key == "spins"
     ready = stalls() + both("spin")
-    assert upcoming(*ready).why == ("Everything that may be flown is as the course needs it: Spins again.",)
+    assert upcoming(*ready).why == ("No lesson that may be flown brings a task further: Spins again.",)
     assert upcoming(*ready, standing="practised").lesson.key == "teach"
     taught = flown("spin", "Sound", 3, side="left", flown_by=AGAINST)
     assert upcoming(*ready, taught, standing="practised").why[0].startswith("Small is complete: Teach")
@@ -103,7 +103,7 @@ def test_what_has_lapsed_comes_before_what_is_new_and_what_lapses_soon_is_said()
     assert found.why[0] == "Easy: lapsed: turning stall (guided)."
     soon = upcoming(*stalls(ago=70), recent)
     assert soon.lesson.key == "spins"
-    assert soon.why[1:] == ("Turning stall lapses on 3 Jun; it is not in this lesson.",)
+    assert soon.why[1:] == ("From 3 Jun on, not in this lesson, lapse: turning stall.",)
     assert upcoming(*stalls(ago=68), recent).why[1:] == ()
 
 

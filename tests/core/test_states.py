@@ -1,5 +1,6 @@
 """How far a student is in a task: each rule of the table at its edge, sides, lapses, what counts."""
 
+from copy import deepcopy
 from datetime import timedelta
 
 import pytest
@@ -12,7 +13,7 @@ from keelturn.progress.way import (
     standings_ahead,
     way_through,
 )
-from tests.courses import AGAINST, TODAY, course, flown
+from tests.courses import AGAINST, SMALL, TODAY, course, flown
 
 STALL, TURNING, ONE, TAUGHT = course().tasks
 DAYS = 90
@@ -36,11 +37,10 @@ READY = (stall("Solo-ready", flight=1, **ALONE), stall("Solo-ready", flight=2, *
         ((), "not begun", "fly it"),
         ((stall(None, flown_by="instructor shows"),), "begun", "0 of 1 attempt at 'Guided' or better"),
         ((stall("Shown"),), "begun", "0 of 1 attempt at 'Guided' or better"),
-        ((stall("Guided"),), "guided", "0 of 2 attempts at 'Sound' or better"),
-        ((stall(),), "guided", "1 of 2 attempts at 'Sound' or better"),
-        ((stall(), stall()), "sound", "0 of 2 attempts at 'Solo-ready'"),
-        ((stall(), stall(), stall("Guided", flight=2)), "guided", "the last flight showed Guided"),
-        ((stall(), stall(), stall("Guided")), "sound", "0 of 2 attempts at 'Solo-ready'"),
+        ((stall("Guided"),), "guided", "0 of 1 attempt at 'Sound' or better"),
+        ((stall(),), "sound", "0 of 2 attempts at 'Solo-ready'"),
+        ((stall(), stall("Guided", flight=2)), "guided", "the last flight showed Guided"),
+        ((stall(), stall("Guided")), "sound", "0 of 2 attempts at 'Solo-ready'"),
         (READY, "ready", ""),
         ((READY[0], READY[0]), "sound", "'Solo-ready' in 2 flights, so far in one"),
         ((stall("Solo-ready"), READY[1]), "sound", "1 of 2 flown alone"),
@@ -77,13 +77,19 @@ def test_what_the_instructor_flew_and_what_was_taken_over_shows_little():
 
 
 def test_the_lesser_side_is_the_tasks():
-    left = [flown("stall_turning", side="left") for _ in range(2)]
-    behind = state(TURNING, *left, flown("stall_turning", "Guided", side="right"))
-    assert (behind.state, behind.missing) == (State.GUIDED, ("Right: 0 of 2 attempts at 'Sound' or better",))
+    left = flown("stall_turning", side="left")
+    behind = state(TURNING, left, flown("stall_turning", "Guided", side="right"))
+    assert (behind.state, behind.missing) == (State.GUIDED, ("Right: 0 of 1 attempt at 'Sound' or better",))
+    assert behind.sides == {"left": State.SOUND, "right": State.GUIDED}
     assert [words.split(",")[0] for words in behind.reasons] == ["left: sound", "right: guided"]
-    assert state(TURNING, *left).state == State.BEGUN
-    assert state(TURNING, *left).missing == ("Right: fly it",)
-    assert state(TURNING, *left, *[flown("stall_turning", side="right")] * 2).state == State.SOUND
+    assert (state(TURNING, left).state, state(TURNING, left).missing) == (State.BEGUN, ("Right: fly it",))
+    assert state(TURNING, left, flown("stall_turning", side="right")).state == State.SOUND
+
+
+def test_what_a_task_has_been_is_kept_whatever_the_last_flight_showed():
+    worse = state(STALL, *READY, stall("Guided", flight=3, faults=("missed_check",)))
+    assert (worse.state, worse.has_been) == (State.GUIDED, State.READY)
+    assert state(STALL, stall("Guided")).has_been == State.GUIDED
 
 
 def test_only_its_own_figure_side_settings_and_method_belong_to_a_task():
@@ -92,7 +98,8 @@ def test_only_its_own_figure_side_settings_and_method_belong_to_a_task():
 
     assert of(ONE, turns=1.0) and of(ONE, turns=1.5) and not of(ONE, turns=2.0) and not of(ONE, "loop")
     assert of(ONE)
-    assert of(TAUGHT, side="left") and not of(TAUGHT, side="right")
+    assert of(TAUGHT, side="left", flown_by=AGAINST) and not of(TAUGHT, side="right", flown_by=AGAINST)
+    assert not of(TAUGHT, side="left")
     blind = TURNING.model_copy(update={"figure": "nose_low", "settings": {"eyes_closed": 1.0}})
     assert not of(blind, "nose_low")
     by_middle = ONE.model_copy(update={"method": "centralise"})
@@ -107,20 +114,17 @@ def test_height_beyond_what_the_task_allows_shows_no_more_than_guided():
 
 
 def test_what_must_be_taught_back_is_shown_by_that_alone():
-    assert state(TAUGHT, flown("spin", side="left")).state == State.BEGUN
-    assert "(student against" in state(TAUGHT, flown("spin", side="left")).missing[0]
-    assert state(TAUGHT, flown("spin", side="left", flown_by=AGAINST)).state == State.GUIDED
+    assert state(TAUGHT, flown("spin", side="left")).state == State.NOT_BEGUN
+    assert state(TAUGHT, flown("spin", "Guided", side="left", flown_by=AGAINST)).state == State.GUIDED
     twice = [flown("spin", "Solo-ready", side="left", flight=n, flown_by=AGAINST) for n in (1, 2)]
     # Nobody flies it alone: that is not asked.
-    assert (
-        state(TAUGHT, *twice).missing == ("0 of 2 flown alone",) or state(TAUGHT, *twice).state == State.READY
-    )
+    assert state(TAUGHT, *twice).state == State.READY
 
 
 @pytest.mark.parametrize(
     ("ago", "expected", "lapses_in"),
-    [(0, "ready", 90), (89, "ready", 1), (90, "sound", 90), (179, "sound", 1), (180, "guided", 90),
-     (269, "guided", 1), (270, "begun", None), (2700, "begun", None)],
+    [(0, "ready", 90), (89, "ready", 1), (90, "sound", 90), (179, "sound", 1), (180, "guided", None),
+     (2700, "guided", None)],
 )  # fmt: skip
 def test_a_state_falls_by_one_each_time_the_schools_days_have_gone_by(ago, expected, lapses_in):
     found = state(STALL, *[stall("Solo-ready", flight=n, ago=ago, **ALONE) for n in (1, 2)])
@@ -144,7 +148,8 @@ def test_the_side_shown_longest_ago_lapses_and_a_later_task_keeps_an_earlier_one
 
 def test_days_of_nothing_lapse_nothing():
     assert state(STALL, stall(ago=4000), days=0).lapses_on is None
-    assert state(STALL, stall("Shown", ago=4000)).state == State.BEGUN
+    assert state(STALL, stall("Guided", ago=4000)).state == State.GUIDED
+    assert state(STALL, stall("Guided", ago=4000)).lapses_on is None
 
 
 def test_each_flight_is_a_mark_with_how_it_was_flown_and_what_it_cost():
@@ -170,44 +175,75 @@ def all_of(*keys, grade="Sound", flights=(1, 2), **more):
     ]
 
 
-def test_the_standing_follows_from_the_tasks_of_the_lessons_that_may_be_flown():
-    def standing(*evidence):
-        return standing_in(way_through(course(), evidence, (), TODAY, DAYS)).standing
+OTHERS = all_of("stall_turning", "spin")
+FIRST = all_of("stall_power_off") + OTHERS
 
-    first = all_of("stall_power_off", "stall_turning", "spin")
-    assert standing() == STANDINGS[0]
-    assert standing(*first[:-1]) == STANDINGS[0]
-    assert standing(*first) == STANDINGS[1]
+
+def standing(*evidence, made=None, today=TODAY):
+    return standing_in(way_through(made or course(), evidence, (), today, DAYS), today, DAYS)
+
+
+def test_the_standing_follows_from_the_tasks_of_the_lessons_that_may_be_flown():
+    assert standing().standing == STANDINGS[0]
+    one_side = [f for f in FIRST if (f.attempt.planned.key, f.attempt.planned.side) != ("spin", "right")]
+    assert standing(*one_side).why == "Small: 1 task missing for 'practised'"
+    assert standing(*FIRST).standing == STANDINGS[1]
     ready = all_of("stall_power_off", grade="Solo-ready", flown_by="student alone")
-    assert standing(*first, *ready) == STANDINGS[1]
+    assert standing(*FIRST, *ready).standing == STANDINGS[1]
     taught = flown("spin", "Sound", 3, side="left", flown_by=AGAINST)
-    assert standing(*all_of("stall_turning", "spin"), *ready, taught) == STANDINGS[2]
-    assert standing_in(way_through(course(), first, (), TODAY, DAYS)).missing == (
+    assert standing(*OTHERS, *ready, taught).standing == STANDINGS[2]
+    assert standing(*FIRST).missing == (
         "Power-off stall: sound, needed ready",
-        "One-turn spin, taught back, left: begun, needed guided",
+        "One-turn spin, taught back, left: not begun, needed guided",
     )
+
+
+def test_one_flight_that_goes_worse_takes_no_standing_away_but_the_last():
+    worse = flown("spin", "Guided", 5, side="left")
+    assert standing(*FIRST, worse).standing == STANDINGS[1]
+    ready = all_of("stall_power_off", grade="Solo-ready", flown_by="student alone")
+    taught = flown("spin", "Sound", 3, side="left", flown_by=AGAINST)
+    assert standing(*OTHERS, *ready, taught, worse).standing == STANDINGS[1]
 
 
 def test_a_course_that_begins_further_on_says_nothing_before_its_first_lessons_are_shown():
     lessons = [{**lesson, "standing": "practised"} for lesson in course().model_dump()["lessons"]]
     further = course(lessons=lessons)
-    assert standing_in(way_through(further, (), (), TODAY, DAYS)).standing == STANDINGS[0]
-    some = standing_in(way_through(further, all_of("spin"), (), TODAY, DAYS))
+    assert standing(made=further).standing == STANDINGS[0]
+    some = standing(*all_of("spin"), made=further)
     assert some.standing == STANDINGS[0]
-    other = standing_in(
-        way_through(course(), all_of("stall_power_off", "stall_turning", "spin"), (), TODAY, DAYS)
-    )
+    other = standing(*FIRST)
     assert highest([some, other]) == other and highest([]).standing == STANDINGS[0]
 
 
-def test_a_standing_falls_on_the_day_that_its_tasks_lapse():
-    evidence = all_of("stall_power_off", "stall_turning", "spin", ago=10)
-    ahead = standings_ahead([course()], evidence, TODAY, DAYS)
-    assert [(day, s.standing) for day, s in ahead] == [
-        (TODAY, STANDINGS[1]),
-        (TODAY + timedelta(days=80), STANDINGS[0]),
-    ]
-    assert standings_ahead([], evidence, TODAY, DAYS) == ((TODAY, highest([])),)
+def test_a_task_is_asked_for_only_where_the_lessons_fly_it_to_every_side():
+    """The right turning stall comes in a lesson for who is practised: it cannot be asked before."""
+    lessons = deepcopy(SMALL["lessons"])
+    right = lessons[0]["tasks"].pop()
+    lessons[2]["tasks"].append(right)
+    assert standing(*all_of("stall_power_off", "spin"), made=course(lessons=lessons)).standing == STANDINGS[1]
+
+
+@pytest.mark.parametrize(("days", "expected"), [(79, 1), (80, 0)])
+def test_a_standing_falls_when_nothing_was_flown_for_the_schools_days(days, expected):
+    found = standing(*FIRST, today=TODAY + timedelta(days=days))
+    assert found.standing == STANDINGS[expected]
+    assert expected or found.why == "Small: nothing flown since 4 May 2026"
+
+
+def test_the_standings_ahead_are_told_by_their_days():
+    ahead = standings_ahead([course()], FIRST, TODAY, DAYS)
+    days = [(day, s.standing) for day, s in ahead]
+    assert days == [(TODAY, STANDINGS[1]), (TODAY + timedelta(days=80), STANDINGS[0])]
+    ready = all_of("stall_power_off", grade="Solo-ready", flown_by="student alone", ago=30)
+    taught = flown("spin", "Sound", 3, side="left", flown_by=AGAINST, ago=5)
+    ahead = standings_ahead(
+        [course()], [*all_of("stall_turning", "spin", ago=40), *ready, taught], TODAY, DAYS
+    )
+    days = [((day - TODAY).days, s.standing) for day, s in ahead]
+    assert days == [(0, STANDINGS[2]), (50, STANDINGS[1]), (85, STANDINGS[0])]
+    assert standings_ahead([], FIRST, TODAY, DAYS) == ((TODAY, highest([])),)
+    assert standings_ahead([course()], FIRST, TODAY, 0) == ((TODAY, standing(*FIRST)),)
 
 
 def test_what_must_come_before_a_lesson_is_said():

@@ -13,6 +13,7 @@ const Today = lazily(() => import("./today/Today"), "today");
 const SortiePage = lazily(() => import("./sortie/SortiePage"), "the sortie");
 const Students = lazily(() => import("./students/Students"), "the students");
 const StudentPage = lazily(() => import("./students/StudentPage"), "the student");
+const Courses = lazily(() => import("./courses/Courses"), "the courses");
 const Figures = lazily(() => import("./figures/Figures"), "the figures");
 const Fleet = lazily(() => import("./fleet/Fleet"), "the fleet");
 
@@ -22,6 +23,7 @@ const PAGES = [
   { path: "/sorties/:id/:stage", element: <SortiePage /> },
   { path: "/students", element: <Students /> },
   { path: "/students/:id", element: <StudentPage /> },
+  { path: "/courses", element: <Courses /> },
   { path: "/figures", element: <Figures /> },
   { path: "/fleet", element: <Fleet /> },
   { path: "*", element: <Trouble error="There is nothing at this address. Choose a place above." /> },
@@ -37,7 +39,7 @@ export function App() {
   return <School person={session.data.person} />;
 }
 
-const PARTS = [Today, SortiePage, Students, StudentPage, Figures, Fleet];
+const PARTS = [Today, SortiePage, Students, StudentPage, Courses, Figures, Fleet];
 const SOON_MS = 1500;
 
 function School({ person }: { person: Person }) {

@@ -95,7 +95,7 @@ AEROBATIC_CORE = Course(
             key="mixed",
             name="A mixed sequence",
             purpose="Ten figures in one block, each leaving what the next one needs.",
-            standing="ready to fly it alone",
+            standing="practised",
             ground=("sequence", "place", "leaving"),
             tasks=(
                 LessonTask(task="steep_turn", flown_by=ALONE),

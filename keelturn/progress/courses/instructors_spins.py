@@ -91,7 +91,7 @@ INSTRUCTORS_SPINS = Course(
             name="Teach it back",
             purpose="The instructor plays a student who does it wrong. The trainee teaches, waits as long"
             " as it may, and takes over.",
-            standing="ready to fly it alone",
+            standing="practised",
             ground=("faults", "leaving"),
             tasks=(
                 LessonTask(task="stall_taught_back", flown_by=AGAINST),

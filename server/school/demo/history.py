@@ -60,9 +60,11 @@ PASTS: tuple[Past, ...] = (
     Past(
         "petra",
         {0: "tam"},
-        {134: "spin_awareness"},
+        {147: "spin_awareness"},
         (
+            (145, "stalls"),
             (132, "stalls"),
+            (125, "edges"),
             (118, "edges"),
             (98, "spins_both_ways"),
             (84, "spins_both_ways"),
@@ -76,16 +78,18 @@ PASTS: tuple[Past, ...] = (
             Habit("stick_late", (1.0, 1.0, 0.9, 0.5, 0.2, 0.0)),
             Habit("soft_pull", (0.7,)),
             Habit("rudder_not_centred", (0.6, 0.6, 0.5, 0.2, 0.0, 0.0)),
-            Habit("forward_late", (0.9, 0.4, 0.0, 0.0)),
+            Habit("forward_late", (0.9, *[0.0] * 10)),
         ),
         weather=(35,),
     ),
     Past(
         "rhea",
         {0: "ilse"},
-        {205: "spin_awareness", 96: "instructors_spins"},
+        {220: "spin_awareness", 96: "instructors_spins"},
         (
-            (203, "stalls"),
+            (218, "stalls"),
+            (211, "stalls"),
+            (203, "edges"),
             (190, "edges"),
             (176, "spins_both_ways"),
             (162, "spins_both_ways"),
@@ -122,12 +126,15 @@ PASTS: tuple[Past, ...] = (
         broken_off={0: (4, "Unwell after the second pull")},
         ground_open=2,
     ),
+    Past("mirela", {0: "ilse"}, {6: "spin_awareness"}, (), ground_open=3),
     Past(
         "corin",
         {0: "tam", 4: "ilse"},
-        {232: "spin_awareness", 70: "instructors_spins"},
+        {240: "spin_awareness", 70: "instructors_spins"},
         (
+            (238, "stalls"),
             (230, "stalls"),
+            (223, "edges"),
             (216, "edges"),
             (201, "spins_both_ways"),
             (186, "spins_both_ways"),
@@ -223,13 +230,13 @@ PASTS: tuple[Past, ...] = (
             (98, "wing_and_nose"),
             (84, "both_sides"),
             (70, "both_sides"),
-            (52, "upsets"),
-            (36, "upsets"),
-            (16, "upsets"),
+            (52, "wing_and_nose"),
+            (36, "both_sides"),
+            (16, "wing_and_nose"),
         ),
         (Habit("late", (1.0, 0.8, 0.8)), Habit("rolled_while_pulling", (0.4, 0.2))),
         (5, 7),
-        taken_over={2: "nose_high", 4: "over_banked"},
+        taken_over={2: "nose_high", 4: "nose_low"},
         weather=(77,),
     ),
 )
@@ -300,26 +307,28 @@ def _flown(flight: Flight, planned: PlannedFigure, conditions: Conditions, chanc
         flown_by=FlownBy.ALONE if alone else planned.flown_by,
         faults=made,
         taken_over_ft=lowest + 160.0 if taken_over else None,
-        grade="Guided" if taken_over else _grade(len(made), times, planned.flown_by, alone),
+        grade="Guided" if taken_over else _grade(planned.key, len(made), times, planned.flown_by, alone),
     )
 
 
 # After so many lessons with a figure the student flies it alone.
 ALONE_AFTER = 2
+# What unsettles no more is flown soundly the first time, without a fault.
+EASY = 2
 
 
 def _faults(planned: PlannedFigure) -> set[str]:
     return {fault.key for fault in figure_of(planned.key).faults}
 
 
-def _grade(faults: int, times: int, flown_by: FlownBy, alone: bool) -> Grade:
+def _grade(key: str, faults: int, times: int, flown_by: FlownBy, alone: bool) -> Grade:
     if flown_by in (FlownBy.SHOWN, FlownBy.FOLLOWS):
         return "Shown"
     if faults > 1 or (faults == 1 and times < ALONE_AFTER):
         return "Guided"
     if faults == 0 and times > ALONE_AFTER and (alone or flown_by == FlownBy.ALONE):
         return "Solo-ready"
-    return "Sound" if times > 0 or flown_by != FlownBy.WITH_TALK else "Guided"
+    return "Sound" if times > 0 or figure_of(key).unsettles <= EASY else "Guided"
 
 
 def at_hour(day: datetime, days_ago: int, hour: int, minute: int = 0) -> datetime:

@@ -80,7 +80,8 @@ def load_demo(now: datetime, looks: Looks, say: Callable[[str], None]) -> None:
             Place.objects.create(name=place["name"], place=place)
         SchoolStandards.objects.create(standards=Standards().model_dump(mode="json"))
         for past in PASTS:
-            say(f"{len(past.lessons)} past lessons of {people[past.username].name}")
+            if past.lessons:
+                say(f"{len(past.lessons)} past lessons of {people[past.username].name}")
             _in_courses(past, people, now)
             flown_before = Counter[str]()
             for lesson in range(len(past.lessons)):

@@ -31,9 +31,7 @@ def save_course(person: Person, key: str | None, version: int, course: Course) -
         school = CourseVersion.in_force()
         held = next((found for found in school if found.key == (key or course.key)), None)
         _require_right_name(key, course, held)
-        others = [found.document() for found in school if found.key != course.key]
-        if others_twice := lessons_twice(course, others):
-            raise Refused([Problem(f"course.{where}", what, do) for where, what, do in others_twice])
+        _require_own_lessons(course, school)
         kept = course.model_dump(mode="json")
         if held is None:
             return CourseVersion.objects.create(key=course.key, course=kept, by=person)
@@ -41,6 +39,23 @@ def save_course(person: Person, key: str | None, version: int, course: Course) -
         if held.course == kept:
             return held
         return CourseVersion.objects.create(key=held.key, version=held.version + 1, course=kept, by=person)
+
+
+def read_course(person: Person, course: Course) -> tuple[CourseVersion | None, tuple[Differs, ...]]:
+    """The course here by the same name in files, and what differs from it. One query. Raises Denied,
+    Refused."""
+    require_chief(person, "courses")
+    school = CourseVersion.in_force()
+    held = next((found for found in school if found.key == course.key), None)
+    _require_own_lessons(course, school)
+    return held, () if held is None else differences(held.document(), course)
+
+
+def _require_own_lessons(course: Course, school: Sequence[CourseVersion]) -> None:
+    """Raises Refused where another course has a lesson of the same name in files."""
+    others = [found.document() for found in school if found.key != course.key]
+    if twice := lessons_twice(course, others):
+        raise Refused([Problem(f"course.{where}", what, do) for where, what, do in twice])
 
 
 def _require_right_name(key: str | None, course: Course, held: CourseVersion | None) -> None:

@@ -14,7 +14,7 @@ from keelturn.formats.reading import refused
 from keelturn.progress.course import Course
 from keelturn.progress.states import Flown
 from keelturn.progress.versions import Differs, Moves, differences, moved
-from keelturn.progress.way import Way, standings_ahead, way_through
+from keelturn.progress.way import StandingFollows, Way, standing_in, standings_ahead, way_through
 from server import clock
 from server.school.models import (
     AttemptRow,
@@ -68,11 +68,13 @@ def enrolment_of(student: Student) -> Enrolment | None:
 
 @dataclass(frozen=True)
 class OnTheWay:
-    """A student's course with what was flown and done toward it. way: None for who is in none."""
+    """A student's course with what was flown and done toward it. way, standing: through this course alone;
+    None for who is in none."""
 
     enrolment: Enrolment | None
     flown: Sequence[Flown]
     way: Way | None
+    standing: StandingFollows | None
 
 
 def ways_of(students: Sequence[Student], today: date) -> dict[int, OnTheWay]:
@@ -95,7 +97,8 @@ def ways_of(students: Sequence[Student], today: date) -> dict[int, OnTheWay]:
             course = courses.setdefault(on.course_id, on.course.document())
             items = [g.item for g in ground.get(student.pk, ()) if g.course == course.key]
             way = way_through(course, flown[student.pk], items, today, days)
-        found[student.pk] = OnTheWay(on, flown[student.pk], way)
+        standing = None if way is None else standing_in(way, today, days)
+        found[student.pk] = OnTheWay(on, flown[student.pk], way, standing)
     return found
 
 

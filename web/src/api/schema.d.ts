@@ -984,6 +984,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Course
+         * @description A course from a file: whether it can be taught, and what it would change here. Nothing is stored.
+         */
+        post: operations["server_api_courses_read_course"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{key}/versions": {
         parameters: {
             query?: never;
@@ -993,26 +1013,6 @@ export interface paths {
         };
         /** Versions */
         get: operations["server_api_courses_versions"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/courses/{key}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Course File
-         * @description The version in force as it can be taken in again, here or elsewhere (docs/schemas/course.json).
-         */
-        get: operations["server_api_courses_course_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4487,6 +4487,11 @@ export interface components {
              * @enum {string}
              */
             stage: "first flights" | "practised" | "ready to fly it alone";
+            /**
+             * Course
+             * @description What it is called; empty for who is in none
+             */
+            course: string;
             /** Sorties */
             sorties: number;
             /** Last Flew */
@@ -4706,6 +4711,11 @@ export interface components {
              * @enum {string}
              */
             stage: "first flights" | "practised" | "ready to fly it alone";
+            /**
+             * Course
+             * @description What it is called; empty for who is in none
+             */
+            course: string;
             /** Sorties */
             sorties: number;
             /** Last Flew */
@@ -4986,6 +4996,11 @@ export interface components {
             titles: {
                 [key: string]: string;
             };
+            /**
+             * Sided
+             * @description Tasks of which a lesson says to which side
+             */
+            sided: string[];
             course: components["schemas"]["Course"];
         };
         /**
@@ -5080,6 +5095,18 @@ export interface components {
              * @default 1
              */
             version: number;
+            course: components["schemas"]["Course"];
+        };
+        /**
+         * CourseRead
+         * @description A course that was sent to be looked at. version: the one in force of it here; null where the school has
+         *     none of this name. differs: from that one.
+         */
+        CourseRead: {
+            /** Version */
+            version: number | null;
+            /** Differs */
+            differs: components["schemas"]["Differs"][];
             course: components["schemas"]["Course"];
         };
         /** VersionOut */
@@ -5412,7 +5439,7 @@ export interface components {
             /**
              * A task lapses after
              * @default {
-             *       "value": 90,
+             *       "value": 180,
              *       "source": "school",
              *       "ref": "school standards: days without showing it after which a task falls by one state"
              *     }
@@ -11092,6 +11119,102 @@ export interface operations {
             };
         };
     };
+    server_api_courses_read_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CourseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseRead"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
     server_api_courses_versions: {
         parameters: {
             query?: never;
@@ -11182,28 +11305,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problems"];
-                };
-            };
-        };
-    };
-    server_api_courses_course_file: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The file */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string;
                 };
             };
         };

@@ -76,6 +76,7 @@ const styles = {
 const PLACES = [
   ["/", "Today"],
   ["/students", "Students"],
+  ["/courses", "Courses"],
   ["/figures", "Figures"],
   ["/fleet", "Fleet and places"],
 ] as const;
@@ -119,6 +120,7 @@ export function Frame({ person }: { person: Person }) {
     ? ([
         ["/", "Today"],
         [own, "My record"],
+        ["/courses", "Courses"],
         ["/figures", "Figures"],
         ["/fleet", "Fleet and places"],
       ] as const)

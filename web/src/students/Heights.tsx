@@ -1,4 +1,4 @@
-import { Box, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import { Box, MenuItem, TextField } from "@mui/material";
 import { useState } from "react";
 import { useCatalogue } from "../api/questions";
 import type { PastAttempt } from "../api/types";
@@ -7,7 +7,7 @@ import { AttemptsOverTime } from "./AttemptsOverTime";
 
 const styles = {
   whole: { flex: 1, minHeight: 320, display: "flex", flexDirection: "column", gap: 1 },
-  head: { display: "flex", alignItems: "center", gap: 1.5, flexWrap: "wrap" },
+  figure: { width: 280, mt: 0.5 },
 } as const;
 
 /** The height that each attempt at a figure cost, over time. */
@@ -19,23 +19,20 @@ export function Heights({ attempts, first }: { attempts: PastAttempt[]; first?: 
     return <Empty>Nothing flown yet. The heights of the first sortie will appear here.</Empty>;
   return (
     <Box sx={styles.whole}>
-      <Box sx={styles.head}>
-        <Typography variant="h2">Height spent on</Typography>
-        <ToggleButtonGroup
-          exclusive
-          size="small"
-          value={figure}
-          onChange={(_, key: string | null) => key && setFigure(key)}
-          aria-label="Figure"
-          sx={{ flexWrap: "wrap" }}
-        >
-          {keys.map((key) => (
-            <ToggleButton key={key} value={key} sx={{ py: 0 }}>
-              {names.find((f) => f.key === key)?.name ?? key}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
-      </Box>
+      <TextField
+        select
+        size="small"
+        label="Height spent on"
+        value={figure}
+        onChange={(e) => setFigure(e.target.value)}
+        sx={styles.figure}
+      >
+        {keys.map((key) => (
+          <MenuItem key={key} value={key}>
+            {names.find((f) => f.key === key)?.name ?? key}
+          </MenuItem>
+        ))}
+      </TextField>
       <AttemptsOverTime attempts={attempts.filter((a) => a.figure === figure)} />
     </Box>
   );

@@ -70,8 +70,10 @@ function One({ student: s }: { student: StudentLine }) {
         <Box component={Link} to={`/students/${s.id}`} sx={styles.name}>
           {s.name}
         </Box>
-        <Box sx={styles.small}>Standing: {s.stage}</Box>
-        <Box sx={styles.small}>{s.sorties === 1 ? "1 sortie" : `${s.sorties} sorties`} flown</Box>
+        <Box sx={styles.small}>{s.course || "In no course yet"}</Box>
+        <Box sx={styles.small}>
+          {s.stage}, {s.sorties === 1 ? "1 sortie" : `${s.sorties} sorties`} flown
+        </Box>
       </TableCell>
       <TableCell>
         <Box sx={styles.due}>
@@ -82,7 +84,7 @@ function One({ student: s }: { student: StudentLine }) {
         {s.last_flew && <Box sx={styles.small}>Last flew {day(s.last_flew)}</Box>}
       </TableCell>
       <TableCell sx={{ maxWidth: 340 }}>
-        <b>{s.next_lesson}</b>
+        <b>{s.next_lesson || "–"}</b>
         <Box sx={styles.small}>{s.next_why.replace(`${s.next_lesson}: `, "").replace(/^n/, "N")}</Box>
       </TableCell>
       <TableCell sx={{ whiteSpace: "nowrap" }}>

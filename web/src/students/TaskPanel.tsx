@@ -6,7 +6,8 @@ import { STATE_INK } from "./WayPicture";
 
 const styles = {
   head: { display: "flex", justifyContent: "space-between", gap: 1, alignItems: "baseline" },
-  state: { fontSize: 19, fontWeight: 740, whiteSpace: "nowrap" },
+  title: { fontSize: 17, fontWeight: 680 },
+  state: { fontSize: 17, fontWeight: 740, whiteSpace: "nowrap" },
   list: { m: 0, pl: 2.2, fontSize: 14 },
   small: { fontSize: 13.5, color: tokens.slate },
 } as const;
@@ -16,7 +17,9 @@ export function TaskPanel({ task }: { task: Task }) {
   return (
     <Box component="section" aria-label="Task" aria-live="polite">
       <Box sx={styles.head}>
-        <Typography variant="h2">{task.title}</Typography>
+        <Typography component="h2" sx={styles.title}>
+          {task.title}
+        </Typography>
         <Typography sx={{ ...styles.state, color: STATE_INK[task.state] }}>{task.state}</Typography>
       </Box>
       <Box component="ul" sx={styles.list}>

@@ -3,7 +3,7 @@ import type { Task } from "../api/types";
 import { day } from "../frame/dates";
 import { useSize } from "../frame/useSize";
 import { narrow, tokens, unseen } from "../theme";
-import { flightsOf, halfOf, labelled, placesOf, ROW, rowsOf, type Row } from "./threads";
+import { flightsOf, halfOf, labelled, placesOf, rowHeight, rowsOf, type Row } from "./threads";
 
 const styles = {
   whole: { flex: 1, minHeight: 0, display: "flex", flexDirection: "column" },
@@ -35,9 +35,10 @@ interface Props {
 export function WayPicture({ tasks, today, chosen, onChoose }: Props) {
   const { frame, size } = useSize<HTMLDivElement>({ width: 820, height: 520 });
   const width = size.width;
+  const row = rowHeight(tasks, size.height - TOP - 8);
   const flights = flightsOf(tasks);
   const { of } = placesOf(flights, today);
-  const { rows, headings, height } = rowsOf(tasks);
+  const { rows, headings, height } = rowsOf(tasks, row);
   const end = width - RIGHT;
   const x = (id: number) => LEFT + (of.get(id) ?? 0) * (end - LEFT - 10) + 6;
   return (
@@ -69,22 +70,22 @@ export function WayPicture({ tasks, today, chosen, onChoose }: Props) {
               {h.words}
             </text>
           ))}
-          {rows.map((row) => (
+          {rows.map((one) => (
             <g
-              key={row.task.task}
-              onClick={() => onChoose(row.task.task)}
+              key={one.task.task}
+              onClick={() => onChoose(one.task.task)}
               style={{ cursor: "pointer" }}
-              transform={`translate(0 ${TOP + row.y})`}
+              transform={`translate(0 ${TOP + one.y})`}
             >
               <rect
                 x={0}
-                y={-ROW / 2}
+                y={-row / 2}
                 width={width}
-                height={ROW}
-                fill={chosen === row.task.task ? tokens.planPale : "transparent"}
+                height={row}
+                fill={chosen === one.task.task ? tokens.planPale : "transparent"}
                 opacity={0.45}
               />
-              <Thread row={row} x={x} end={end} />
+              <Thread row={one} x={x} end={end} />
             </g>
           ))}
         </svg>

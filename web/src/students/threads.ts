@@ -52,8 +52,16 @@ export function halfOf(beyond_ft: number | null): number {
   return Math.min(THICKEST, Math.max(THINNEST, (beyond_ft ?? 0) / FT_A_PIXEL));
 }
 
-export const ROW = 24,
-  HEADING = 30;
+const LOWEST_ROW = 22,
+  HIGHEST_ROW = 34;
+export const HEADING = 30;
+
+/** How high a row is, so that all of them fill the room; lower than the lowest they scroll. */
+export function rowHeight(tasks: readonly Task[], room: number): number {
+  const families = new Set(tasks.map((t) => t.family)).size;
+  const each = (room - families * HEADING) / Math.max(1, tasks.length);
+  return Math.min(HIGHEST_ROW, Math.max(LOWEST_ROW, Math.floor(each)));
+}
 
 export interface Row {
   task: Task;
@@ -61,7 +69,10 @@ export interface Row {
 }
 
 /** Tasks under their families, in the order in which the course has them first. */
-export function rowsOf(tasks: readonly Task[]): {
+export function rowsOf(
+  tasks: readonly Task[],
+  row: number,
+): {
   rows: Row[];
   headings: { words: string; y: number }[];
   height: number;
@@ -74,8 +85,8 @@ export function rowsOf(tasks: readonly Task[]): {
     headings.push({ words: family, y: y + HEADING - 10 });
     y += HEADING;
     for (const task of tasks.filter((t) => t.family === family)) {
-      rows.push({ task, y: y + ROW / 2 });
-      y += ROW;
+      rows.push({ task, y: y + row / 2 });
+      y += row;
     }
   }
   return { rows, headings, height: y };
