@@ -98,7 +98,6 @@ def in_the_air(browser: webdriver.Chrome, fly: str) -> None:
     take(browser, "fly")
     for name, light, size in (
         ("fly-phone", "day", (390, 844)),
-        ("fly-sun", "sun", (390, 844)),
         ("fly-tablet", "dusk", (800, 1280)),
     ):
         browser.execute_script("localStorage['keelturn.light'] = arguments[0]", light)
@@ -172,8 +171,11 @@ def main() -> None:
         seen(browser, "//a[contains(.,'Petra')]")
         take(browser, "students")
         browser.find_element(By.XPATH, "//a[contains(.,'Petra')]").click()
-        seen(browser, "//*[contains(.,'The way so far')]")
+        seen(browser, "//*[contains(.,'thread: height beyond the brief')]")
         take(browser, "student")
+        browser.get(url + "/courses?course=spin_awareness")
+        seen(browser, "//*[contains(.,'Lessons, in order')]")
+        take(browser, "courses")
         browser.get(url + "/fleet")
         seen(browser, "//*[contains(.,'School standards')]")
         take(browser, "fleet")

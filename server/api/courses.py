@@ -58,7 +58,7 @@ def save_course(request: HttpRequest, key: str, data: CourseIn) -> CourseOut:
     return _course(operations.save_course(asking(request), key, data.version, data.course), _who_is_on())
 
 
-@router.post("/courses/read", response={200: CourseRead, **REFUSALS})
+@router.post("/course-files", response={200: CourseRead, **REFUSALS})
 def read_course(request: HttpRequest, data: CourseIn) -> CourseRead:
     """A course from a file: whether it can be taught, and what it would change here. Nothing is stored."""
     held, differs = operations.read_course(asking(request), data.course)

@@ -126,7 +126,7 @@ def test_the_whole_lesson(person):
     person.sees("Correction by Tam Ferrand")
     assert not person.all("//button[contains(., 'Sign and lock') or contains(., 'Add beside')]")
     person.press("My record")
-    person.sees("The way so far")
+    person.sees("thread: height beyond the brief")
     person.sees("Rudder half or late")
     # Another student is told nothing, not even that it exists.
     person.log_out()

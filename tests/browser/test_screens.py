@@ -142,7 +142,7 @@ def test_server_gone_and_back_loses_nothing(person):
     [
         ("{sortie}/plan", "One-turn spin, left"),
         ("{sortie}/sign", "Petra Lindqvale"),
-        ("/students/1", "The way so far"),
+        ("/students/1", "thread: height beyond the brief"),
         ("/figures", "approved in"),
     ],
 )

@@ -17,6 +17,8 @@ from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 from keelturn.plan.document import PlanDocument
 from server import clock
 from server.school.models import Aircraft, Person, Place, Sortie, Student
+from server.school.operations.courses import course_in_force
+from server.school.operations.enrolling import enrol, tick_ground
 from server.school.operations.noting import note_attempts
 from server.school.operations.saving import Sheets, save_sortie
 from server.school.operations.sorties import move_stage, plan_sortie
@@ -34,6 +36,13 @@ class School:
 
     def student(self, name: str) -> Student:
         return Student.objects.get(person=self.people[name])
+
+    def enrolled(self, name: str, key: str = "spin_awareness") -> None:
+        """Into a course, with everything on the ground done."""
+        student, by = self.student(name), self.people["bo"]
+        enrol(by, student, key, "")
+        for item in course_in_force(key).document().ground:
+            tick_ground(by, student, item.key, True)
 
     def sortie(self, student: str = "ana", instructor: str = "bo", at: datetime | None = None) -> Sortie:
         at = at or clock.now() + timedelta(hours=2)

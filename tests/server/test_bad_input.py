@@ -69,7 +69,8 @@ def test_a_time_out_of_reach_is_refused(school, as_, at):
 
 
 def test_a_time_without_a_zone_is_utc(school, as_):
-    found = post(as_("bo"), "/api/sorties/proposal", proposal(school, "2030-01-01T10:00:00"))
+    asked = {**proposal(school, "2030-01-01T10:00:00"), "lesson": "free"}
+    found = post(as_("bo"), "/api/sorties/proposal", asked)
     assert found.json()["planned_for"] == "2030-01-01T10:00:00Z"
 
 
@@ -114,13 +115,16 @@ def test_a_lesson_that_the_syllabus_does_not_have_is_not_stored(school, as_):
     assert problem(put(as_("bo"), url(sortie), body))["where"] == "plan.lesson"
 
 
-def test_a_lesson_that_the_syllabus_no_longer_has_is_shown_by_its_key(school, as_):
+@pytest.mark.parametrize(
+    ("kept", "shown"), [(None, "of_last_year"), ({"name": "Of last year", "purpose": ""}, "Of last year")]
+)
+def test_a_lesson_that_no_course_has_any_more_is_shown_as_it_was_called(school, as_, kept, shown):
     sortie = school.sortie()
-    sortie.plan["lesson"] = "of_last_year"
+    sortie.plan["lesson"], sortie.lesson_kept = "of_last_year", kept
     sortie.save()
     for who in ("ana", "bo", "chief"):
-        assert as_(who).get("/api/today").json()["sorties"][0]["lesson_name"] == "of_last_year"
-    assert as_("bo").get(url(sortie)).json()["lesson_name"] == "of_last_year"
+        assert as_(who).get("/api/today").json()["sorties"][0]["lesson_name"] == shown
+    assert as_("bo").get(url(sortie)).json()["lesson_name"] == shown
     assert as_("bo").get(url(sortie, "/card.pdf")).status_code == 200
 
 

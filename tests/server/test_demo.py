@@ -1,21 +1,25 @@
 """The demo school: complete, deterministic, loaded only into an empty database."""
 
 import random
-from datetime import UTC, datetime
+from collections import Counter
+from datetime import UTC, date, datetime
 from io import StringIO
 
 import pytest
 from django.core.management import CommandError, call_command
+from django.db.models import Count
 
-from keelturn.formats.reading import read_document
-from keelturn.plan.document import PlanDocument
+from keelturn.progress.courses import COURSES
 from keelturn.progress.habits import fault_trends
-from server.school.demo.history import PASTS, flown_attempts
+from keelturn.progress.states import State
+from keelturn.progress.way import STANDINGS
+from server.school.demo.history import PASTS, PastFlight, flown_attempts
 from server.school.demo.loading import load_demo
 from server.school.demo.recorded import FLIGHTS
 from server.school.models import (
     Aircraft,
     AttemptRow,
+    Enrolment,
     Person,
     Place,
     Recorded,
@@ -23,8 +27,10 @@ from server.school.models import (
     Sortie,
     Student,
 )
-from server.school.operations.computing import conditions_for
+from server.school.operations.computing import conditions_of_record, plan_of
+from server.school.operations.enrolling import ways_of
 from server.school.operations.record import attempt_rows, by_lesson
+from server.school.operations.showing import record_of
 
 pytestmark = pytest.mark.django_db
 
@@ -42,23 +48,50 @@ def demo(django_db_setup, django_db_blocker):
 
 def test_the_school_is_there(demo, django_db_blocker):
     with django_db_blocker.unblock():
-        assert (
-            sorted(Person.objects.values_list("role", flat=True))
-            == ["chief"] + ["instructor"] * 2 + ["student"] * 7
-        )
+        roles = Counter(Person.objects.values_list("role", flat=True))
+        assert roles == {"chief": 1, "instructor": 3, "student": 12}
         assert Aircraft.objects.count() == 3
         assert sum(a.card["spin"] is None for a in Aircraft.objects.all()) == 1
         assert Place.objects.count() == 2
         signed = Sortie.objects.filter(stage="signed")
-        assert AttemptRow.objects.filter(sortie__in=signed).count() >= 40
         first, last = signed.earliest("planned_for"), signed.latest("planned_for")
-        assert 60 <= (last.planned_for - first.planned_for).days <= 95
+        assert 225 <= (last.planned_for - first.planned_for).days <= 245
         assert Signature.objects.count() == signed.count()
         assert set(Sortie.objects.exclude(stage="signed").values_list("stage", flat=True)) == {
             "planned",
             "briefed",
             "flown",
         }
+
+
+def test_its_lessons_are_of_all_courses_and_all_kinds(demo, django_db_blocker):
+    with django_db_blocker.unblock():
+        sorties = Sortie.objects.all()
+        assert sorties.count() >= 90
+        assert {sortie.plan["lesson"] for sortie in sorties} == {
+            lesson.key for course in COURSES for lesson in course.lessons
+        }
+        on = Enrolment.objects.filter(ended=None).values_list("course__key", flat=True)
+        assert set(on) == {course.key for course in COURSES}
+        assert sorties.exclude(cancelled=None).count() >= 5
+        attempts = [row.attempt for row in AttemptRow.objects.all()]
+        assert sum(a["taken_over_ft"] is not None for a in attempts) >= 3
+        assert sum(bool(a["abandoned"]) for a in attempts) == 1
+        assert sum(a["skipped"] for a in attempts) >= 3
+        taught = sorties.values("student").annotate(by=Count("instructor", distinct=True))
+        assert sum(one["by"] > 1 for one in taught) >= 2
+
+
+def test_the_ways_of_its_students_differ(demo, django_db_blocker):
+    with django_db_blocker.unblock():
+        students = {s.person.username: s for s in Student.objects.select_related("person")}
+        ways = ways_of(list(students.values()), date(2026, 5, 14))
+        found = {name: ways[s.pk].way for name, s in students.items()}
+        assert found["isla"].met
+        assert {t.state for t in found["mirela"].tasks} == {State.NOT_BEGUN}
+        assert sum(t.lapsed for t in found["oskar"].tasks) >= 3
+        assert {s.stage_reached for s in students.values()} == set(STANDINGS)
+        assert {name for name, s in students.items() if s.stage} == {"keir", "sunniva"}
 
 
 def test_one_fault_is_going_away_and_one_is_not(demo, django_db_blocker):
@@ -101,10 +134,12 @@ def test_past_lessons_are_the_same_every_time(demo, django_db_blocker):
     with django_db_blocker.unblock():
         sortie = Sortie.objects.filter(student__person__username=past.username, stage="signed").order_by(
             "planned_for"
-        )[2]
-        plan = read_document(PlanDocument, sortie.plan)
+        )[1]
+        figures = plan_of(sortie).figures
+        before = dict.fromkeys((f.key for f in figures), 1)
+        flight = PastFlight(past, 1, figures, before)
         again = flown_attempts(
-            past, 2, plan.figures, conditions_for(sortie, plan), random.Random(f"{past.username} 2")
+            flight, conditions_of_record(record_of(sortie)), random.Random(f"{past.username} 1")
         )
         assert [a.model_dump(mode="json") for a in again] == [row.attempt for row in sortie.attempts.all()]
 
@@ -114,4 +149,4 @@ def test_it_is_not_loaded_over_somebodys_work(demo, django_db_blocker):
         with pytest.raises(CommandError, match="not empty"):
             call_command("load_demo")
         call_command("load_demo", "--if-empty", stdout=StringIO())
-        assert Person.objects.count() == 10
+        assert Person.objects.count() == 16

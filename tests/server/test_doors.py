@@ -2,8 +2,13 @@
 
 import pytest
 
+from keelturn.progress.courses import SPIN_AWARENESS
 from server.api import api
+from server.school.operations.enrolling import enrol
+from tests.courses import SMALL
 from tests.server.conftest import post, put
+
+AWARE = SPIN_AWARENESS.model_dump(mode="json")
 
 WHO = (None, "chief", "bo", "cy", "ana", "dee")
 ALL = dict.fromkeys(WHO[1:], 200) | {None: 401}
@@ -33,6 +38,23 @@ DOORS = {
         "ana": 200,
         "dee": 404,
     },
+    ("GET", "/api/courses"): ALL,
+    ("POST", "/api/courses"): {**CHIEF_ONLY, "chief": 201},
+    ("PUT", "/api/courses/{key}"): CHIEF_ONLY,
+    ("GET", "/api/courses/{key}/versions"): ALL,
+    ("POST", "/api/course-files"): CHIEF_ONLY,
+    ("GET", "/api/lessons"): SEEN,
+    ("PUT", "/api/students/{student_id}/course"): BOOK,
+    ("GET", "/api/students/{student_id}/course/move"): {  # there is no later version
+        **SEEN,
+        **dict.fromkeys(("chief", "bo", "cy", "ana"), 422),
+    },
+    ("POST", "/api/students/{student_id}/course/move"): {
+        **BOOK,
+        **dict.fromkeys(("chief", "bo", "cy"), 422),
+    },
+    ("PUT", "/api/students/{student_id}/standing"): {**CHIEF_ONLY, "dee": 404},
+    ("PUT", "/api/students/{student_id}/ground/{item}"): BOOK,
     ("GET", "/api/sorties/{sortie_id}"): SEEN,
     ("POST", "/api/sorties"): {None: 401, "chief": 201, "bo": 201, "cy": 201, "ana": 403, "dee": 403},
     ("PUT", "/api/sorties/{sortie_id}"): EDIT,
@@ -142,8 +164,16 @@ def body_for(method, path, school, sortie):
         ("POST", "/api/sorties/proposal"): {
             "student_id": sortie.student_id,
             "aircraft_id": school.aircraft.pk,
+            "lesson": "spins_both_ways",
             "planned_for": "2030-01-01T10:00:00Z",
         },
+        ("POST", "/api/courses"): {"course": SMALL},
+        ("POST", "/api/course-files"): {"course": SMALL},
+        ("PUT", "/api/courses/{key}"): {"version": 1, "course": {**AWARE, "flight_h": 9}},
+        ("PUT", "/api/students/{student_id}/course"): {"course": "aerobatic_core"},
+        ("POST", "/api/students/{student_id}/course/move"): {"version": 1},
+        ("PUT", "/api/students/{student_id}/standing"): {"standing": None, "reason": "As it follows."},
+        ("PUT", "/api/students/{student_id}/ground/{item}"): {"done": True},
         ("PUT", "/api/figures/{key}/standard"): {"version": 1, "standard": {"words": "look first"}},
         ("POST", "/api/aircraft"): {"registration": "QX-NEW", "card": school.aircraft.card},
         ("POST", "/api/places"): {"place": {"name": "New block", "elevation_ft": 0, "block_top_ft": 5000}},
@@ -185,17 +215,22 @@ def body_for(method, path, school, sortie):
 @pytest.mark.parametrize("who", WHO)
 def test_who_gets_through_which_door(school, as_, who, method, path):
     sortie = school.sortie()
+    if "{student_id}/" in path:
+        enrol(school.people["bo"], school.student("ana"), "spin_awareness", "")
     url = path.format(
         sortie_id=sortie.pk,
         student_id=sortie.student_id,
         aircraft_id=school.aircraft.pk,
         place_id=school.place.pk,
-        key="loop",
+        key="spin_awareness" if "courses" in path else "loop",
+        item="manual",
         question_id=1,
         recording_id=1,
         waiting_id=1,
         attempt="f1",
     )
+    if "lessons" in path:
+        url += f"?student_id={sortie.student_id}"
     if "figures" in path or "changes" in path:
         url += {
             "GET": f"?aircraft_id={school.aircraft.pk}&place_id={school.place.pk}&subject=standards",

@@ -38,11 +38,12 @@ def draft_of(school, sortie, **changed):
 
 
 def test_three_choices_are_answered_with_a_plan_that_fits_and_why(school, as_):
+    school.enrolled("ana")
     found = post(as_("bo"), "/api/sorties/proposal", three(school)).json()
-    assert found["lesson"] == "upsets"  # practised, nothing graded yet
+    assert found["lesson"] == "stalls"
     assert found["fits"]
     assert found["place"] == "Test block"
-    assert any("not yet flown to 'Sound'" in line for line in found["why"])
+    assert any("not yet as the course needs it" in line for line in found["why"])
     made = post(
         as_("bo"),
         "/api/sorties",
@@ -101,7 +102,10 @@ def test_what_is_booked_twice_is_seen_before_and_after(school, as_):
     at = clock.now().replace(microsecond=0) + timedelta(days=2)
     school.sortie("ana", "bo", at)
     asked = three(
-        school, student_id=school.student("dee").pk, planned_for=(at + timedelta(minutes=60)).isoformat()
+        school,
+        student_id=school.student("dee").pk,
+        planned_for=(at + timedelta(minutes=60)).isoformat(),
+        lesson="free",
     )
     assert post(as_("bo"), "/api/sorties/proposal", asked).json()["clashes"] == [
         f"QX-TST and Bo already booked at {at:%H:%M}"
@@ -114,9 +118,7 @@ def test_what_is_booked_twice_is_seen_before_and_after(school, as_):
         [f"QX-TST already booked at {second.planned_for:%H:%M}"]
     ]
     assert as_("ana").get("/api/today").json()["sorties"][0]["clashes"] == []
-    later = three(
-        school, student_id=school.student("dee").pk, planned_for=(at + timedelta(hours=5)).isoformat()
-    )
+    later = {**asked, "planned_for": (at + timedelta(hours=5)).isoformat()}
     assert post(as_("chief"), "/api/sorties/proposal", later).json()["clashes"] == []
 
 

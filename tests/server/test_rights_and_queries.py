@@ -5,17 +5,21 @@ from datetime import timedelta
 import pytest
 
 from keelturn.formats.fields import DOCUMENTS, fields_of
+from keelturn.progress.course import Course
 from keelturn.progress.stages import STAGES, Act
 from server import clock
 from server.api.sorties import notices
-from server.school.models import SchoolStandards, Sortie, Student
+from server.school.models import CourseVersion, SchoolStandards, Sortie, Student
 from server.school.operations.clashes import clashes_among, clashes_at
 from server.school.operations.computing import answer_for
+from server.school.operations.courses import courses_for, save_course, versions_of
+from server.school.operations.enrolling import flown_by, move_of, ways_of
 from server.school.operations.keeping import changes_of
 from server.school.operations.proposing import places_to_plan_in, setting_of
 from server.school.operations.record import attempt_rows, earlier_faults, faults_last_time
 from server.school.operations.sorties import copy_sortie
 from server.school.permissions import may, sorties_seen_by
+from tests.courses import SMALL
 from tests.server import sheets
 from tests.server.conftest import post
 
@@ -72,6 +76,10 @@ def flown(school) -> Sortie:
 
 def counts(school, sortie):
     """What says how many queries it takes, and how many."""
+    chief = school.people["chief"]
+    save_course(chief, None, 1, Course.model_validate(SMALL))
+    school.enrolled("ana", "small")
+    save_course(chief, "small", 1, Course.model_validate({**SMALL, "name": "Smaller"}))
     ana = Student.objects.select_related("person").get(person__name="Ana")
     drafts = [school.sortie(), school.sortie("dee", "cy")]
     at = clock.now() + timedelta(hours=2)
@@ -88,7 +96,13 @@ def counts(school, sortie):
         (lambda: earlier_faults(sortie), 2),
         (lambda: changes_of("aircraft 1"), 1),
         (lambda: setting_of(plane, ana, bo, at), 1),
-        (lambda: setting_of(plane, ana, bo, at, with_record=True), 2),
+        (lambda: setting_of(plane, ana, bo, at, with_record=True), 8),
+        (lambda: flown_by([ana]), 1),
+        (lambda: ways_of([ana], clock.day_of(at)), 4),
+        (lambda: courses_for(ana), 2),
+        (lambda: move_of(ana), 4),
+        (lambda: versions_of("small"), 1),
+        (CourseVersion.in_force, 1),
         (places_to_plan_in, 1),
     )
 
@@ -99,11 +113,19 @@ def test_the_database_is_asked_as_often_as_is_said(school, flown, django_assert_
             do()
 
 
-@pytest.mark.parametrize(("url", "queries"), [("/api/students", 2), ("/api/figures/loop/book", 4)])
+@pytest.mark.parametrize(
+    ("url", "queries"),
+    [
+        ("/api/students", 6),
+        ("/api/figures/loop/book", 4),
+        ("/api/courses", 2),
+    ],
+)
 def test_a_page_asks_as_often_as_is_said(school, as_, django_assert_num_queries, url, queries):
     client, who = as_("bo"), 2
     asked = {"aircraft_id": school.aircraft.pk, "place_id": school.place.pk}
     SchoolStandards.in_force()
+    CourseVersion.in_force()
     with django_assert_num_queries(who + queries):
         assert client.get(url, asked).status_code == 200
 

@@ -225,7 +225,7 @@ def test_attempts_are_accounted_and_show_in_the_students_record(school, as_):
     record = as_("ana").get(f"/api/students/{sortie.student_id}").json()
     assert len(record["attempts"]) == 7
     assert all(a["lost_ft"] == 300 and a["briefed_ft"] > 0 for a in record["attempts"])
-    assert {r["grade"] for r in record["reached"]} == {"Sound"}
+    assert {a["grade"] for a in record["attempts"]} == {"Sound"}
 
 
 def signed(school, as_):

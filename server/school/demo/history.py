@@ -99,7 +99,7 @@ PASTS: tuple[Past, ...] = (
             (80, "several_turns"),
             (62, "several_turns"),
             (41, "say_it"),
-            (19, "say_it"),
+            (19, "teach_it_back"),
         ),
         (Habit("late", (0.6, 0.3, 0.0)), Habit("stick_not_back", (0.5, 0.2, 0.0, 0.0))),
     ),
@@ -243,7 +243,7 @@ PASTS: tuple[Past, ...] = (
 
 
 @dataclass(frozen=True)
-class Flight:
+class PastFlight:
     """One past lesson: the figures as planned, how often the student has flown each in lessons before, and
     which lesson it is of theirs, from 0."""
 
@@ -253,7 +253,7 @@ class Flight:
     before: Mapping[str, int]
 
 
-def flown_attempts(flight: Flight, conditions: Conditions, chance: random.Random) -> list[Attempt]:
+def flown_attempts(flight: PastFlight, conditions: Conditions, chance: random.Random) -> list[Attempt]:
     """One lesson's attempts as noted: heights to 20 ft, in the order flown."""
     past, found = flight.past, list[Attempt]()
     broken_at, why = past.broken_off.get(flight.lesson, (len(flight.figures), ""))
@@ -272,7 +272,9 @@ def _attempt(planned: PlannedFigure, **noted: object) -> Attempt:
     return Attempt.model_validate({**held, **noted})
 
 
-def _flown(flight: Flight, planned: PlannedFigure, conditions: Conditions, chance: random.Random) -> Attempt:
+def _flown(
+    flight: PastFlight, planned: PlannedFigure, conditions: Conditions, chance: random.Random
+) -> Attempt:
     past, times = flight.past, flight.before.get(planned.key, 0)
     done = flight.lesson / max(1, len(past.lessons) - 1)
     made = [

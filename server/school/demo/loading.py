@@ -22,8 +22,7 @@ from keelturn.progress.stages import Debrief, Stage
 from keelturn.school.standards import Standards
 from keelturn.weather.day import Day
 from server.school.demo.cards import FLEET, PLACES
-from server.school.demo.history import PASTS, Past, at_hour, flown_attempts
-from server.school.demo.history import Flight as FlightPast
+from server.school.demo.history import PASTS, Past, PastFlight, at_hour, flown_attempts
 from server.school.demo.people import GOALS, PASSWORD, PEOPLE, SET_STANDINGS
 from server.school.demo.recorded import FLIGHTS, Flight, recorded_lesson
 from server.school.models import (
@@ -173,7 +172,7 @@ def _past_lesson(
     _weather_days(past, lesson, people, now)
     sortie = _new(people, past.username, instructor, past.aircraft, 0, at, key)
     plan = plan_of(sortie)
-    flight = FlightPast(past, lesson, plan.figures, dict(before))
+    flight = PastFlight(past, lesson, plan.figures, dict(before))
     chance = random.Random(f"{past.username} {lesson}")
     attempts = flown_attempts(flight, conditions_for(sortie, plan), chance)
     counted = Counter(fault for attempt in attempts for fault in attempt.faults)
@@ -234,7 +233,7 @@ def _todays_sorties(people: dict[str, Person], now: datetime) -> None:
     flown = _new(people, "rhea", "ilse", "QX-ROE", 0, at_hour(now, 1, 14), "several_turns")
     plan = plan_of(flown)
     past = next(p for p in PASTS if p.username == "rhea")
-    flight = FlightPast(past, 1, plan.figures, {figure.key: 1 for figure in plan.figures})
+    flight = PastFlight(past, 1, plan.figures, {figure.key: 1 for figure in plan.figures})
     attempts = flown_attempts(flight, conditions_for(flown, plan), random.Random("rhea yesterday"))
     ungraded = [attempt.model_copy(update={"grade": None}) for attempt in attempts]
     flown = save_sortie(people["ilse"], flown.pk, flown.version, Sheets(brief=ALL_CHECKED))

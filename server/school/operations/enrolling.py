@@ -7,7 +7,7 @@ from datetime import date
 from typing import Any
 
 from django.db import transaction
-from django.db.models.fields.json import KT
+from django.db.models.fields.json import KeyTextTransform
 
 from keelturn.figures.figure import Stage
 from keelturn.formats.reading import refused
@@ -39,7 +39,7 @@ def flown_by(students: Sequence[Student], stages: Iterable[str] = COUNTED_STAGES
     """Every attempt at these stages, oldest first, by the student's id. One query."""
     rows = (
         AttemptRow.objects.filter(sortie__student__in=students, sortie__stage__in=tuple(stages))
-        .annotate(lesson=KT("sortie__plan__lesson"))
+        .annotate(lesson=KeyTextTransform("lesson", "sortie__plan"))
         .select_related("sortie")
         .only("attempt", "lost_ft", "briefed_ft", "sortie__student", "sortie__planned_for")
         .order_by("sortie__planned_for", "sortie_id", "order")

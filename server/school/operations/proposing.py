@@ -23,7 +23,7 @@ def load_for(aircraft: Aircraft, student: Student, instructor: Person) -> Load:
 def setting_of(
     aircraft: Aircraft, student: Student, instructor: Person, at: datetime, with_record: bool = False
 ) -> Setting:
-    """Who flies what, when. One query, and nine more for the student's record where it is asked for."""
+    """Who flies what, when. One query, and seven more for the student's record where it is asked for."""
     today = clock.day_of(clock.now())
     on = ways_of([student], today)[student.pk] if with_record else None
     return Setting(

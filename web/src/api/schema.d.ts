@@ -984,7 +984,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/courses/read": {
+    "/api/course-files": {
         parameters: {
             query?: never;
             header?: never;

@@ -68,7 +68,7 @@ export default function Courses() {
   const take = (document: unknown) => {
     setFailed(null);
     const course = document as CourseDocument;
-    answered(server.POST("/api/courses/read", { body: { version: 1, course } })).then((answer) => {
+    answered(server.POST("/api/course-files", { body: { version: 1, course } })).then((answer) => {
       const held = found.data.find((c) => c.key === answer.course.key) ?? null;
       setRead({ held, differs: answer.differs, course: answer.course });
     }, setFailed);

@@ -50,7 +50,12 @@ export function CourseDialog({ student, onClose }: { student: Student; onClose: 
       <DialogTitle id="course-title">Course of {student.name}</DialogTitle>
       <DialogContent sx={styles.content}>
         {courses.isError && <Trouble error={courses.error} />}
-        <TextField select label="Course" value={to} onChange={(e) => setTo(e.target.value)}>
+        <TextField
+          select
+          label="Course"
+          value={courses.data ? to : ""}
+          onChange={(e) => setTo(e.target.value)}
+        >
           {(courses.data ?? []).map((c) => (
             <MenuItem key={c.key} value={c.key}>
               {c.course.name}, version {c.version}
