@@ -4,8 +4,8 @@ aircraft, and why.
 The place is the first in which everything keeps its floor, in the lesson's order or another; where none does,
 the first with a way out, which is taken (common practice, no published source)."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime
 
 from keelturn.aircraft.card import Card
@@ -42,7 +42,7 @@ STANDARD_DAY = Day()
 class Setting:
     """Who flies what, when: all that a plan depends on besides its lesson and its place. flown: the student's
     attempts, oldest first. courses: where a lesson is looked for, the student's own first. way: through that
-    one; None for who is in none. day: the weather, where it is known already."""
+    one; None for who is in none. days: the weather by the name of a place, where it is known already."""
 
     card: Card
     standards: Standards
@@ -54,7 +54,10 @@ class Setting:
     courses: Sequence[Course] = COURSES
     way: Way | None = None
     today: date = date.min
-    day: Day = STANDARD_DAY
+    days: Mapping[str, Day] = field(default_factory=dict)
+
+    def day_at(self, place: Place) -> Day:
+        return self.days.get(place.name, STANDARD_DAY)
 
     def conditions(self, plan: PlanDocument, place: Place) -> Conditions:
         return conditions_of(
@@ -98,7 +101,8 @@ def laid_out_above_the_lowest(lesson: Lesson, setting: Setting, place: Place) ->
     """The lesson as it is, each figure a little above its lowest start. Raises ValueError when the load does
     not fit the card."""
     figures = laid_out(lesson, place.top_ft - BELOW_TOP_FT)
-    plan = PlanDocument(load=setting.load, day=setting.day, lesson=lesson.key, figures=figures)
+    day = setting.day_at(place)
+    plan = PlanDocument(load=setting.load, day=day, lesson=lesson.key, figures=figures)
     return starts_above_the_lowest(plan, setting.conditions(plan, place))
 
 
@@ -107,7 +111,8 @@ def first_plan(lesson_key: str | None, setting: Setting, places: Sequence[Place]
     'free': no figures yet. places: at least one. Raises ValueError for a lesson that there is not, for the
     next one of who is in no course, and when the load does not fit the card."""
     if lesson_key == FREE.key:
-        plan = PlanDocument(load=setting.load, day=setting.day, lesson=FREE.key, figures=())
+        day = setting.day_at(places[0])
+        plan = PlanDocument(load=setting.load, day=day, lesson=FREE.key, figures=())
         return FirstPlan(FREE, 0, plan, True, ("Free: add the figures yourself.",))
     if lesson_key is not None:
         lesson = lesson_of(lesson_key, setting.courses)
@@ -142,7 +147,7 @@ def _laid_anywhere(
         if not found.here:
             how = "every figure keeps its floor with something to spare, in the order of the lesson"
             words = f"{place.name}{_not(places[:at])}: {how}."
-            whole = (*why, *found.differs, words, *found.anywhere)
+            whole = (*why, *found.differs, words, *_reported(found.plan), *found.anywhere)
             return FirstPlan(lesson, at, found.plan, not found.anywhere, whole)
         if found.keeps_its_floors:
             break
@@ -156,7 +161,8 @@ def _laid_anywhere(
         words = f"{'No place takes it as it is. ' if len(places) > 1 else ''}{place.name}:"
         if proposal.headline:
             words += f" {proposal.why} The smallest way out is taken: {proposal.headline}."
-        whole = (*why, *found.differs, words, *(check.sentence for check in left[0]), *left[1])
+        stops = (*(check.sentence for check in left[0]), *left[1])
+        whole = (*why, *found.differs, words, *_reported(found.plan), *stops)
         return FirstPlan(lesson, at, proposal.plan, not any(left), whole, proposal.headline)
     whole = (*why, *laid[0].differs, f"No place takes it as it is. {tried}")
     return FirstPlan(lesson, 0, laid[0].plan, False, whole)
@@ -168,10 +174,16 @@ def _laid_at(place: Place, lesson: Lesson, setting: Setting) -> _AtPlace:
     figures, differs = sequence_for(
         lesson, place.top_ft - BELOW_TOP_FT, fault_trends(flown), ended_badly(flown), taken_over_in(flown)
     )
-    plan = PlanDocument(load=setting.load, day=setting.day, lesson=lesson.key, figures=figures)
+    day = setting.day_at(place)
+    plan = PlanDocument(load=setting.load, day=day, lesson=lesson.key, figures=figures)
     conditions = setting.conditions(plan, place)
     plan = starts_above_the_lowest(plan, conditions)
     return _AtPlace(plan, conditions, differs, *_stops(compute_plan(plan, conditions)))
+
+
+def _reported(plan: PlanDocument) -> tuple[str, ...]:
+    """That the day is as reported, in a sentence; nothing where no report was read."""
+    return (f"For the weather of {plan.day.report}.",) if plan.day.report else ()
 
 
 def _way_out(laid: _AtPlace) -> Proposal:

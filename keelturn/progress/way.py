@@ -133,11 +133,11 @@ def _counted(count: int) -> str:
 
 
 def highest(found: Sequence[StandingFollows]) -> StandingFollows:
-    """Of several courses the one that brought the student furthest; the first standing where there is
-    none."""
+    """Of several courses the one that brought the student furthest, the latest of equals; the first standing
+    where there is none."""
     if not found:
         return StandingFollows(STANDINGS[0], "in no course yet")
-    return max(found, key=lambda one: STANDINGS.index(one.standing))
+    return max(reversed(found), key=lambda one: STANDINGS.index(one.standing))
 
 
 def standings_ahead(

@@ -1,5 +1,6 @@
 """Planning and briefing: proposals, drafts computed, weather, files, and the student's reading."""
 
+from dataclasses import replace
 from typing import Any, Literal
 
 from django.http import HttpRequest, HttpResponse
@@ -60,7 +61,7 @@ from server.school.operations.clashes import clashes_at
 from server.school.operations.computing import conditions_for, plan_of
 from server.school.operations.proposing import places_to_plan_in, setting_of
 from server.school.operations.showing import record_for
-from server.school.operations.weather import day_from_report, fetched_day
+from server.school.operations.weather import day_from_report, days_known, fetched_day
 from server.school.permissions import require_edit, require_instructor
 from server.workers import workers
 
@@ -89,7 +90,8 @@ def _asked(sortie: Sortie, data: Preview) -> tuple[Aircraft, Place]:
 
 @router.post("/sorties/proposal", response={200: ProposedOut, **REFUSALS})
 def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
-    """What the program would plan for these three choices. Nothing is stored."""
+    """What the program would plan for these three choices, for the weather as reported where the flight is
+    soon. No sortie is stored."""
     person = asking(request)
     require_instructor(person)
     student, aircraft = (
@@ -99,6 +101,7 @@ def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
     at = data.planned_for or next_slot(timezone.localtime(clock.now()))
     places = places_to_plan_in()
     setting = setting_of(aircraft, student, person, at, with_record=True)
+    setting = replace(setting, days=days_known(person, places, at, clock.now()))
     where = [place.document() for place in places]
     first = workers.answer(request, first_planned, data.lesson, setting, where)
     place = places[first.place]

@@ -96,9 +96,15 @@ class NextOut(Schema):
     not_yet: list[NotYetOut]
 
 
+class StandingAhead(Schema):
+    day: date
+    standing: StudentStage
+    why: str
+
+
 class StandingOut(Schema):
     """standing: what counts; follows: what the tasks come to, and why. set_by: who set it otherwise; null
-    where it follows."""
+    where it follows. ahead: when the one that follows falls, if nothing more is flown."""
 
     standing: StudentStage
     follows: StudentStage
@@ -107,6 +113,7 @@ class StandingOut(Schema):
     set_by: str | None
     set_at: Moment | None
     reason: str
+    ahead: list[StandingAhead]
 
 
 class StandingIn(Schema):
@@ -135,6 +142,24 @@ class GroundIn(Schema):
     done: bool
 
 
+class FeltOut(Schema):
+    """flight: the sortie. feel: the last number of it that the student gave, 0 to 10."""
+
+    flight: int
+    day: date
+    feel: int
+
+
+class SaidOut(Schema):
+    """What was said to the student at the end of the last debriefed flight."""
+
+    sortie_id: int
+    at: Moment
+    by: str
+    one_thing: str
+    next: str
+
+
 class PastAttempt(Schema):
     sortie_id: int
     flown_on: Moment
@@ -155,6 +180,8 @@ class StudentOut(StudentLine):
     attempts: list[PastAttempt]
     trends: list[FaultTrend]
     record: list[SortieLine]
+    felt: list[FeltOut]
+    said: SaidOut | None
     standing: StandingOut
     way: WayOut | None
     next: NextOut | None

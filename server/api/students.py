@@ -1,5 +1,6 @@
 """Students: the list, and one student's way."""
 
+from collections.abc import Iterable
 from datetime import datetime
 from typing import Any
 
@@ -20,6 +21,7 @@ from server.api.schemas import Id, InstructorOut
 from server.api.sorties import line
 from server.api.student_schemas import (
     EnrolIn,
+    FeltOut,
     GroundIn,
     GroundOut,
     MoveIn,
@@ -28,6 +30,8 @@ from server.api.student_schemas import (
     NotYetOut,
     OfferOut,
     PastAttempt,
+    SaidOut,
+    StandingAhead,
     StandingIn,
     StandingOut,
     StudentLine,
@@ -35,10 +39,10 @@ from server.api.student_schemas import (
     TaskOut,
     WayOut,
 )
-from server.school.models import AttemptRow, CourseVersion, Person, Student
+from server.school.models import AttemptRow, CourseVersion, Person, Sortie, Student
 from server.school.models.people import Role
 from server.school.operations import enrolling
-from server.school.operations.enrolling import OnTheWay, ways_of
+from server.school.operations.enrolling import COUNTED_STAGES, OnTheWay, ways_of
 from server.school.operations.record import FLOWN_STAGES, attempt_kept, attempt_rows_of, by_lesson
 from server.school.operations.showing import may_see_looks
 from server.school.permissions import require_instructor, sorties_seen_by, students_seen_by
@@ -152,10 +156,28 @@ def _student(request: HttpRequest, student_id: int) -> StudentOut:
         ],
         trends=list(fault_trends(lessons)),
         record=[line(s) for s in seen],
+        felt=_felt(on),
+        said=_said(seen),
         standing=_standing(found, on),
         way=None if on.way is None else _way(found, on),
         next=None if coming is None else _next_out(coming),
     )
+
+
+def _felt(on: OnTheWay) -> list[FeltOut]:
+    last = {f.flight: (f.day, f.attempt.feel) for f in on.flown if f.attempt.feel is not None}
+    return [FeltOut(flight=flight, day=day, feel=feel) for flight, (day, feel) in last.items()]
+
+
+def _said(latest_first: Iterable[Sortie]) -> SaidOut | None:
+    """Of the last flight that has something said."""
+    for sortie in latest_first:
+        debrief = sortie.debrief if sortie.stage in COUNTED_STAGES else {}
+        words = {name: str(debrief.get(name) or "") for name in ("one_thing", "next")}
+        if any(words.values()):
+            by = sortie.instructor.name
+            return SaidOut(sortie_id=sortie.pk, at=sortie.planned_for, by=by, **words)
+    return None
 
 
 def _standing(student: Student, on: OnTheWay) -> StandingOut:
@@ -169,6 +191,7 @@ def _standing(student: Student, on: OnTheWay) -> StandingOut:
         set_by=student.stage_by.name if student.stage and student.stage_by else None,
         set_at=student.stage_at if student.stage else None,
         reason=student.stage_reason if student.stage else "",
+        ahead=[StandingAhead(day=day, standing=standing, why=why) for day, standing, why in student.ahead],
     )
 
 

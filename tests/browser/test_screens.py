@@ -45,7 +45,7 @@ def test_plan_by_keyboard(person):
     person.one("//*[@role='dialog']//input").send_keys("Jonah")
     person.one("//*[@role='option'][.='Jonah Achterby']")
     person.one("//*[@role='dialog']//input").send_keys(Keys.ENTER)
-    person.sees("Upset recovery before the autumn crossings")
+    person.sees("Spins before the autumn crossings")
 
 
 def test_dragging_a_notch_recomputes_and_is_one_step_to_undo(person):

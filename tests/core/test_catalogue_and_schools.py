@@ -10,7 +10,8 @@ from keelturn.flying.entry import entry_speed
 from keelturn.noting.attempt import Attempt
 from keelturn.plan.chain import climb_fpm
 from keelturn.plan.sequence import compute_plan
-from keelturn.progress.lessons import LESSONS, laid_out, lesson_of
+from keelturn.progress.courses import COURSES
+from keelturn.progress.lessons import laid_out, lesson_of, lessons_of
 from keelturn.recoveries.schools import FLIGHT_MANUAL, SCHOOLS, schools_for
 from tests.flights import HEAVY, TRAINER, at_card_weight, conditions, figure, plan
 
@@ -81,7 +82,7 @@ def test_the_manual_wins_only_where_it_has_a_procedure():
     assert school_of(figure("steep_turn"), C) is None
 
 
-@pytest.mark.parametrize("lesson", LESSONS, ids=lambda x: x.key)
+@pytest.mark.parametrize("lesson", lessons_of(*COURSES), ids=lambda x: x.key)
 def test_a_lesson_can_be_flown_in_every_aircraft_approved_for_it(lesson):
     for card in (TRAINER, HEAVY):
         figures = laid_out(lesson, 6000.0)

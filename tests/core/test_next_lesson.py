@@ -5,13 +5,17 @@ import re
 
 import pytest
 
+from keelturn.aircraft.loading import usual_load
 from keelturn.noting.attempt import Attempt
 from keelturn.plan.proposal import differences, propose
+from keelturn.progress.first_plan import Setting, first_plan
 from keelturn.progress.habits import FaultTrend
 from keelturn.progress.lessons import laid_out, lesson_of
 from keelturn.progress.next_lesson import ended_badly, next_lesson, sequence_for, taken_over_in
 from keelturn.progress.way import way_through
 from keelturn.school.place import Place
+from keelturn.school.standards import Standards
+from keelturn.weather.day import Day
 from tests.courses import AGAINST, TODAY, course, flown
 from tests.flights import NO_SPINS, TRAINER, conditions, figure, plan
 
@@ -225,3 +229,50 @@ def test_a_load_too_heavy_is_answered_with_less_fuel():
     assert found.fits
     assert "less in Centre" in found.changes[0]
     assert [d.kind for d in differences(heavy, found)][-1] == "load"
+
+
+TURNS = {
+    "tasks": [{"key": "turn", "figure": "steep_turn"}, {"key": "one", "figure": "spin"}],
+    "ground": [],
+    "lessons": [
+        {"key": "easy", "name": "Easy", "tasks": [{"task": "turn"}, {"task": "turn", "side": "right"}]},
+        {"key": "spins", "name": "Spins", "tasks": [{"task": "one"}, {"task": "one", "side": "right"}]},
+    ],
+}
+
+
+def planned(evidence, top_ft, lesson=None, made=None, **more):
+    """What is laid out for the student of a course at one place."""
+    made = made or course()
+    way = way_through(made, evidence, MANUAL, TODAY, 90)
+    load = usual_load(TRAINER.balance, 150, 160, True)
+    setting = Setting(
+        TRAINER, Standards(), "practised", load, 30, None, evidence, (made,), way, TODAY, **more
+    )
+    return first_plan(lesson, setting, [Place(name="Block", elevation_ft=0, block_top_ft=top_ft)])
+
+
+def test_where_the_next_lesson_fits_nowhere_the_gentler_one_is_laid_out_and_it_is_said():
+    made, turned = course(**TURNS), both("steep_turn")
+    assert planned(turned, 6000, made=made).lesson.key == "spins"
+    low = planned(turned, 3450, made=made)
+    assert (low.lesson.key, low.next.lesson.key, low.fits) == ("easy", "spins", True)
+    assert low.why[0] == "Spins would be next, but it fits nowhere today: Easy instead."
+    # Where that one does not fit either, what was meant stays.
+    assert planned(turned, 3350, made=made).lesson.key == "spins"
+
+
+def test_the_weather_of_the_place_goes_into_the_plan():
+    low = Day(cloud_base_ft=4400, report="METAR XTST 140750Z", observed="2026-05-14T07:50:00Z")
+    found = planned(stalls(), 6000, days={"Block": low})
+    assert found.plan.day == low
+    assert "For the weather of METAR XTST 140750Z." in found.why
+    assert planned(stalls(), 6000, days={"Elsewhere": low}).plan.day == Day()
+
+
+def test_a_lesson_that_was_asked_for_is_laid_out_with_what_is_missing_for_it():
+    found = planned([], 6000, "teach")
+    assert found.why[0] == (
+        "Teach may not be flown yet. Missing first: Power-off stall at 'guided', now 'not begun'."
+    )
+    assert planned([], 6000, "easy").why[0].startswith("Block:")

@@ -12,7 +12,7 @@ from keelturn.cli import main as command_line
 from keelturn.plan.document import PlanDocument
 from server import clock
 from server.school.handouts.letters import marked_up
-from server.school.models import Place, Sortie
+from server.school.models import Place, Sortie, WeatherRead
 from server.school.operations.saving import Sheets, save_sortie
 from server.weather import NoReport, StandInWeather
 from tests.server.conftest import post
@@ -54,6 +54,23 @@ def test_three_choices_are_answered_with_a_plan_that_fits_and_why(school, as_):
     assert [f["start_ft"] for f in made.json()["plan"]["figures"]] == [
         f["start_ft"] for f in found["plan"]["figures"]
     ]
+
+
+def test_a_flight_that_is_soon_is_proposed_for_the_weather_as_reported(school, as_):
+    document = {**school.place.place, "station": "XSKA", "station_elevation_ft": 10}
+    Place.objects.filter(pk=school.place.pk).update(place=document)
+
+    def day_for(at):
+        asked = three(school, lesson="spins_both_ways", planned_for=at.isoformat())
+        return post(as_("bo"), "/api/sorties/proposal", asked).json()["plan"]["day"]
+
+    now = clock.now()
+    soon = day_for(now + timedelta(hours=1))
+    assert soon["report"].startswith("METAR XSKA") and soon["sources"]
+    day_for(now + timedelta(hours=1))
+    assert WeatherRead.objects.count() == 1
+    assert day_for(now + timedelta(hours=4))["report"] == ""
+    assert day_for(now - timedelta(hours=1))["report"] == ""
 
 
 def test_a_place_too_shallow_is_passed_over_for_one_that_takes_it(school, as_):

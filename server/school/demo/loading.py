@@ -146,7 +146,7 @@ def _new(
         Aircraft.objects.get(registration=registration),
         Place.objects.get(name=PLACES[place]["name"]),
     )
-    setting = replace(setting_of(aircraft, student, people[instructor], at), day=DAY)
+    setting = replace(setting_of(aircraft, student, people[instructor], at), days={block.name: DAY})
     plan = laid_out_above_the_lowest(lesson_of(lesson), setting, block.document())
     return plan_sortie(people[instructor], student, aircraft, block, lesson, at, plan)
 

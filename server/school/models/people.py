@@ -1,5 +1,6 @@
 """People and their roles."""
 
+from datetime import date
 from typing import cast, get_args
 
 from django.contrib.auth.models import AbstractUser
@@ -56,6 +57,14 @@ class Student(models.Model):
         today = clock.day_of(clock.now()).isoformat()
         begun = [(standing, why) for day, standing, why in self.follows if day <= today]
         return begun[-1] if begun else (get_args(Stage)[0], "nothing debriefed yet")
+
+    @property
+    def ahead(self) -> list[tuple[date, Stage, str]]:
+        """From which later day on which standing follows, and why, if nothing more is flown."""
+        today = clock.day_of(clock.now()).isoformat()
+        return [
+            (date.fromisoformat(day), standing, why) for day, standing, why in self.follows if day > today
+        ]
 
 
 class GroundDone(models.Model):

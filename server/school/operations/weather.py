@@ -1,8 +1,9 @@
 """A day from a report, pasted or fetched, with what to know before it is used. Where a field of a plan's day
 came from is what was read here, never what a sender says."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 
 from keelturn.document import HIGHEST_FT, Wrong
@@ -61,9 +62,10 @@ def day_from_report(
         },
         report.text,
     )
-    WeatherRead.objects.create(
-        report=day.report, observed=day.observed, values=_values(day, sources), sources=sources, by=person
-    )
+    read = {"report": day.report, "observed": day.observed, "values": _values(day, sources)}
+    # Read again, it is there already.
+    if not WeatherRead.objects.filter(**read, sources=sources).exists():
+        WeatherRead.objects.create(**read, sources=sources, by=person)
     return DayRead(day, doubts(report, where.station, now, minutes), ", ".join(said))
 
 
@@ -131,6 +133,26 @@ def _fields(report: Report) -> tuple[dict[str, object], list[str]]:
         found["cloud_base_ft"] = None if base is None or base > HIGHEST_FT else base
         said.append("cloud base")
     return found, said
+
+
+# Of a flight so far ahead a report says something.
+REPORT_HOURS = 3
+
+
+def days_known(person: Person, places: Sequence[Place], at: datetime, now: datetime) -> dict[str, Day]:
+    """The day as reported at each of these places, by its name, for a flight that begins soon: without those
+    of which there is no report that can be used without a doubt."""
+    if not now <= at <= now + timedelta(hours=REPORT_HOURS):
+        return {}
+    found = {}
+    for place in places:
+        try:
+            read = fetched_day(person, Day(), place, now)
+        except Refused:
+            continue
+        if not read.doubts:
+            found[place.name] = read.day
+    return found
 
 
 def fetched_day(person: Person, before: Day, place: Place, now: datetime) -> DayRead:

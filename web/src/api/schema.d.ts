@@ -66,7 +66,8 @@ export interface paths {
         put?: never;
         /**
          * Proposal
-         * @description What the program would plan for these three choices. Nothing is stored.
+         * @description What the program would plan for these three choices, for the weather as reported where the flight is
+         *     soon. No sortie is stored.
          */
         post: operations["server_api_planning_proposal"];
         delete?: never;
@@ -4527,6 +4528,21 @@ export interface components {
          */
         Family: "Co-ordination" | "Stalls" | "Spirals" | "Spins" | "Rolls" | "Looping" | "Lines" | "Upsets";
         /**
+         * FeltOut
+         * @description flight: the sortie. feel: the last number of it that the student gave, 0 to 10.
+         */
+        FeltOut: {
+            /** Flight */
+            flight: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Feel */
+            feel: number;
+        };
+        /**
          * FlightMark
          * @description One flight of a task, for the picture of the way: how it was flown at most (shown, with talk, alone),
          *     the best that it showed, and the height lost beyond the brief, mean of those that have one.
@@ -4621,6 +4637,25 @@ export interface components {
             /** Faults */
             faults: string[];
         };
+        /**
+         * SaidOut
+         * @description What was said to the student at the end of the last debriefed flight.
+         */
+        SaidOut: {
+            /** Sortie Id */
+            sortie_id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** One Thing */
+            one_thing: string;
+            /** Next */
+            next: string;
+        };
         /** SortieLine */
         SortieLine: {
             /** Id */
@@ -4664,10 +4699,25 @@ export interface components {
              */
             cancelled?: string | null;
         };
+        /** StandingAhead */
+        StandingAhead: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "first flights" | "practised" | "ready to fly it alone";
+            /** Why */
+            why: string;
+        };
         /**
          * StandingOut
          * @description standing: what counts; follows: what the tasks come to, and why. set_by: who set it otherwise; null
-         *     where it follows.
+         *     where it follows. ahead: when the one that follows falls, if nothing more is flown.
          */
         StandingOut: {
             /**
@@ -4690,6 +4740,8 @@ export interface components {
             set_at: string | null;
             /** Reason */
             reason: string;
+            /** Ahead */
+            ahead: components["schemas"]["StandingAhead"][];
         };
         /**
          * State
@@ -4750,6 +4802,9 @@ export interface components {
             trends: components["schemas"]["FaultTrend"][];
             /** Record */
             record: components["schemas"]["SortieLine"][];
+            /** Felt */
+            felt: components["schemas"]["FeltOut"][];
+            said: components["schemas"]["SaidOut"] | null;
             standing: components["schemas"]["StandingOut"];
             way: components["schemas"]["WayOut"] | null;
             next: components["schemas"]["NextOut"] | null;

@@ -22,8 +22,7 @@ export function Ground({ student, way, teaches }: { student: Student; way: Way; 
         On the ground: {done.length} of {way.ground.length}
       </Typography>
       <Typography sx={styles.small}>
-        {hours} h of the items; the course asks for {way.ground_h} h on the ground and {way.flight_h} h in the
-        air
+        {hours} of at least {way.ground_h} h; in the air at least {way.flight_h} h
       </Typography>
       {act.isError && <Trouble error={act.error} />}
       {way.ground.map((g) => (

@@ -41,6 +41,11 @@ export function StandingPanel({ student, chief }: { student: Student; chief: boo
           {standing.missing.length > FEW && <li>and {standing.missing.length - FEW} more</li>}
         </Box>
       )}
+      {standing.ahead[0] && (
+        <Typography sx={styles.small}>
+          If nothing more is flown: {standing.ahead[0].standing} from {day(standing.ahead[0].day)}.
+        </Typography>
+      )}
       {chief &&
         (setting ? (
           <SetStanding student={student} onDone={() => setSetting(false)} />

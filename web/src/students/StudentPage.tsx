@@ -1,6 +1,6 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useState } from "react";
-import { useOutletContext, useParams } from "react-router";
+import { Link, useOutletContext, useParams } from "react-router";
 import { api } from "../api/client";
 import type { Person, Student } from "../api/types";
 import { day } from "../frame/dates";
@@ -97,7 +97,13 @@ function OneStudent({ student }: { student: Student }) {
         </ToggleButtonGroup>
         {view === "way" &&
           (way ? (
-            <WayPicture tasks={way.tasks} today={student.now} chosen={chosen} onChoose={setChosen} />
+            <WayPicture
+              tasks={way.tasks}
+              felt={student.felt}
+              today={student.now}
+              chosen={chosen}
+              onChoose={setChosen}
+            />
           ) : (
             <Empty>
               In no course yet, so no task has a state.{" "}
@@ -110,12 +116,30 @@ function OneStudent({ student }: { student: Student }) {
       <Box sx={styles.aside}>
         {next && <NextCard next={next} />}
         {view === "way" && task && <TaskPanel task={task} />}
+        {student.said && <Said said={student.said} />}
         <Faults trends={student.trends} />
         <StandingPanel student={student} chief={person.role === "chief"} />
         {way && <Ground student={student} way={way} teaches={teaches} />}
       </Box>
       {planning && <StartSortie studentId={student.id} onClose={() => setPlanning(false)} />}
       {enrolling && <CourseDialog student={student} onClose={() => setEnrolling(false)} />}
+    </Box>
+  );
+}
+
+/** What was said at the end of the last flight. */
+function Said({ said }: { said: NonNullable<Student["said"]> }) {
+  return (
+    <Box component="section" aria-label="Said last time">
+      <Typography variant="h2">Said last time</Typography>
+      {said.one_thing && <Typography sx={{ fontWeight: 650 }}>{said.one_thing}</Typography>}
+      <Typography sx={styles.line}>
+        {said.next && `Next: ${said.next}. `}
+        {said.by},{" "}
+        <Link to={`/sorties/${said.sortie_id}`} style={{ color: tokens.plan }}>
+          {day(said.at)}
+        </Link>
+      </Typography>
     </Box>
   );
 }

@@ -1,5 +1,5 @@
 import { Box } from "@mui/material";
-import type { Task } from "../api/types";
+import type { Student, Task } from "../api/types";
 import { day } from "../frame/dates";
 import { useSize } from "../frame/useSize";
 import { narrow, tokens, unseen } from "../theme";
@@ -8,12 +8,14 @@ import { flightsOf, halfOf, labelled, placesOf, rowHeight, rowsOf, type Row } fr
 const styles = {
   whole: { flex: 1, minHeight: 0, display: "flex", flexDirection: "column" },
   key: { ...narrow, fontSize: 12.5, color: tokens.slate, display: "flex", gap: 2, flexWrap: "wrap", mb: 0.5 },
-  scroll: { flex: 1, minHeight: 0, overflowY: "auto", overflowX: "hidden" },
+  scroll: { flex: 1, minHeight: { xs: 420, md: 0 }, overflow: "auto" },
 } as const;
 
 const LEFT = 190,
   RIGHT = 128,
   TOP = 24,
+  NARROWEST = 640,
+  FELT = 34,
   MARK = 5.6;
 export const STATE_INK = {
   "not begun": tokens.slate,
@@ -25,6 +27,7 @@ export const STATE_INK = {
 
 interface Props {
   tasks: Task[];
+  felt: Student["felt"];
   today: string;
   chosen: string;
   onChoose: (task: string) => void;
@@ -32,10 +35,11 @@ interface Props {
 
 /** The way through a course: a thread for each task, as thick as what it cost beyond the brief, with how it was flown in
  * each flight, and where it stands now. */
-export function WayPicture({ tasks, today, chosen, onChoose }: Props) {
+export function WayPicture({ tasks, felt, today, chosen, onChoose }: Props) {
   const { frame, size } = useSize<HTMLDivElement>({ width: 820, height: 520 });
-  const width = size.width;
-  const row = rowHeight(tasks, size.height - TOP - 8);
+  // Narrower it is moved sideways: names and states keep their room.
+  const width = Math.max(NARROWEST, size.width);
+  const row = rowHeight(tasks, size.height - TOP - FELT - 8);
   const flights = flightsOf(tasks);
   const { of } = placesOf(flights, today);
   const { rows, headings, height } = rowsOf(tasks, row);
@@ -51,7 +55,7 @@ export function WayPicture({ tasks, today, chosen, onChoose }: Props) {
         <span>dots: not flown since</span>
       </Box>
       <Box ref={frame} sx={styles.scroll}>
-        <svg width={width} height={TOP + height + 6} style={{ display: "block", ...narrow }} aria-hidden>
+        <svg width={width} height={TOP + height + FELT} style={{ display: "block", ...narrow }} aria-hidden>
           {flights.map((f) => (
             <path
               key={f.id}
@@ -88,10 +92,50 @@ export function WayPicture({ tasks, today, chosen, onChoose }: Props) {
               <Thread row={one} x={x} end={end} />
             </g>
           ))}
+          <Felt felt={felt} x={x} y={TOP + height + 20} known={of} />
         </svg>
       </Box>
       <WayTable tasks={tasks} chosen={chosen} onChoose={onChoose} />
     </Box>
+  );
+}
+
+const LOW = 4;
+
+/** How the student felt at the end of each flight, under its column; a low number is told by its mark. */
+function Felt({
+  felt,
+  x,
+  y,
+  known,
+}: {
+  felt: Student["felt"];
+  x: (id: number) => number;
+  y: number;
+  known: Map<number, number>;
+}) {
+  return (
+    <>
+      <text x={8} y={y} fontSize="14.5" fontWeight="680" fill={tokens.ink}>
+        Felt at the end, of 10
+      </text>
+      {felt
+        .filter((f) => known.has(f.flight))
+        .map((f) => (
+          <text
+            key={f.flight}
+            x={x(f.flight)}
+            y={y}
+            textAnchor="middle"
+            fontSize="13"
+            fontWeight={f.feel < LOW ? 760 : 500}
+            fill={f.feel < LOW ? tokens.stop : tokens.slate}
+          >
+            {f.feel}
+            {f.feel < LOW ? " ▾" : ""}
+          </text>
+        ))}
+    </>
   );
 }
 
@@ -159,7 +203,7 @@ function KeyMark({ how, words }: { how: string; words: string }) {
 }
 
 /** The same in text, and for the keyboard. */
-function WayTable({ tasks, chosen, onChoose }: Omit<Props, "today">) {
+function WayTable({ tasks, chosen, onChoose }: Omit<Props, "today" | "felt">) {
   return (
     <Box component="table" sx={unseen}>
       <caption>The way through the course</caption>

@@ -113,7 +113,19 @@ it("draws the way with how each was flown, where it stands, and the same in text
       marks: [mark(1, "2026-05-01"), mark(2, "2026-05-09", { how: "alone", beyond_ft: 146 })],
     }),
   ];
-  render(<WayPicture tasks={tasks} today="2026-05-14" chosen="" onChoose={chosen} />);
+  render(
+    <WayPicture
+      tasks={tasks}
+      felt={[
+        { flight: 1, day: "2026-05-01", feel: 3 },
+        { flight: 2, day: "2026-05-09", feel: 8 },
+        { flight: 9, day: "2026-05-10", feel: 7 },
+      ]}
+      today="2026-05-14"
+      chosen=""
+      onChoose={chosen}
+    />,
+  );
   const table = screen.getByRole("table", { name: "The way through the course" });
   const right = within(table).getByRole("row", { name: /Spin, right/ });
   expect(right).toHaveTextContent("guided, lapsed from sound");
@@ -121,6 +133,9 @@ it("draws the way with how each was flown, where it stands, and the same in text
   expect(right).toHaveTextContent("Sat 9 May alone, Sound, 150 ft beyond");
   expect(screen.getByText("guided, lapsed")).toBeInTheDocument();
   expect(screen.getByText("sound ✓")).toBeInTheDocument();
+  expect(screen.getByText("3 ▾")).toBeInTheDocument();
+  expect(screen.getByText("8")).toBeInTheDocument();
+  expect(screen.queryByText("7")).toBeNull();
   within(right).getByRole("button").focus();
   expect(chosen).toHaveBeenLastCalledWith("Spin, right");
   await userEvent.click(screen.getAllByText("Spin, left")[0]!);
@@ -182,6 +197,7 @@ const STANDING: Student["standing"] = {
   set_by: "Morag",
   set_at: "2026-03-01T09:00:00Z",
   reason: "Flew elsewhere.",
+  ahead: [{ day: "2026-10-29", standing: "first flights", why: "" }],
 };
 const student = { id: 7, name: "Ana", way: WAY, standing: STANDING } as Student;
 const sent: { method: string; url: string; body: unknown }[] = [];
@@ -206,6 +222,7 @@ it("shows both standings where the chief has set one, and sets it with a reason"
   expect(screen.getByText(/Set by Morag/)).toHaveTextContent(
     "Set by Morag, Sun 1 Mar: Flew elsewhere. From the tasks it would be first flights",
   );
+  expect(screen.getByText("If nothing more is flown: first flights from Thu 29 Oct.")).toBeVisible();
   await userEvent.click(screen.getByRole("button", { name: "Set it otherwise" }));
   const store = screen.getByRole("button", { name: "Set the standing" });
   expect(store).toBeDisabled();
@@ -225,7 +242,7 @@ it("leaves the standing to the chief", () => {
 
 it("ticks what was done on the ground, for who teaches", async () => {
   show(<Ground student={student} way={WAY} teaches />);
-  expect(screen.getByText(/0.5 h of the items/)).toHaveTextContent("1.5 h on the ground and 3 h in the air");
+  expect(screen.getByText("0.5 of at least 1.5 h; in the air at least 3 h")).toBeVisible();
   await userEvent.click(screen.getByRole("checkbox", { name: "Leaving" }));
   expect(sent).toEqual([{ method: "PUT", url: "/api/students/7/ground/leaving", body: { done: true } }]);
 });

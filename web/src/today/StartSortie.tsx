@@ -9,6 +9,7 @@ import {
   DialogContent,
   DialogTitle,
   LinearProgress,
+  ListSubheader,
   MenuItem,
   TextField,
   Typography,
@@ -34,7 +35,6 @@ const styles = {
     minHeight: 330,
   },
   choices: { display: "grid", gap: 2, alignContent: "start" },
-  course: { color: tokens.slate, whiteSpace: "pre" },
   lesson: { fontSize: 22, fontWeight: 760, lineHeight: 1.15 },
   finding: { fontSize: 14.5, display: "flex", gap: 1, mb: 0.5 },
 } as const;
@@ -127,12 +127,14 @@ export default function StartSortie({ onClose, studentId }: { onClose: () => voi
             }}
           >
             <MenuItem value={NEXT}>The next one for this student</MenuItem>
-            {(lessons.data ?? []).map((l) => (
-              <MenuItem key={l.key} value={l.key}>
-                {l.course && <Box component="span" sx={styles.course}>{`${l.course}: `}</Box>}
-                {l.name}
-              </MenuItem>
-            ))}
+            {byCourse(lessons.data ?? []).flatMap(([course, of]) => [
+              <ListSubheader key={course}>{course || "Without a lesson"}</ListSubheader>,
+              ...of.map((l) => (
+                <MenuItem key={l.key} value={l.key}>
+                  {l.name}
+                </MenuItem>
+              )),
+            ])}
             {earlier.map((s) => (
               <MenuItem key={s.id} value={`copy ${s.id}`}>
                 As on {dayAndTime(s.planned_for)}: {s.lesson_name}
@@ -234,6 +236,12 @@ export default function StartSortie({ onClose, studentId }: { onClose: () => voi
       </DialogActions>
     </Dialog>
   );
+}
+
+/** Lessons under the courses that they belong to, in their order. */
+function byCourse<L extends { course: string }>(lessons: L[]): [course: string, lessons: L[]][] {
+  const courses = [...new Set(lessons.map((l) => l.course))];
+  return courses.map((course) => [course, lessons.filter((l) => l.course === course)]);
 }
 
 /** "with 4 US gal more", "without loop (number 3)". */
