@@ -1,5 +1,6 @@
 """A figure as it is planned: to which side, from what height, with which settings."""
 
+from collections.abc import Mapping
 from enum import StrEnum
 
 from pydantic import Field, model_validator
@@ -23,6 +24,21 @@ class FlownBy(StrEnum):
     def by_student(self) -> bool:
         """Whether the recovery is the student's own work: what counts for faults and standards."""
         return self in (FlownBy.WITH_TALK, FlownBy.ALONE, FlownBy.AGAINST)
+
+    @property
+    def in_short(self) -> str:
+        """For a list of figures, behind each."""
+        return SHORT[self]
+
+
+SHORT: Mapping[FlownBy, str] = {
+    FlownBy.SHOWN: "shown",
+    FlownBy.FOLLOWS: "followed through",
+    FlownBy.WITH_TALK: "with talk",
+    FlownBy.ALONE: "alone",
+    FlownBy.TALKS: "talked through",
+    FlownBy.AGAINST: "taught back",
+}
 
 
 class PlannedFigure(Document):

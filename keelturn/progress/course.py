@@ -17,8 +17,6 @@ Needed = Literal["guided", "sound", "ready"]
 Sides = Literal["both", "left", "right"]
 SOME_HEIGHT_FT = 5000.0
 ADD_IT = "Take it out, or add the task."
-# What a task is called that counts only so.
-COUNTS_AS: Mapping[FlownBy | None, str] = {FlownBy.TALKS: "talked through", FlownBy.AGAINST: "taught back"}
 
 
 def _is_a_key(text: str) -> str:
@@ -53,8 +51,8 @@ class CourseTask(Document):
     def title(self) -> str:
         """'Two-turn spin, left', 'One-turn spin, taught back', or what the chief calls it."""
         words = [self.name or figure_of(self.figure).title(self.settings)]
-        if self.flown_by in COUNTS_AS and not self.name:
-            words.append(COUNTS_AS[self.flown_by])
+        if self.flown_by is not None and not self.name:
+            words.append(self.flown_by.in_short)
         return ", ".join([*words, *([] if self.side == "both" else [self.side])])
 
     @property

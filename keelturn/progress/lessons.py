@@ -45,6 +45,17 @@ def filled_in(course: Course, lesson: CourseLesson) -> Lesson:
     return Lesson(lesson.key, lesson.name, lesson.purpose, tuple(figures), lesson.standing)
 
 
+def in_words(course: Course, lesson: CourseLesson) -> tuple[str, ...]:
+    """'Steep turn 60°, left: with talk', figure by figure."""
+    found = []
+    for flown in lesson.tasks:
+        task = course.task(flown.task)
+        side = f", {flown.side}" if len(task.sides) > 1 else ""
+        short = "" if task.flown_by is not None and not task.name else f": {flown.flown_by.in_short}"
+        found.append(f"{task.title}{side}{short}")
+    return tuple(found)
+
+
 def lessons_of(*courses: Course) -> tuple[Lesson, ...]:
     """In the order of the courses and of each."""
     return tuple(filled_in(course, lesson) for course in courses for lesson in course.lessons)

@@ -39,6 +39,10 @@ class Way:
         return all(t.met for t in self.tasks) and not self.ground_missing
 
     @property
+    def ground_done_h(self) -> float:
+        return sum(item.hours for item in self.course.ground if item.key in self.ground)
+
+    @property
     def ground_missing(self) -> tuple[str, ...]:
         return tuple(item.words for item in self.course.ground if item.key not in self.ground)
 

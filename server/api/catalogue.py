@@ -1,5 +1,7 @@
 """What does not change while the application runs, as the core has it: figures, and what can be entered."""
 
+from typing import get_args
+
 from django.http import HttpRequest
 from ninja import Router
 
@@ -8,6 +10,8 @@ from keelturn.figures.catalogue import FIGURES
 from keelturn.figures.planned import FlownBy
 from keelturn.formats.fields import DOCUMENTS, fields_of
 from keelturn.noting.attempt import outcomes_of
+from keelturn.progress.course import Needed
+from keelturn.progress.way import STANDINGS
 from keelturn.recoveries.schools import schools_for
 from keelturn.school.grading import MOST, WORDS
 from server.api.doors import REFUSALS, asking
@@ -60,6 +64,8 @@ def catalogue(request: HttpRequest) -> Catalogue:
     ]
     return Catalogue(
         flown_by=list(FlownBy),
+        standings=list(STANDINGS),
+        needed=list(get_args(Needed)),
         figures=figures,
     )
 

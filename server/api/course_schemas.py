@@ -20,7 +20,9 @@ class CourseOut(Schema):
     students: int
     earlier: int
     titles: dict[str, str] = Field(description="What each task is called, by its name in files")
-    sided: list[str] = Field(description="Tasks of which a lesson says to which side")
+    flown: dict[str, list[str]] = Field(
+        description="The figures of each lesson in words, by its key"
+    )
     course: Course
 
 

@@ -6,7 +6,7 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from keelturn.progress.lessons import FREE
+from keelturn.progress.lessons import FREE, in_words
 from server.api.course_schemas import CourseIn, CourseOut, CourseRead, LessonOut, VersionOut
 from server.api.doors import REFUSALS, asking, seen_student
 from server.api.schemas import Id
@@ -27,7 +27,7 @@ def _course(found: CourseVersion, on: Counter[tuple[str, int]]) -> CourseOut:
         students=students,
         earlier=students - on[found.key, found.version],
         titles={task.key: task.title for task in course.tasks},
-        sided=[task.key for task in course.tasks if len(task.sides) > 1],
+        flown={lesson.key: list(in_words(course, lesson)) for lesson in course.lessons},
         course=course,
     )
 

@@ -7,10 +7,12 @@ from pydantic import Field
 
 from keelturn.aircraft.card import Card
 from keelturn.figures.figure import Fault
+from keelturn.figures.figure import Stage as StudentStage
 from keelturn.figures.planned import FlownBy
 from keelturn.flying.spin import FitLine
 from keelturn.formats.fields import FieldSpec
 from keelturn.noting.attempt import Outcome
+from keelturn.progress.course import Needed
 from keelturn.school.grading import Grade, Measure, Most
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
@@ -98,7 +100,11 @@ class GradesAsked(Schema):
 
 
 class Catalogue(Schema):
+    """needed: the states that a task can be asked for."""
+
     flown_by: list[FlownBy]
+    standings: list[StudentStage]
+    needed: list[Needed]
     figures: list[FigureOut]
 
 

@@ -69,6 +69,7 @@ class WayOut(Schema):
     met: bool
     flight_h: float
     ground_h: float
+    ground_done_h: float
     tasks: list[TaskOut]
     ground: list[GroundOut]
 

@@ -210,6 +210,7 @@ def _way(student: Student, on: OnTheWay) -> WayOut:
         met=way.met,
         flight_h=course.flight_h,
         ground_h=course.ground_h,
+        ground_done_h=way.ground_done_h,
         tasks=[
             TaskOut(
                 task=state.task,

@@ -293,6 +293,8 @@ describe("a setting that can be found", () => {
   const catalogue = {
     figures: [{ ...kind, schools: [], parameters: [{ ...up, found: true }] }],
     flown_by: [],
+    standings: [],
+    needed: [],
   } as unknown as Catalogue;
   const found = figureAnswer("f1", 5000, { closes_with: answer("Nose up", 12, "12 deg") });
   it("stands where it would be typed, is stored when typed, and is found again when emptied", async () => {

@@ -4863,6 +4863,8 @@ export interface components {
             flight_h: number;
             /** Ground H */
             ground_h: number;
+            /** Ground Done H */
+            ground_done_h: number;
             /** Tasks */
             tasks: components["schemas"]["TaskOut"][];
             /** Ground */
@@ -5052,10 +5054,12 @@ export interface components {
                 [key: string]: string;
             };
             /**
-             * Sided
-             * @description Tasks of which a lesson says to which side
+             * Flown
+             * @description The figures of each lesson in words, by its key
              */
-            sided: string[];
+            flown: {
+                [key: string]: string[];
+            };
             course: components["schemas"]["Course"];
         };
         /**
@@ -5538,10 +5542,17 @@ export interface components {
             version: number;
             standards: components["schemas"]["Standards"];
         };
-        /** Catalogue */
+        /**
+         * Catalogue
+         * @description needed: the states that a task can be asked for.
+         */
         Catalogue: {
             /** Flown By */
             flown_by: components["schemas"]["FlownBy"][];
+            /** Standings */
+            standings: ("first flights" | "practised" | "ready to fly it alone")[];
+            /** Needed */
+            needed: ("guided" | "sound" | "ready")[];
             /** Figures */
             figures: components["schemas"]["FigureOut"][];
         };

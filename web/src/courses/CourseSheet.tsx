@@ -18,15 +18,6 @@ const styles = {
   table: { ...narrow, "& td, & th": { px: 0.8, py: 0.45, fontSize: 13.5, verticalAlign: "top" } },
 } as const;
 
-const SHORT: Record<string, string> = {
-  "instructor shows": "shown",
-  "student follows through": "follows through",
-  "student with talk": "with talk",
-  "student alone": "alone",
-  "student talks, instructor flies": "talked through",
-  "student against an instructor who plays the student": "taught back",
-};
-
 /** A course as it is read: its lessons in order beside its tasks and what is done on the ground. */
 export function CourseSheet({ held, children }: { held: Course; children: ReactNode }) {
   const { course } = held;
@@ -70,11 +61,8 @@ function Lesson({ number, lesson, held }: { number: number; lesson: CourseLesson
       </Typography>
       <Typography sx={styles.slate}>{lesson.purpose}</Typography>
       <Box component="ol" sx={styles.flown}>
-        {lesson.tasks.map((flown, i) => (
-          <li key={i}>
-            {held.titles[flown.task]}
-            {held.sided.includes(flown.task) ? `, ${flown.side}` : ""}: {SHORT[flown.flown_by]}
-          </li>
+        {(held.flown[lesson.key] ?? []).map((words, i) => (
+          <li key={i}>{words}</li>
         ))}
       </Box>
       <Typography sx={{ ...styles.slate, fontSize: 13, mt: 0.6 }}>

@@ -25,7 +25,6 @@ const styles = {
   },
 } as const;
 
-const STANDINGS = ["first flights", "practised", "ready to fly it alone"] as const;
 type Flown = CourseLesson["tasks"][number];
 type Side = Flown["side"];
 
@@ -77,7 +76,7 @@ interface FieldsProps {
 }
 
 function LessonFields({ course, lesson, onLesson }: FieldsProps) {
-  const figures = useCatalogue().data?.figures ?? [];
+  const { figures = [], standings = [] } = useCatalogue().data ?? {};
   const first = course.tasks[0];
   const flownIn = (task: string): Flown => {
     return { task, side: sidesOf(course, task, figures)[0], flown_by: "student with talk" };
@@ -96,7 +95,7 @@ function LessonFields({ course, lesson, onLesson }: FieldsProps) {
         value={lesson.standing}
         onChange={(e) => onLesson({ standing: e.target.value as CourseLesson["standing"] })}
       >
-        {STANDINGS.map((standing) => (
+        {standings.map((standing) => (
           <MenuItem key={standing} value={standing}>
             {standing}
           </MenuItem>

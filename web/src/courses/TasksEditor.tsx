@@ -77,7 +77,7 @@ interface FieldsProps {
 }
 
 function TaskFields({ task, others, figures, onTask }: FieldsProps) {
-  const flownBy = useCatalogue().data?.flown_by ?? [];
+  const { flown_by: flownBy = [], needed = [] } = useCatalogue().data ?? {};
   const figure = figures.find((f) => f.key === task.figure);
   const families = [...new Set(figures.map((f) => f.family))];
   const setting = (name: string, value: number | null) => {
@@ -129,7 +129,7 @@ function TaskFields({ task, others, figures, onTask }: FieldsProps) {
         value={task.needed}
         onChange={(e) => onTask({ needed: e.target.value as CourseTask["needed"] })}
       >
-        {["guided", "sound", "ready"].map((state) => (
+        {needed.map((state) => (
           <MenuItem key={state} value={state}>
             {state}
           </MenuItem>

@@ -42,7 +42,7 @@ const HELD: Course = {
   students: 2,
   earlier: 1,
   titles: { stall: "Power-off stall", spin: "One-turn spin" },
-  sided: ["spin"],
+  flown: { small_one: ["Power-off stall: shown", "One-turn spin, right: alone"] },
   course: DOCUMENT,
 };
 const figure = (key: string, name: string, has_sides: boolean) => ({
@@ -97,6 +97,8 @@ function edit(held: Course | null = HELD, start: CourseDocument = DOCUMENT) {
     if (url === "/api/catalogue")
       return json({
         figures: [figure("stall", "Stall", false), figure("spin", "Spin", true)],
+        needed: ["guided", "sound", "ready"],
+        standings: ["first flights", "practised"],
         flown_by: ["instructor shows", "student with talk", "student alone"],
       });
     if (url.endsWith("/versions"))

@@ -15,14 +15,13 @@ const styles = {
 export function Ground({ student, way, teaches }: { student: Student; way: Way; teaches: boolean }) {
   const act = api.useMutation("put", "/api/students/{student_id}/ground/{item}", useAsksAgain());
   const done = way.ground.filter((g) => g.done_by !== null);
-  const hours = done.reduce((sum, g) => sum + g.hours, 0);
   return (
     <Box component="section" aria-label="On the ground">
       <Typography variant="h2">
         On the ground: {done.length} of {way.ground.length}
       </Typography>
       <Typography sx={styles.small}>
-        {hours} of at least {way.ground_h} h; in the air at least {way.flight_h} h
+        {way.ground_done_h} of at least {way.ground_h} h; in the air at least {way.flight_h} h
       </Typography>
       {act.isError && <Trouble error={act.error} />}
       {way.ground.map((g) => (

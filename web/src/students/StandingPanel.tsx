@@ -1,6 +1,7 @@
 import { Box, Button, MenuItem, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { api } from "../api/client";
+import { useCatalogue } from "../api/questions";
 import type { Student } from "../api/types";
 import { day } from "../frame/dates";
 import { Trouble } from "../frame/states";
@@ -14,7 +15,6 @@ const styles = {
 } as const;
 
 const FOLLOWS = "as it follows";
-const STANDINGS = ["first flights", "practised", "ready to fly it alone"] as const;
 const FEW = 5;
 
 /** The standing: what counts, what the tasks come to, and who has set it otherwise. */
@@ -61,15 +61,22 @@ export function StandingPanel({ student, chief }: { student: Student; chief: boo
 function SetStanding({ student, onDone }: { student: Student; onDone: () => void }) {
   const [to, setTo] = useState<string>(student.standing.standing);
   const [reason, setReason] = useState("");
+  const standings = useCatalogue().data?.standings ?? [];
   const act = api.useMutation("put", "/api/students/{student_id}/standing", useAsksAgain(onDone));
   const store = () => {
-    const standing = STANDINGS.find((s) => s === to) ?? null;
+    const standing = standings.find((s) => s === to) ?? null;
     act.mutate({ params: { path: { student_id: student.id } }, body: { standing, reason } });
   };
   return (
     <Box sx={styles.form}>
-      <TextField select size="small" label="Standing" value={to} onChange={(e) => setTo(e.target.value)}>
-        {[...STANDINGS, FOLLOWS].map((words) => (
+      <TextField
+        select
+        size="small"
+        label="Standing"
+        value={standings.length ? to : ""}
+        onChange={(e) => setTo(e.target.value)}
+      >
+        {[...standings, FOLLOWS].map((words) => (
           <MenuItem key={words} value={words}>
             {words}
           </MenuItem>

@@ -183,6 +183,7 @@ const WAY: Way = {
   met: false,
   flight_h: 3,
   ground_h: 1.5,
+  ground_done_h: 0.5,
   tasks: [],
   ground: [
     { key: "manual", words: "The manual", hours: 0.5, done_by: "Bo", done_at: "2026-01-02T09:00:00Z" },
@@ -218,6 +219,7 @@ function show(what: React.ReactNode) {
 afterEach(() => vi.unstubAllGlobals());
 
 it("shows both standings where the chief has set one, and sets it with a reason", async () => {
+  answers["/api/catalogue"] = { standings: ["first flights", "practised"] };
   show(<StandingPanel student={student} chief />);
   expect(screen.getByText(/Set by Morag/)).toHaveTextContent(
     "Set by Morag, Sun 1 Mar: Flew elsewhere. From the tasks it would be first flights",
@@ -227,7 +229,7 @@ it("shows both standings where the chief has set one, and sets it with a reason"
   const store = screen.getByRole("button", { name: "Set the standing" });
   expect(store).toBeDisabled();
   await userEvent.click(screen.getByRole("combobox"));
-  await userEvent.click(screen.getByRole("option", { name: "as it follows" }));
+  await userEvent.click(await screen.findByRole("option", { name: "as it follows" }));
   await userEvent.type(screen.getByLabelText(/Reason/), "Too soon.");
   await userEvent.click(store);
   expect(sent).toEqual([

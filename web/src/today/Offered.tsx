@@ -41,7 +41,7 @@ export function Offered({ students, fleet, onStudent, onAircraft }: Props) {
             <b>{s.name}</b> {s.why_due}
             {s.booked && `, booked ${day(s.booked)}`}
             <Box component="span" sx={styles.more}>
-              Next: {s.next_lesson}
+              {s.next_lesson ? `Next: ${s.next_lesson}` : "In no course yet"}
             </Box>
           </Box>
         </Button>

@@ -59,5 +59,6 @@ export function WhoIsDue({ onPlan }: { onPlan: (student: number) => void }) {
 
 function nextAndLast(s: StudentLine): string {
   const felt = s.last_feel === null ? "" : `. Last felt ${s.last_feel} of 10`;
-  return `Next: ${s.next_lesson}${felt}${s.stubborn ? `. ${s.stubborn.words} is not going away` : ""}`;
+  const next = s.next_lesson ? `Next: ${s.next_lesson}` : "In no course yet";
+  return `${next}${felt}${s.stubborn ? `. ${s.stubborn.words} is not going away` : ""}`;
 }

@@ -81,6 +81,8 @@ beforeEach(() => {
     catalogue: {
       figures: [figure, { ...figure, key: "loop", name: "Loop", family: "Looping" }],
       flown_by: ["instructor shows", "student with talk", "student alone"],
+      standings: [],
+      needed: [],
     },
     closer: closerLook("f1"),
     aircraft: [],
