@@ -8,7 +8,8 @@ from typing import Any, Literal
 
 from keelturn.document import Document
 from keelturn.progress.course import Course, CourseTask
-from keelturn.progress.states import Flown, State, TaskState, state_of
+from keelturn.progress.states import Flown, State, TaskState
+from keelturn.progress.way import way_through
 
 Kind = Literal["added", "taken out", "changed"]
 PARTS = (("tasks", "Task"), ("lessons", "Lesson"), ("ground", "On the ground"))
@@ -100,7 +101,7 @@ def moved(
     """Only what changes for the student: a task that comes or goes, or whose state or need is another."""
 
     def states(course: Course) -> dict[str, TaskState]:
-        return {task.key: state_of(task, flown, today, lapse_days) for task in course.tasks}
+        return {state.task: state for state in way_through(course, flown, (), today, lapse_days).tasks}
 
     was, now = states(before), states(after)
     titles: dict[str, CourseTask] = {t.key: t for t in (*before.tasks, *after.tasks)}

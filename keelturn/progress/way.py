@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from typing import get_args
 
 from keelturn.figures.figure import Stage
-from keelturn.progress.course import Course, CourseLesson, learnt_in
+from keelturn.progress.course import Course, CourseLesson, counts, learnt_in
 from keelturn.progress.states import Flown, State, TaskState, at_least, days_shown, lesser, state_of
 
 STANDINGS: tuple[Stage, ...] = get_args(Stage)
@@ -55,7 +55,11 @@ class Way:
         found += [f"on the ground: {words[key]}" for key in lesson.ground if key not in self.ground]
         before: set[str] = set()
         for flown in lesson.tasks:
-            for key in self.course.task(flown.task).after:
+            task = self.course.task(flown.task)
+            # What the instructor shows waits for nothing, and nothing follows it.
+            if not counts(task, flown.flown_by):
+                continue
+            for key in task.after:
                 if key not in before and not at_least((held := self.state(key)).state, BEFORE):
                     found.append(f"{held.title} at '{BEFORE}', now '{held.state}'")
             before.add(flown.task)

@@ -20,9 +20,7 @@ class CourseOut(Schema):
     students: int
     earlier: int
     titles: dict[str, str] = Field(description="What each task is called, by its name in files")
-    flown: dict[str, list[str]] = Field(
-        description="The figures of each lesson in words, by its key"
-    )
+    flown: dict[str, list[str]] = Field(description="The figures of each lesson in words, by its key")
     course: Course
 
 

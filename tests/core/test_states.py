@@ -257,6 +257,19 @@ def test_what_must_come_before_a_lesson_is_said():
         "the standing 'practised', now 'first flights'",
         "Power-off stall at 'guided', now 'not begun'",
     )
+    # What the instructor shows waits for nothing, and nothing may follow it.
+    shown = deepcopy(SMALL["lessons"])
+    shown[2]["tasks"].insert(0, {"task": "stall", "flown_by": "instructor shows"})
+    shown[2]["standing"] = "first flights"
+    lessons = course(lessons=shown)
+    assert way_through(lessons, (), (), TODAY, DAYS).missing_for(lessons.lessons[2], STANDINGS[0]) == (
+        "Power-off stall at 'guided', now 'not begun'",
+    )
+    for flown_too in shown[2]["tasks"]:
+        flown_too["flown_by"] = "instructor shows"
+    shown.append({**SMALL["lessons"][2], "key": "again"})
+    lessons = course(lessons=shown)
+    assert way_through(lessons, (), (), TODAY, DAYS).missing_for(lessons.lessons[2], STANDINGS[0]) == ()
     begun = way_through(small, [stall("Guided")], (), TODAY, DAYS)
     assert begun.missing_for(teach, STANDINGS[1]) == ()
     assert not begun.met and begun.ground_missing == ("What the manual says",)

@@ -125,7 +125,7 @@ def test_a_page_asks_as_often_as_is_said(school, as_, django_assert_num_queries,
     client, who = as_("bo"), 2
     asked = {"aircraft_id": school.aircraft.pk, "place_id": school.place.pk}
     SchoolStandards.in_force()
-    CourseVersion.in_force()
+    save_course(school.people["chief"], None, 1, Course.model_validate(SMALL))
     with django_assert_num_queries(who + queries):
         assert client.get(url, asked).status_code == 200
 

@@ -29,16 +29,27 @@ class CourseVersion(models.Model):
     def in_force(cls) -> list["CourseVersion"]:
         """The latest of each course, in the order in which they came to the school. A school without any
         begins with those that ship. One query."""
-        latest = {found.key: found for found in cls.objects.all()}
-        if not latest:
+        found = list(cls._latest())
+        if not found:
             with transaction.atomic():
                 if not cls.objects.exists():
                     CourseVersion.objects.bulk_create(
                         CourseVersion(key=course.key, course=course.model_dump(mode="json"))
                         for course in COURSES
                     )
-            latest = {found.key: found for found in cls.objects.all()}
-        return list(latest.values())
+            found = list(cls._latest())
+        return found
+
+    @classmethod
+    def _latest(cls) -> "models.QuerySet[CourseVersion]":
+        first = CourseVersion.objects.filter(key=models.OuterRef("key")).order_by("pk").values("pk")[:1]
+        newest = CourseVersion.objects.values("key").annotate(newest=models.Max("pk")).values("newest")
+        return (
+            CourseVersion.objects.filter(pk__in=newest)
+            .annotate(first=models.Subquery(first))
+            .select_related("by")
+            .order_by("first")
+        )
 
 
 class Enrolment(models.Model):

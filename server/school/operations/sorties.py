@@ -177,8 +177,9 @@ def standing_of(sortie: Sortie) -> Standing:
 
 
 def stored_next(person: Person, sortie: Sortie, before: Standing) -> None:
-    """Store it as the next version, a change of stage or booking on the record. Nothing is computed here: it
-    may wait for other writers. Raises Overtaken, and DoesNotExist."""
+    """Store it as the next version, a change of stage or booking on the record. Nothing is computed here but
+    the standing that follows, where a debrief is finished or taken back: it may wait for other writers.
+    Raises Overtaken, and DoesNotExist."""
     read, sortie.version, sortie.changed_by = sortie.version, sortie.version + 1, person
     sortie.changed_at = clock.now()
     kept = {
