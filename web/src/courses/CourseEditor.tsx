@@ -109,7 +109,6 @@ function CourseFields({ course, onCourse }: PartProps) {
       label={label}
       value={course[name]}
       onChange={(e) => set({ [name]: e.target.value })}
-      multiline={most > 200}
       sx={most > 200 ? styles.wide : undefined}
       slotProps={{ htmlInput: { maxLength: most } }}
     />

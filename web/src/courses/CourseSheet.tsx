@@ -25,7 +25,9 @@ export function CourseSheet({ held, children }: { held: Course; children: ReactN
     <>
       <Box sx={styles.head}>
         <Box>
-          <Typography variant="h1">{course.name}</Typography>
+          <Typography variant="h1" component="h2">
+            {course.name}
+          </Typography>
           <Typography sx={{ maxWidth: 720 }}>{course.purpose}</Typography>
           <Typography sx={styles.slate}>
             At least {course.flight_h} h in the air and {course.ground_h} h on the ground. {course.source}

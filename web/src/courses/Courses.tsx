@@ -34,7 +34,7 @@ const styles = {
     borderBottom: `1px solid ${tokens.hairline}`,
   },
   chosen: { bgcolor: tokens.planPale },
-  small: { fontSize: 13, color: tokens.slate, fontWeight: 400 },
+  small: { fontSize: 13, fontWeight: 400 },
   main: { p: 2, minWidth: 0, overflow: "auto" },
   acts: { display: "flex", gap: 1, flexShrink: 0 },
 } as const;

@@ -1,10 +1,20 @@
-import { Box, Button, List, ListItemButton } from "@mui/material";
+import { Box, Button } from "@mui/material";
 import { tokens } from "../theme";
 
 const styles = {
   whole: { borderRight: `1px solid ${tokens.hairline}`, pr: 1.5, minWidth: 0 },
-  list: { maxHeight: "52vh", overflow: "auto", py: 0 },
-  one: { py: 0.5, px: 1, fontSize: 14.5, minHeight: 40 },
+  list: { maxHeight: "52vh", overflow: "auto" },
+  one: {
+    display: "block",
+    width: "100%",
+    textAlign: "left",
+    borderRadius: 0,
+    color: tokens.ink,
+    fontWeight: 500,
+    px: 1,
+    minHeight: 44,
+  },
+  chosen: { bgcolor: tokens.planPale },
   acts: { display: "flex", flexWrap: "wrap", gap: 0.5, mt: 1 },
 } as const;
 
@@ -24,13 +34,18 @@ export function EditList({ label, what, titles, chosen, onChoose, onAdd, onRemov
   const name = titles[chosen];
   return (
     <Box sx={styles.whole}>
-      <List aria-label={label} sx={styles.list}>
+      <Box role="group" aria-label={label} sx={styles.list}>
         {titles.map((title, i) => (
-          <ListItemButton key={i} selected={i === chosen} onClick={() => onChoose(i)} sx={styles.one}>
+          <Button
+            key={i}
+            aria-pressed={i === chosen}
+            onClick={() => onChoose(i)}
+            sx={i === chosen ? { ...styles.one, ...styles.chosen } : styles.one}
+          >
             {i + 1}. {title}
-          </ListItemButton>
+          </Button>
         ))}
-      </List>
+      </Box>
       <Box sx={styles.acts}>
         <Button size="small" onClick={onAdd}>
           Add a {what}

@@ -105,7 +105,6 @@ function LessonFields({ course, lesson, onLesson }: FieldsProps) {
         label="Purpose"
         value={lesson.purpose}
         onChange={(e) => onLesson({ purpose: e.target.value })}
-        multiline
         sx={styles.wide}
         slotProps={{ htmlInput: { maxLength: 400 } }}
       />

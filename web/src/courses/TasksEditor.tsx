@@ -16,6 +16,7 @@ const styles = {
     alignContent: "start",
   },
   wide: { gridColumn: "1 / -1" },
+  several: { gridColumn: "1 / -1", "& .MuiSelect-select": { whiteSpace: "normal" } },
 } as const;
 
 const OWN = "student's own work";
@@ -241,7 +242,7 @@ export function Several({ label, options, value, onValue }: SeveralProps) {
       select
       label={label}
       value={value}
-      sx={styles.wide}
+      sx={styles.several}
       onChange={(e) => onValue(e.target.value as unknown as string[])}
       slotProps={{
         select: {

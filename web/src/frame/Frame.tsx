@@ -54,7 +54,8 @@ const styles = {
     ...narrow,
     color: tokens.slate,
     whiteSpace: "nowrap",
-    display: { xs: "none", md: "block" },
+    // Where the places need the room, who is here is said by the way out.
+    display: { xs: "none", lg: "block" },
   },
   beside: {
     flex: 1,

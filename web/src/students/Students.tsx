@@ -72,7 +72,7 @@ function One({ student: s }: { student: StudentLine }) {
         </Box>
         <Box sx={styles.small}>{s.course || "In no course yet"}</Box>
         <Box sx={styles.small}>
-          {s.stage}, {s.sorties === 1 ? "1 sortie" : `${s.sorties} sorties`} flown
+          Standing: {s.stage}, {s.sorties === 1 ? "1 sortie" : `${s.sorties} sorties`} flown
         </Box>
       </TableCell>
       <TableCell>

@@ -1,20 +1,40 @@
-import { Box } from "@mui/material";
+import { Box, ButtonBase, useMediaQuery } from "@mui/material";
 import type { Student, Task } from "../api/types";
 import { day } from "../frame/dates";
 import { useSize } from "../frame/useSize";
-import { narrow, tokens, unseen } from "../theme";
+import { narrow, tokens, TOUCH, unseen } from "../theme";
 import { flightsOf, halfOf, labelled, placesOf, rowHeight, rowsOf, type Row } from "./threads";
 
 const styles = {
-  whole: { flex: 1, minHeight: 0, display: "flex", flexDirection: "column" },
+  whole: { flex: { xs: "none", md: 1 }, minHeight: 0, display: "flex", flexDirection: "column" },
   key: { ...narrow, fontSize: 12.5, color: tokens.slate, display: "flex", gap: 2, flexWrap: "wrap", mb: 0.5 },
-  scroll: { flex: 1, minHeight: { xs: 420, md: 0 }, overflow: "auto" },
+  title: {
+    ...narrow,
+    position: "absolute",
+    left: 0,
+    width: 178,
+    justifyContent: "flex-end",
+    textAlign: "right",
+    lineHeight: 1.05,
+    fontSize: 13,
+    fontWeight: 560,
+    color: tokens.ink,
+    "&:focus-visible": { outline: `2px solid ${tokens.plan}` },
+  },
+  scroll: {
+    position: "relative",
+    flex: { xs: "none", md: 1 },
+    minHeight: 0,
+    overflowX: "auto",
+    overflowY: { xs: "hidden", md: "auto" },
+  },
 } as const;
 
 const LEFT = 190,
   RIGHT = 128,
   TOP = 24,
   NARROWEST = 640,
+  FINGER = 44,
   FELT = 34,
   MARK = 5.6;
 export const STATE_INK = {
@@ -39,7 +59,8 @@ export function WayPicture({ tasks, felt, today, chosen, onChoose }: Props) {
   const { frame, size } = useSize<HTMLDivElement>({ width: 820, height: 520 });
   // Narrower it is moved sideways: names and states keep their room.
   const width = Math.max(NARROWEST, size.width);
-  const row = rowHeight(tasks, size.height - TOP - FELT - 8);
+  const fingers = useMediaQuery(TOUCH.replace("@media ", ""));
+  const row = fingers ? FINGER : rowHeight(tasks, size.height - TOP - FELT - 8);
   const flights = flightsOf(tasks);
   const { of } = placesOf(flights, today);
   const { rows, headings, height } = rowsOf(tasks, row);
@@ -94,8 +115,18 @@ export function WayPicture({ tasks, felt, today, chosen, onChoose }: Props) {
           ))}
           <Felt felt={felt} x={x} y={TOP + height + 20} known={of} />
         </svg>
+        {rows.map((one) => (
+          <ButtonBase
+            key={one.task.task}
+            aria-pressed={chosen === one.task.task}
+            onClick={() => onChoose(one.task.task)}
+            sx={{ ...styles.title, top: TOP + one.y - row / 2, height: row }}
+          >
+            {one.task.title}
+          </ButtonBase>
+        ))}
       </Box>
-      <WayTable tasks={tasks} chosen={chosen} onChoose={onChoose} />
+      <WayTable tasks={tasks} />
     </Box>
   );
 }
@@ -147,9 +178,6 @@ function Thread({ row: { task }, x, end }: { row: Row; x: (id: number) => number
   const below = marks.map((m) => `${x(m.flight)} ${halfOf(m.beyond_ft)}`).reverse();
   return (
     <>
-      <text x={LEFT - 14} y={4.5} textAnchor="end" fontSize="13" fontWeight="560" fill={tokens.ink}>
-        {task.title}
-      </text>
       {first && last && (
         <>
           <path
@@ -202,8 +230,8 @@ function KeyMark({ how, words }: { how: string; words: string }) {
   );
 }
 
-/** The same in text, and for the keyboard. */
-function WayTable({ tasks, chosen, onChoose }: Omit<Props, "today" | "felt">) {
+/** The same in text. */
+function WayTable({ tasks }: { tasks: Task[] }) {
   return (
     <Box component="table" sx={unseen}>
       <caption>The way through the course</caption>
@@ -218,12 +246,7 @@ function WayTable({ tasks, chosen, onChoose }: Omit<Props, "today" | "felt">) {
       <tbody>
         {tasks.map((t) => (
           <tr key={t.task}>
-            <th>
-              {/* Where the focus is shows in the picture. */}
-              <button aria-pressed={chosen === t.task} onFocus={() => onChoose(t.task)}>
-                {t.title}
-              </button>
-            </th>
+            <th>{t.title}</th>
             <td>
               {t.state}
               {t.state !== t.reached && `, lapsed from ${t.reached}`}

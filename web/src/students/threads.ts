@@ -52,7 +52,7 @@ export function halfOf(beyond_ft: number | null): number {
   return Math.min(THICKEST, Math.max(THINNEST, (beyond_ft ?? 0) / FT_A_PIXEL));
 }
 
-const LOWEST_ROW = 22,
+const LOWEST_ROW = 24,
   HIGHEST_ROW = 34;
 export const HEADING = 30;
 
