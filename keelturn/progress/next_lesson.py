@@ -1,8 +1,8 @@
 """Which lesson is next and with what repeated, from what a student has shown; one that asks less, one that
 asks more, and what may not be flown yet (common practice, no published source).
 
-Nothing new after a flight that ended badly or after weeks without one; then what has lapsed; then the first
-lesson of the course with a task that is not yet as the course needs it."""
+Nothing new after a flight that ended badly; then what has lapsed; nothing new after weeks without a flight;
+then the first lesson of the course with a task that is not yet as the course needs it."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -120,12 +120,12 @@ def _chosen(choice: _Choice, flown: Sequence[Flown], today: date) -> tuple[Lesso
     again = next((x for x in choice.able if last and x.key == last[0].lesson), None)
     if again is not None and (bad := _ended_how(last)) is not None:
         return again, f"{again.name} again, nothing new: {bad}."
-    if again is not None and (today - last[0].day).days > AWAY_DAYS:
-        days = (today - last[0].day).days
-        return again, f"{again.name} again before anything new: {days} days without a flight."
     lapsed = max(choice.able, key=lambda x: len(_lapsed(choice, x)))
     if _lapsed(choice, lapsed):
         return lapsed, f"{lapsed.name}: lapsed: {_titles(_lapsed(choice, lapsed))}."
+    if again is not None and (today - last[0].day).days > AWAY_DAYS:
+        days = (today - last[0].day).days
+        return again, f"{again.name} again before anything new: {days} days without a flight."
     for lesson in choice.able:
         if wanted := choice.wanted(lesson):
             return lesson, f"{lesson.name}: not yet as the course needs it: {_titles(wanted)}."
@@ -166,7 +166,8 @@ def _due_soon(choice: _Choice, lesson: Lesson, today: date) -> list[str]:
 
 
 def _passed_over(choice: _Choice, chosen: Lesson, card: Card | None) -> list[str]:
-    before = choice.may[: choice.may.index(chosen)]
+    """Of those that stand before it; of all where it brings nothing further itself."""
+    before = choice.may[: choice.may.index(chosen)] if choice.wanted(chosen) else choice.may
     return [
         f"{x.name} would be next, but {card.name} is not approved for {_names(_banned(x, card))}."
         for x in before

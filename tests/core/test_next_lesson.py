@@ -69,6 +69,12 @@ def test_a_lesson_the_aircraft_may_not_fly_is_passed_over_and_it_is_said():
     found = upcoming(card=NO_SPINS, made=course(lessons=lessons))
     assert found.lesson.key == "easy"
     assert found.why[1] == f"Spins would be next, but {NO_SPINS.name} is not approved for spin."
+    # Where the one that is left brings nothing further, what would have is said too.
+    again = upcoming(*stalls(), card=NO_SPINS)
+    assert again.why == (
+        "No lesson that may be flown brings a task further: Easy again.",
+        f"Spins would be next, but {NO_SPINS.name} is not approved for spin.",
+    )
     only = course(
         tasks=[{"key": "one", "figure": "spin", "side": "left"}],
         lessons=[{"key": "spins", "name": "Spins", "tasks": [{"task": "one"}]}],
@@ -105,6 +111,9 @@ def test_what_has_lapsed_comes_before_what_is_new_and_what_lapses_soon_is_said()
     recent = flown("stall_power_off", "Solo-ready", 9, 3, lesson="spins", **ALONE)
     found = upcoming(*old, recent)
     assert found.why[0] == "Easy: lapsed: turning stall (guided)."
+    # Months away, it is what has lapsed and not what was flown last.
+    away = [*stalls(ago=120, lesson="easy"), *both("spin", ago=100, lesson="spins")]
+    assert upcoming(*away).why[0].startswith("Easy: lapsed: ")
     soon = upcoming(*stalls(ago=70), recent)
     assert soon.lesson.key == "spins"
     assert soon.why[1:] == ("From 3 Jun on, not in this lesson, lapse: turning stall.",)
