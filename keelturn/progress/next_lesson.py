@@ -57,11 +57,10 @@ class NextLesson:
 
 @dataclass(frozen=True, slots=True)
 class _Choice:
-    """lessons: of the course, in order; may: those that may be flown; able: those of them that the aircraft
+    """may: the lessons that may be flown, in the order of the course; able: those of them that the aircraft
     is approved for."""
 
     way: Way
-    lessons: tuple[Lesson, ...]
     may: tuple[Lesson, ...]
     able: tuple[Lesson, ...]
 
@@ -92,7 +91,7 @@ def next_lesson(
     missing = {lesson.key: way.missing_for(lesson, standing) for lesson in course.lessons}
     may = tuple(lesson for lesson in lessons if not missing[lesson.key])
     able = tuple(lesson for lesson in may if not _banned(lesson, card))
-    choice = _Choice(way, lessons, may, able)
+    choice = _Choice(way, may, able)
     not_yet = tuple(NotYet(x, missing[x.key]) for x in lessons if missing[x.key])
     if not able:
         return _none_yet(choice, not_yet, card)
