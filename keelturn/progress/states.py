@@ -41,14 +41,15 @@ def at_least(state: State, other: State) -> bool:
 
 @dataclass(frozen=True, slots=True)
 class Flown:
-    """One attempt of a debriefed flight. flight: which; beyond_ft: lost beyond the brief, None where one of
-    the two is not known."""
+    """One attempt. flight: of which; beyond_ft: lost beyond the brief, None where one of the two is not
+    known; debriefed: whether its flight is, and it counts toward a state."""
 
     attempt: Attempt
     day: date
     flight: int
     lesson: str = ""
     beyond_ft: float | None = None
+    debriefed: bool = True
 
 
 def by_flight(flown: Sequence[Flown]) -> list[list[Attempt]]:

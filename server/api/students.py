@@ -64,7 +64,7 @@ def _next(student: Student, on: OnTheWay, now: datetime) -> NextLesson | None:
     """None for who is in no course."""
     if on.way is None:
         return None
-    return next_lesson(on.way, student.stage_reached, on.flown, clock.day_of(now))
+    return next_lesson(on.way, student.stage_reached, on.lately, clock.day_of(now))
 
 
 def _line(

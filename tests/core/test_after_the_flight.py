@@ -6,7 +6,7 @@ from keelturn.assess.loss import loss_account
 from keelturn.flying.costs import fly_usual
 from keelturn.noting.attempt import Attempt, shown_by
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
-from keelturn.progress.habits import fault_trends
+from keelturn.progress.habits import falls, fault_trends
 from keelturn.progress.stages import missing_before
 from tests.flights import conditions, figure
 
@@ -185,3 +185,10 @@ def test_heights_that_disagree_are_corrected_before_the_debrief_is_done_and_acco
     assert loss_account(wrong, conditions()) is None
     (words,) = missing_before("debriefed", 1, 0, Brief(), [wrong], "flown")
     assert words == f"{SPIN.title}: 4,200 ft is above start, 4,000 ft. Correct one of the two."
+
+
+def test_how_probable_it_is_that_a_fault_is_rarer():
+    """One of one against none of one: the integral of 2(1 - x)(1 - x^2) from 0 to 1, by hand 5/6."""
+    assert falls(0, 0, 0, 0) == pytest.approx(1 / 2)
+    assert falls(1, 1, 0, 1) == pytest.approx(5 / 6)
+    assert falls(0, 1, 1, 1) == pytest.approx(1 / 6)

@@ -114,9 +114,9 @@ def test_what_has_lapsed_comes_before_what_is_new_and_what_lapses_soon_is_said()
     # Months away, it is what has lapsed and not what was flown last.
     away = [*stalls(ago=120, lesson="easy"), *both("spin", ago=100, lesson="spins")]
     assert upcoming(*away).why[0].startswith("Easy: lapsed: ")
-    soon = upcoming(*stalls(ago=70), recent)
+    soon = upcoming(*stalls(ago=69), recent)
     assert soon.lesson.key == "spins"
-    assert soon.why[1:] == ("From 3 Jun on, not in this lesson, lapse: turning stall.",)
+    assert soon.why[1:] == ("From 4 Jun on, not in this lesson, lapse: turning stall.",)
     assert upcoming(*stalls(ago=68), recent).why[1:] == ()
 
 

@@ -315,3 +315,31 @@ def test_nobody_is_offered_a_next_lesson_who_is_in_no_course(school, as_):
     refused = problem(post(as_("bo"), "/api/sorties/proposal", asked))
     assert refused["what"] == "the student is in no course, so no lesson is next"
     assert "put the student into a course first" in refused["do"]
+
+
+def test_another_number_of_days_counts_every_standing_again(school, as_):
+    Student.objects.update(stage="")
+    added(as_)
+    enrolled(as_, school)
+    page(as_, school, path="/ground/manual", body={"done": True})
+    fly(school, "easy", ago=40)
+    fly(school, "spins", ago=40)
+    assert ana(school).stage_reached == "practised"
+    held = as_("chief").get("/api/standards").json()
+    held["standards"]["lapse_days"]["value"] = 30
+    assert put(as_("chief"), "/api/standards", held).status_code == 200
+    assert ana(school).stage_reached == "first flights"
+
+
+def test_the_page_and_the_proposal_know_of_the_same_last_flight(school, as_):
+    """One that was flown and is not debriefed counts toward no state; that it was flown is known."""
+    added(as_)
+    enrolled(as_, school)
+    fly(school, "easy", ago=60)
+    assert "60 days without a flight" in page(as_, school)["next"]["why"][0]
+    later = fly(school, "easy", ago=1, feel=2)
+    move_stage(school.people["bo"], later.pk, later.version, "flown")
+    why = page(as_, school)["next"]["why"][0]
+    assert why == "Easy again, nothing new: the last flight ended at 2 of 10."
+    asked = {"student_id": ana(school).pk, "aircraft_id": school.aircraft.pk}
+    assert post(as_("bo"), "/api/sorties/proposal", asked).json()["why"][0] == why

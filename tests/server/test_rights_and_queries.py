@@ -96,7 +96,7 @@ def counts(school, sortie):
         (lambda: earlier_faults(sortie), 2),
         (lambda: changes_of("aircraft 1"), 1),
         (lambda: setting_of(plane, ana, bo, at), 1),
-        (lambda: setting_of(plane, ana, bo, at, with_record=True), 8),
+        (lambda: setting_of(plane, ana, bo, at, with_record=True), 7),
         (lambda: flown_by([ana]), 1),
         (lambda: ways_of([ana], clock.day_of(at)), 4),
         (lambda: courses_for(ana), 2),

@@ -6,6 +6,7 @@ from typing import Any
 
 from keelturn.figures.catalogue import figure_of
 from keelturn.formats.fields import place_in_words
+from keelturn.formats.reading import refused
 
 ABSENT = "—"
 
@@ -88,3 +89,13 @@ def _words(value: Any, names: Mapping[str, str]) -> str:
     if isinstance(value, int | float):
         return f"{value:,g}" if abs(value) < 1e6 else f"{value:,.0f}"
     return str(value)
+
+
+def same_version(held: int, sent: int) -> None:
+    """Raises Refused when somebody changed it meanwhile."""
+    if held != sent:
+        raise refused(
+            "version",
+            f"this was changed meanwhile (now version {held}, yours {sent})",
+            "Read it again and repeat the change.",
+        )

@@ -11,7 +11,7 @@ from keelturn.progress.course import Course, lessons_twice
 from keelturn.progress.lessons import Lesson, lesson_of
 from keelturn.progress.versions import Differs, differences
 from server.school.models import CourseVersion, Person, Student
-from server.school.operations.keeping import same_version
+from server.school.operations.comparing import same_version
 from server.school.permissions import require_chief
 
 

@@ -26,9 +26,9 @@ from server.school.models import (
     SchoolStandards,
     Student,
 )
+from server.school.operations.comparing import same_version
 from server.school.operations.courses import course_in_force
-from server.school.operations.keeping import same_version
-from server.school.operations.record import attempt_kept
+from server.school.operations.record import FLOWN_STAGES, attempt_kept
 from server.school.permissions import require_chief, require_instructor
 
 # Flights whose debrief is done: what counts toward a state.
@@ -41,7 +41,7 @@ def flown_by(students: Sequence[Student], stages: Iterable[str] = COUNTED_STAGES
         AttemptRow.objects.filter(sortie__student__in=students, sortie__stage__in=tuple(stages))
         .annotate(lesson=KeyTextTransform("lesson", "sortie__plan"))
         .select_related("sortie")
-        .only("attempt", "lost_ft", "briefed_ft", "sortie__student", "sortie__planned_for")
+        .only("attempt", "lost_ft", "briefed_ft", "sortie__student", "sortie__planned_for", "sortie__stage")
         .order_by("sortie__planned_for", "sortie_id", "order")
     )
     found: dict[int, list[Flown]] = {student.pk: [] for student in students}
@@ -56,6 +56,7 @@ def flown_by(students: Sequence[Student], stages: Iterable[str] = COUNTED_STAGES
                 row.sortie_id,
                 row.lesson or "",
                 row.lost_ft - row.briefed_ft if known else None,  # type: ignore[operator]
+                row.sortie.stage in COUNTED_STAGES,
             )
         )
     return found
@@ -68,18 +69,20 @@ def enrolment_of(student: Student) -> Enrolment | None:
 
 @dataclass(frozen=True)
 class OnTheWay:
-    """A student's course with what was flown and done toward it. way, standing: through this course alone;
-    None for who is in none."""
+    """A student's course with what was flown and done toward it. flown: what counts; lately: with what is not
+    debriefed yet. way, standing: through this course alone; None for who is in none."""
 
     enrolment: Enrolment | None
     flown: Sequence[Flown]
+    lately: Sequence[Flown]
     way: Way | None
     standing: StandingFollows | None
 
 
 def ways_of(students: Sequence[Student], today: date) -> dict[int, OnTheWay]:
     """By the student's id. Four queries, whatever their number."""
-    flown = flown_by(students)
+    lately = flown_by(students, FLOWN_STAGES)
+    flown = {pk: [f for f in found if f.debriefed] for pk, found in lately.items()}
     enrolments = {
         found.student_id: found
         for found in Enrolment.objects.filter(student__in=students, ended=None).select_related("course")
@@ -98,21 +101,25 @@ def ways_of(students: Sequence[Student], today: date) -> dict[int, OnTheWay]:
             items = [g.item for g in ground.get(student.pk, ()) if g.course == course.key]
             way = way_through(course, flown[student.pk], items, today, days)
         standing = None if way is None else standing_in(way, today, days)
-        found[student.pk] = OnTheWay(on, flown[student.pk], way, standing)
+        found[student.pk] = OnTheWay(on, flown[student.pk], lately[student.pk], way, standing)
     return found
 
 
 def count_standing(student: Student) -> None:
-    """The standing that follows, from today on, from every course that the student is or was in. Kept only
-    where it changed; the caller's transaction."""
+    """The standing that follows, from today on, from every course that the student is or was in. The caller's
+    transaction."""
     lapse_days = SchoolStandards.in_force().document().lapse_days.value
     courses = [on.course.document() for on in student.enrolments.select_related("course")]
     today = clock.day_of(clock.now())
     ahead = standings_ahead(courses, flown_by([student])[student.pk], today, lapse_days)
-    follows = [[day.isoformat(), one.standing, one.why] for day, one in ahead]
-    if follows != student.follows:
-        student.follows = follows
-        Student.objects.filter(pk=student.pk).update(follows=follows)
+    student.follows = [[day.isoformat(), one.standing, one.why] for day, one in ahead]
+    Student.objects.filter(pk=student.pk).update(follows=student.follows)
+
+
+def count_standings() -> None:
+    """Of every student: what they are counted by has changed. The caller's transaction."""
+    for student in Student.objects.all():
+        count_standing(student)
 
 
 def enrol(person: Person, student: Student, key: str | None, why: str) -> None:

@@ -15,17 +15,9 @@ from keelturn.school.place import Place as PlaceDocument
 from keelturn.school.standards import FigureStandard, Standards
 from server import clock
 from server.school.models import Aircraft, Change, Person, Place, SchoolStandards
+from server.school.operations.comparing import same_version
+from server.school.operations.enrolling import count_standings
 from server.school.permissions import require_chief
-
-
-def same_version(held: int, sent: int) -> None:
-    """Raises Refused when somebody changed it meanwhile."""
-    if held != sent:
-        raise refused(
-            "version",
-            f"this was changed meanwhile (now version {held}, yours {sent})",
-            "Read it again and repeat the change.",
-        )
 
 
 def _keep(person: Person, subject: str, before: Any, after: Any) -> None:
@@ -114,6 +106,8 @@ def save_standards(person: Person, version: int, standards: Standards) -> School
         found.standards, found.version = standards.model_dump(mode="json"), found.version + 1
         found.save()
         _keep(person, "standards", before, found.standards)
+        if before.get("lapse_days") != found.standards["lapse_days"]:
+            count_standings()
     return found
 
 

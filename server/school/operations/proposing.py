@@ -10,8 +10,7 @@ from keelturn.progress.first_plan import Setting
 from server import clock
 from server.school.models import Aircraft, Person, Place, SchoolStandards, Student
 from server.school.operations.courses import courses_for
-from server.school.operations.enrolling import flown_by, ways_of
-from server.school.operations.record import FLOWN_STAGES
+from server.school.operations.enrolling import ways_of
 
 
 def load_for(aircraft: Aircraft, student: Student, instructor: Person) -> Load:
@@ -23,7 +22,7 @@ def load_for(aircraft: Aircraft, student: Student, instructor: Person) -> Load:
 def setting_of(
     aircraft: Aircraft, student: Student, instructor: Person, at: datetime, with_record: bool = False
 ) -> Setting:
-    """Who flies what, when. One query, and seven more for the student's record where it is asked for."""
+    """Who flies what, when. One query, and six more for the student's record where it is asked for."""
     today = clock.day_of(clock.now())
     on = ways_of([student], today)[student.pk] if with_record else None
     return Setting(
@@ -33,7 +32,7 @@ def setting_of(
         load=load_for(aircraft, student, instructor),
         parachute_days=aircraft.parachute_days(clock.day_of(at)),
         off_blocks=timezone.localtime(at),
-        flown=flown_by([student], FLOWN_STAGES)[student.pk] if with_record else (),
+        flown=on.lately if on is not None else (),
         courses=courses_for(student) if with_record else (),
         way=on.way if on is not None else None,
         today=today,
