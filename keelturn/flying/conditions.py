@@ -1,6 +1,7 @@
 """Everything about a flight that its figures share: aircraft, weight, day, place, school, student."""
 
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from functools import cached_property
 
@@ -9,6 +10,7 @@ from keelturn.aircraft.airframe import Airframe, airframe
 from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import Load, Loading, manoeuvring_speed, stall_speed
 from keelturn.figures.figure import Stage
+from keelturn.flying.deviations import OwnLoss
 from keelturn.flying.spin import SpinCharacter, spin_of
 from keelturn.motion.flight import body_of
 from keelturn.motion.legs import Floats
@@ -22,6 +24,9 @@ from keelturn.working import Answer, Source, given, worked
 
 @dataclass(frozen=True)
 class Conditions:
+    """own: what this student loses against the population, by figure; empty where nothing is known of
+    them."""
+
     card: Card
     place: Place
     standards: Standards
@@ -32,6 +37,7 @@ class Conditions:
     own_floor_ft: float | None
     parachute_days: float | None
     off_blocks: datetime | None = None
+    own: Mapping[str, OwnLoss] = field(default_factory=dict)
 
     @property
     def weight_lb(self) -> float:

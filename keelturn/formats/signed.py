@@ -15,6 +15,7 @@ from keelturn.assess.loss import LossAccount
 from keelturn.assess.second_look import SecondLook
 from keelturn.document import Moment
 from keelturn.figures.figure import Stage as StudentStage
+from keelturn.flying.deviations import OwnLoss
 from keelturn.formats.kept import filled
 from keelturn.formats.signed_before import from_version_1, from_version_2
 from keelturn.noting.attempt import Attempt
@@ -89,7 +90,8 @@ class Record:
     computed number with its working. aircraft: its registration. accounts: by the attempt's id. entries:
     what the attempts add up from, none where an older record kept none. parachute_days: since the repack,
     null where none are kept. looks: by the attempt's id, as
-    they were when it was signed. The ids are those of the rows, 0 where an older record kept none."""
+    they were when it was signed. own: what the student loses against the population, by the figure's key,
+    none where an older record kept none. The ids are those of the rows, 0 where an older record kept none."""
 
     sortie: int
     student: str
@@ -125,6 +127,7 @@ class Record:
     entries: tuple[Entry, ...] = ()
     looks: dict[str, SecondLook] = field(default_factory=dict)
     recordings: tuple[RecordingKept, ...] = ()
+    own: dict[str, OwnLoss] = field(default_factory=dict)
     format: Literal["keelturn-signed-sortie"] = "keelturn-signed-sortie"
     version: Literal[3] = 3
 

@@ -2,6 +2,7 @@
 100."""
 
 from dataclasses import dataclass
+from statistics import NormalDist
 from threading import Condition
 
 import numpy as np
@@ -12,6 +13,7 @@ from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import losses_of, pilot_numbers
 from keelturn.flying.course import fly
+from keelturn.flying.deviations import DEVIATES
 from keelturn.flying.entry import entry_speed
 from keelturn.flying.numbers import ERRORS
 from keelturn.flying.pilots import PILOTS, RANGES, STUDENT
@@ -36,12 +38,13 @@ MOST_NAMED = 8
 class Spread:
     """Feet that the lowest point lies beyond the usual pilot's, 19 times in 20; the instructor's recovery
     loss, 99 times in 100. students: how far beyond the usual one's theirs lay; instructors: what their
-    recoveries lost."""
+    recoveries lost. lies: the students' in feet at the deviates of flying/deviations.py."""
 
     beyond_usual_ft: float
     recovery_99_ft: float
     students: Hill
     instructors: Hill
+    lies: tuple[float, ...]
 
 
 def take_over_figure(planned: PlannedFigure, conditions: Conditions) -> PlannedFigure:
@@ -72,8 +75,17 @@ def flown_by_many(planned: PlannedFigure, conditions: Conditions) -> Spread:
     fan = fan_of(planned, conditions, PILOTS["student"], moving_numbers(planned, conditions, "student"))
     usual = start_m - float(fly(planned, conditions, pilot_numbers("student"), start_m).lowest[0])
     recovery, instructors = recovery_99(take_over_figure(planned, conditions), conditions)
-    lost = _finite(fan.lost_within(95.0), fan.lost)
-    return Spread((lost - usual) / FT, recovery, hill_of((fan.lost - usual) / FT, 0.0), instructors)
+    beyond = (_finite(fan.lost_within(95.0), fan.lost) - usual) / FT
+    beyond_usual = (fan.lost - usual) / FT
+    return Spread(beyond, recovery, hill_of(beyond_usual, 0.0), instructors, _lies(beyond_usual, beyond))
+
+
+def _lies(beyond_usual_ft: Floats, most_ft: float) -> tuple[float, ...]:
+    """Of many pilots (N,), nan for who never gets out; none beyond what 19 in 20 stay within."""
+    shares = [100.0 * NormalDist().cdf(at) for at in DEVIATES[:-1]]
+    sorted_ft = np.where(np.isnan(beyond_usual_ft), most_ft, beyond_usual_ft)
+    found = np.minimum(np.percentile(sorted_ft, shares), most_ft)
+    return (*found.tolist(), most_ft)
 
 
 @cached(LRUCache(MOST_REMEMBERED), key=_same_fan, condition=Condition())

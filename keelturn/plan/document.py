@@ -1,6 +1,7 @@
 """The plan as a document: what the instructor decides. Unknown fields and absurd values are refused with
 their place."""
 
+from collections.abc import Mapping
 from datetime import datetime
 from typing import Literal
 
@@ -12,6 +13,7 @@ from keelturn.document import HIGHEST_FT, Document, Moment, Sentence, Wrong, tol
 from keelturn.figures.figure import Stage
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
+from keelturn.flying.deviations import OwnLoss
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from keelturn.weather.day import Day
@@ -98,6 +100,7 @@ def conditions_of(
     stage: Stage,
     parachute_days: float | None,
     off_blocks: datetime | None = None,
+    own: Mapping[str, OwnLoss] | None = None,
 ) -> Conditions:
     """Raises ValueError when the load does not fit the card."""
     return Conditions(
@@ -111,4 +114,5 @@ def conditions_of(
         plan.own_floor_ft,
         parachute_days,
         off_blocks,
+        own or {},
     )

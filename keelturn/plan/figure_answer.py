@@ -24,6 +24,7 @@ from keelturn.margins.floors import (
     take_over_height,
     turns_allowed,
 )
+from keelturn.margins.own import OwnFigure, own_figure, ruling
 from keelturn.margins.spread import Spread, pilot_behind
 from keelturn.plan.chain import Link
 from keelturn.recoveries.schools import FLIGHT_MANUAL, PRACTICE, School
@@ -64,7 +65,8 @@ class FigureAnswer:
     recovery begins; ends: where the figure leaves the aircraft; joined: how it got to the gate from the
     figure before; floor: this figure's own. school_words: what the chief asks to be said. starts_min,
     ends_min: from take-off. closes_with: the setting found for it where the plan leaves it open. profile:
-    (seconds, feet from the start). track: (IAS, g). Losses are positive feet."""
+    (seconds, feet from the start). track: (IAS, g). own: this student's numbers beside the population's;
+    worst is that of the two which rules. lies: as of Spread. Losses are positive feet."""
 
     id: str
     key: str
@@ -112,6 +114,8 @@ class FigureAnswer:
     spends: str
     verdict: Verdict
     closes_with: Answer | None = None
+    own: OwnFigure | None = None
+    lies: tuple[float, ...] = ()
 
 
 def _levers(planned: PlannedFigure, conditions: Conditions) -> tuple[Lever, ...]:
@@ -315,7 +319,11 @@ def figure_answer(
     start = given("Start", planned.start_ft, "ft", Source("plan", planned.title))
     floor, lines = floor_of(planned.key, conditions, everywhere), account_of(flown)
     losses = _losses(flown, spread, levers, lines, pilot_behind(planned, conditions))
-    lowest = lowest_start(floor, losses.worst, losses.recovery, conditions)
+    own = own_figure(
+        planned.key, losses.likely, losses.worst, spread.lies, floor, losses.recovery, conditions
+    )
+    worst = ruling(losses.worst, own)
+    lowest = lowest_start(floor, worst, losses.recovery, conditions)
     closes_with = _closes_with(planned, conditions)
     steps = school.steps if school else _steps(planned, closes_with)
     spent = worked("Lost when the recovery begins", flown.before_recovery_ft, "ft", FLIGHT)
@@ -345,10 +353,8 @@ def figure_answer(
         start=start,
         entry=entry_speed(planned, conditions),
         likely=losses.likely,
-        worst=losses.worst,
-        lowest_point=_below(
-            "Lowest, 19 times in 20", start, losses.worst, "loss 19 times in 20", rounding="down"
-        ),
+        worst=worst,
+        lowest_point=_below("Lowest, 19 times in 20", start, worst, "loss 19 times in 20", rounding="down"),
         recovers=_below("Recover at", start, spent, "what is lost when the recovery begins"),
         highest_point=_highest(start, flown),
         ends=_below("Ends at", start, left, "what is lost by the end"),
@@ -375,4 +381,6 @@ def figure_answer(
         spends=spends(flown.deepest_ft, flown.rise_ft),
         verdict=Verdict.FINE,
         closes_with=closes_with,
+        own=own,
+        lies=spread.lies,
     )

@@ -16,6 +16,7 @@ from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import fly_usual
 from keelturn.margins.checks import Check, Kind, Verdict
 from keelturn.margins.floors import floor_of, instructor_recovery, lowest_start
+from keelturn.margins.own import own_figure, ruling
 from keelturn.margins.spread import spread_of
 from keelturn.plan.chain import is_hard_pull, is_push
 from keelturn.plan.document import PlanDocument
@@ -272,16 +273,17 @@ def needs_of(planned: PlannedFigure, conditions: Conditions) -> Needs:
     """At the block's top: the thinnest air that it may begin in."""
     at_top = planned.model_copy(update={"start_ft": conditions.place.top_ft})
     flown, spread = fly_usual(at_top, conditions), spread_of(at_top, conditions)
+    floor, recovery = floor_of(planned.key, conditions), instructor_recovery(spread)
+    likely = worked("Likely loss", flown.deepest_ft, "ft", "flown by the usual student")
     worst = worked(
         "Loss 19 times in 20",
-        flown.deepest_ft + spread.beyond_usual_ft,
+        likely.value + spread.beyond_usual_ft,
         "ft",
         "likely + what 19 in 20 stay within",
         rounding="up",
     )
-    lowest = lowest_start(
-        floor_of(planned.key, conditions), worst, instructor_recovery(spread), conditions
-    ).value
+    rules = ruling(worst, own_figure(planned.key, likely, worst, spread.lies, floor, recovery, conditions))
+    lowest = lowest_start(floor, rules, recovery, conditions).value
     return Needs(
         math.ceil(lowest / 10.0) * 10.0,
         flown.lost_ft,

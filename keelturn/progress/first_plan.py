@@ -12,6 +12,7 @@ from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import Load
 from keelturn.figures.figure import Stage
 from keelturn.flying.conditions import Conditions
+from keelturn.flying.deviations import OwnLoss
 from keelturn.margins.checks import Change, Check, Verdict
 from keelturn.plan.document import PlanDocument, conditions_of
 from keelturn.plan.proposal import Proposal, propose
@@ -42,7 +43,8 @@ STANDARD_DAY = Day()
 class Setting:
     """Who flies what, when: all that a plan depends on besides its lesson and its place. flown: the student's
     attempts, oldest first. courses: where a lesson is looked for, the student's own first. way: through that
-    one; None for who is in none. days: the weather by the name of a place, where it is known already."""
+    one; None for who is in none. days: the weather by the name of a place, where it is known already. own:
+    what the student loses against the population, by figure."""
 
     card: Card
     standards: Standards
@@ -55,13 +57,21 @@ class Setting:
     way: Way | None = None
     today: date = date.min
     days: Mapping[str, Day] = field(default_factory=dict)
+    own: Mapping[str, OwnLoss] = field(default_factory=dict)
 
     def day_at(self, place: Place) -> Day:
         return self.days.get(place.name, STANDARD_DAY)
 
     def conditions(self, plan: PlanDocument, place: Place) -> Conditions:
         return conditions_of(
-            plan, self.card, place, self.standards, self.stage, self.parachute_days, self.off_blocks
+            plan,
+            self.card,
+            place,
+            self.standards,
+            self.stage,
+            self.parachute_days,
+            self.off_blocks,
+            self.own,
         )
 
 

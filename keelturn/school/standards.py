@@ -126,6 +126,15 @@ class Standards(Document):
             value=180, ref="school standards: days without showing it after which a task falls by one state"
         ),
     )
+    own_attempts: Standard = told(
+        "Own numbers rule from",
+        "attempts",
+        Standard(
+            value=10,
+            ref="school standards: debriefed attempts at a figure after which a student's own 19-in-20 loss"
+            " rules alone; until then the larger of theirs and the population's",
+        ),
+    )
     speed_margin: Standard = told(
         "Kept below Vne",
         "kt or mph",

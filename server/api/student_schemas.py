@@ -9,6 +9,7 @@ from keelturn.document import Moment, Sentence
 from keelturn.figures.figure import Family
 from keelturn.figures.figure import Stage as StudentStage
 from keelturn.figures.planned import FlownBy
+from keelturn.margins.own import OwnPlace
 from keelturn.progress.habits import FaultTrend
 from keelturn.progress.states import FlightMark, State
 from keelturn.progress.versions import Differs, Moves
@@ -169,12 +170,14 @@ class PastAttempt(Schema):
     flown_by: FlownBy
     lost_ft: float
     briefed_ft: float | None
+    best_ft: float | None = Field(description="The least that the aircraft allowed, of the figure as planned")
     grade: str | None
     faults: list[str]
 
 
 class StudentOut(StudentLine):
-    """way: through the course that the student is in; null for who is in none."""
+    """way: through the course that the student is in; null for who is in none. own: where they stand among
+    the population's pilots, in each figure that counts."""
 
     now: Moment
     goal: str
@@ -183,6 +186,7 @@ class StudentOut(StudentLine):
     record: list[SortieLine]
     felt: list[FeltOut]
     said: SaidOut | None
+    own: list[OwnPlace]
     standing: StandingOut
     way: WayOut | None
     next: NextOut | None

@@ -8,8 +8,10 @@ from django.db.models import Count, Max, Min, Q, QuerySet
 from django.http import HttpRequest
 from ninja import Router
 
+from keelturn.assess.briefed import Briefed
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
+from keelturn.margins.own import OwnPlace, own_place
 from keelturn.noting.attempt import Attempt
 from keelturn.progress.due import due, last_feel
 from keelturn.progress.habits import fault_trends
@@ -39,11 +41,18 @@ from server.api.student_schemas import (
     TaskOut,
     WayOut,
 )
-from server.school.models import AttemptRow, CourseVersion, Person, Sortie, Student
+from server.school.models import AttemptRow, CourseVersion, Person, SchoolStandards, Sortie, Student
 from server.school.models.people import Role
 from server.school.operations import enrolling
-from server.school.operations.enrolling import COUNTED_STAGES, OnTheWay, ways_of
-from server.school.operations.record import FLOWN_STAGES, attempt_kept, attempt_rows_of, by_lesson
+from server.school.operations.enrolling import OnTheWay, ways_of
+from server.school.operations.own import briefed_kept, own_numbers
+from server.school.operations.record import (
+    COUNTED_STAGES,
+    FLOWN_STAGES,
+    attempt_kept,
+    attempt_rows_of,
+    by_lesson,
+)
 from server.school.operations.showing import may_see_looks
 from server.school.permissions import require_instructor, sorties_seen_by, students_seen_by
 
@@ -117,6 +126,7 @@ def instructors(request: HttpRequest) -> list[InstructorOut]:
 
 
 def _past(row: AttemptRow, attempt: Attempt) -> PastAttempt:
+    briefed = briefed_kept(row.sortie).get(attempt.planned.id)
     words = [fault.words for key in attempt.faults if (fault := fault_of(figure_of(row.figure), key))]
     return PastAttempt(
         sortie_id=row.sortie_id,
@@ -126,6 +136,7 @@ def _past(row: AttemptRow, attempt: Attempt) -> PastAttempt:
         flown_by=attempt.flown_by,
         lost_ft=row.lost_ft or 0.0,
         briefed_ft=row.briefed_ft,
+        best_ft=briefed.best_ft if briefed else None,
         grade=attempt.grade,
         faults=words,
     )
@@ -158,10 +169,27 @@ def _student(request: HttpRequest, student_id: int) -> StudentOut:
         record=[line(s) for s in seen],
         felt=_felt(on),
         said=_said(seen),
+        own=_own(found, rows, now),
         standing=_standing(found, on),
         way=None if on.way is None else _way(found, on),
         next=None if coming is None else _next_out(coming),
     )
+
+
+def _own(student: Student, rows: Iterable[AttemptRow], now: datetime) -> list[OwnPlace]:
+    """In feet as each figure was last briefed."""
+    own = own_numbers(student, now)
+    needed = round(SchoolStandards.in_force().document().own_attempts.value)
+    last = dict[str, tuple[float, Briefed]]()
+    for row in rows:
+        briefed = briefed_kept(row.sortie).get(str(row.attempt.get("planned", {}).get("id")))
+        if row.deviation is not None and row.briefed_ft is not None and briefed is not None:
+            last[row.figure] = row.briefed_ft, briefed
+    return [
+        own_place(figure, own[figure], likely, briefed.lies, needed)
+        for figure, (likely, briefed) in last.items()
+        if figure in own
+    ]
 
 
 def _felt(on: OnTheWay) -> list[FeltOut]:

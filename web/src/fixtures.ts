@@ -88,6 +88,7 @@ export function figureAnswer(id: string, start = 5000, over: Partial<FigureAnswe
     starts_min: 5,
     ends_min: 5.2,
     verdict: "fine",
+    lies: [],
     ...over,
   };
 }

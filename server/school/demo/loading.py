@@ -36,11 +36,13 @@ from server.school.models import (
     StageChange,
     Student,
 )
+from server.school.operations.adding import add_up_again, keep_of_the_brief
 from server.school.operations.booking import cancel
 from server.school.operations.computing import conditions_for, plan_of
 from server.school.operations.courses import course_in_force
 from server.school.operations.enrolling import count_standing
 from server.school.operations.noting import note_attempts
+from server.school.operations.own import count_population
 from server.school.operations.proposing import setting_of
 from server.school.operations.saving import Sheets, save_sortie
 from server.school.operations.showing import record_of
@@ -90,6 +92,7 @@ def load_demo(now: datetime, looks: Looks, say: Callable[[str], None]) -> None:
             _recorded_lesson(flight, people, now, looks)
         say("standings, and today's sorties")
         _standings(people, now)
+        count_population()
         _todays_sorties(people, now)
 
 
@@ -153,10 +156,14 @@ def _new(
 
 def _moved(sortie: Sortie, person: Person, stage: Stage) -> None:
     """Stage set directly: the history is not asked again whether it was ready."""
-    sortie.stage = stage
-    if sortie.was_flown:
+    lands = stage == "flown"
+    if lands:
         sortie.packed_kept = sortie.planned_for.date() - timedelta(days=PACKED_BEFORE)
+        keep_of_the_brief(sortie, record_of(sortie))
+    sortie.stage = stage
     sortie.save()
+    if lands:
+        add_up_again(sortie)
     StageChange.objects.create(sortie=sortie, stage=stage, by=person)
 
 
@@ -185,6 +192,7 @@ def _past_lesson(
     )
     sortie = save_sortie(person, sortie.pk, sortie.version, Sheets(brief=ALL_CHECKED, debrief=debrief))
     _moved(sortie, person, "briefed")
+    _moved(sortie, person, "flown")
     note_attempts(person, sortie, attempts, "demo")
     _moved(sortie, person, "debriefed")
     seal(person, sortie, record_of(sortie), at + timedelta(hours=2))

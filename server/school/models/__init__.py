@@ -1,7 +1,7 @@
 """What is stored, one file a subject."""
 
 from server.school.models.courses import CourseVersion, Enrolment
-from server.school.models.fleet import Aircraft, Change, Place, SchoolStandards
+from server.school.models.fleet import Aircraft, Change, Place, SchoolNumbers, SchoolStandards
 from server.school.models.people import GroundDone, Person, Student
 from server.school.models.recordings import Recorded, Waiting
 from server.school.models.sorties import (
@@ -34,6 +34,7 @@ __all__ = [
     "Question",
     "SheetRead",
     "Recorded",
+    "SchoolNumbers",
     "SchoolStandards",
     "Signature",
     "Sortie",

@@ -61,3 +61,11 @@ class SchoolStandards(models.Model):
 
     def document(self) -> Standards:
         return Standards.model_validate(self.standards)
+
+
+class SchoolNumbers(models.Model):
+    """One row: what the school's students lose against the population, the core's Population, as it was
+    counted when a debrief was last finished."""
+
+    population = models.JSONField()
+    at = models.DateTimeField()

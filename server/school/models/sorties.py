@@ -25,11 +25,12 @@ class SortieStage(models.TextChoices):
 class Sortie(models.Model):
     """`plan` is the core's PlanDocument; `brief` and `debrief` are the sheets of the API. `version` rises
     with each save. `card_kept` and `place_kept` are the documents that it was planned on, with their
-    versions: a later one is taken over knowingly or not at all. `packed_kept`: the parachutes as they were
-    when it was flown. `made_as`: the identity that the one who asked for it gave it. `cancelled`: why, null
-    while it is not. `lesson_kept`: its lesson's name and purpose as it was planned; null for one of
-    before a school had courses of its own. A signed row cannot be changed or removed: the database refuses
-    (migration 0006)."""
+    versions: a later one is taken over knowingly or not at all. As they were when it was flown:
+    `packed_kept` the parachutes, `own_kept` the student's own numbers (the core's OwnLoss, by figure),
+    `briefed_kept` what of the brief is looked back on (the core's Briefed, by planned figure). `made_as`: the
+    identity that the one who asked for it gave it. `cancelled`: why, null while it is not. `lesson_kept`: its
+    lesson's name and purpose as it was planned; null for one of before a school had courses of its own. A
+    signed row cannot be changed or removed: the database refuses (migration 0006)."""
 
     student = models.ForeignKey(Student, on_delete=models.PROTECT, related_name="sorties")
     instructor = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="taught")
@@ -47,6 +48,8 @@ class Sortie(models.Model):
     card_kept = models.JSONField(default=dict)
     card_version = models.PositiveIntegerField(default=1)
     packed_kept = models.DateField(null=True)
+    own_kept = models.JSONField(null=True)
+    briefed_kept = models.JSONField(null=True)
     place_kept = models.JSONField(default=dict)
     place_version = models.PositiveIntegerField(default=1)
     cancelled = models.CharField(max_length=300, null=True)  # noqa: DJ001
@@ -132,7 +135,8 @@ class EntryRow(models.Model):
 
 class AttemptRow(models.Model):
     """One attempt, as the entries add up to it. `attempt` is the core's Attempt; the columns beside it are
-    for lists and history."""
+    for lists and history. `deviation`: where its loss lies among those of the population, null for one that
+    says nothing of the student."""
 
     sortie = models.ForeignKey(Sortie, on_delete=models.CASCADE, related_name="attempts")
     order = models.PositiveSmallIntegerField()
@@ -140,6 +144,7 @@ class AttemptRow(models.Model):
     figure = models.CharField(max_length=40, db_index=True)
     lost_ft = models.FloatField(null=True)
     briefed_ft = models.FloatField(null=True)
+    deviation = models.FloatField(null=True)
 
     class Meta:
         ordering = ("order", "pk")

@@ -17,6 +17,7 @@ from keelturn.plan.overrides import given_for, open_stops, overridden
 from keelturn.plan.sequence import PlanAnswer, compute_plan
 from server import clock
 from server.school.models import Aircraft, Place, SchoolStandards, Sortie
+from server.school.operations.own import own_kept, own_numbers
 
 
 def conditions_for(
@@ -34,9 +35,10 @@ def conditions_for(
         else sortie.parachute_days()
     )
     standards, stage = SchoolStandards.in_force().document(), sortie.student.stage_reached
+    own = own_kept(sortie) if sortie.was_flown else own_numbers(sortie.student, sortie.planned_for)
     try:
         at = timezone.localtime(sortie.planned_for)
-        return conditions_of(plan, card, where, standards, stage, days, at)
+        return conditions_of(plan, card, where, standards, stage, days, at, own)
     except Wrong as error:
         raise refusal_of(error) from error
 
@@ -53,6 +55,7 @@ def conditions_of_record(record: Record) -> Conditions:
             record.student_stage,
             record.parachute_days,
             at,
+            record.own,
         )
     except Wrong as error:
         raise refusal_of(error) from error

@@ -28,11 +28,9 @@ from server.school.models import (
 )
 from server.school.operations.comparing import same_version
 from server.school.operations.courses import course_in_force
-from server.school.operations.record import FLOWN_STAGES, attempt_kept
+from server.school.operations.own import count_population
+from server.school.operations.record import COUNTED_STAGES, FLOWN_STAGES, attempt_kept
 from server.school.permissions import require_chief, require_instructor
-
-# Flights whose debrief is done: what counts toward a state.
-COUNTED_STAGES = ("debriefed", "signed")
 
 
 def flown_by(students: Sequence[Student], stages: Iterable[str] = COUNTED_STAGES) -> dict[int, list[Flown]]:
@@ -114,6 +112,13 @@ def count_standing(student: Student) -> None:
     ahead = standings_ahead(courses, flown_by([student])[student.pk], today, lapse_days)
     student.follows = [[day.isoformat(), one.standing, one.why] for day, one in ahead]
     Student.objects.filter(pk=student.pk).update(follows=student.follows)
+
+
+def count_flight(student: Student) -> None:
+    """What follows from a flight whose debrief was finished, changed or taken back: the student's standing,
+    and what the school's students lose. The caller's transaction."""
+    count_standing(student)
+    count_population()
 
 
 def count_standings() -> None:

@@ -1,5 +1,4 @@
-"""Taking what was noted, on whatever device: entries are added, never changed, and what they add up to is
-kept beside them for lists and history."""
+"""Taking what was noted, on whatever device: entries are added, never changed."""
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
@@ -7,18 +6,17 @@ from datetime import timedelta
 
 from django.db import transaction
 
-from keelturn.assess.loss import loss_account
-from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import Problem, read_stored
-from keelturn.noting.adding_up import attempts_of
 from keelturn.noting.attempt import Attempt
 from keelturn.noting.entry import OWN_VIEW, Entry, entries_of
 from keelturn.plan.briefing import Brief
 from keelturn.progress.stages import STAGES, Act, stage_held
 from server import clock
-from server.school.models import AttemptRow, EntryRow, Person, Sortie
-from server.school.operations.computing import conditions_for, entries_kept, plan_of
-from server.school.operations.enrolling import COUNTED_STAGES, count_standing
+from server.school.models import EntryRow, Person, Sortie
+from server.school.operations.adding import add_up
+from server.school.operations.computing import plan_of
+from server.school.operations.enrolling import count_flight
+from server.school.operations.record import COUNTED_STAGES
 from server.school.operations.sorties import standing_of, stored_next
 from server.school.permissions import Denied, may, require_edit, with_people
 
@@ -68,10 +66,10 @@ def take_entries(person: Person, sortie_id: int, sent: Sequence[Entry]) -> Taken
         fresh = [entry for name, entry in theirs.items() if name not in there]
         if fresh:
             _add(person, sortie, fresh)
-            _add_up(sortie, {entry.attempt for entry in fresh})
+            add_up(sortie, {entry.attempt for entry in fresh})
             _keep_stage(person, sortie)
             if sortie.stage in COUNTED_STAGES:
-                count_standing(sortie.student)
+                count_flight(sortie.student)
         known = tuple(name for name in theirs if there.get(name, sortie.pk) == sortie.pk)
         return Taken(sortie.entries.count(), known, elsewhere)
 
@@ -94,43 +92,6 @@ def _add(person: Person, sortie: Sortie, fresh: Iterable[Entry]) -> None:
             received_at=now,
         )
         for entry in fresh
-    )
-
-
-def _add_up(sortie: Sortie, changed: set[str]) -> None:
-    """The rows of the attempts, as the entries add up to them now; accounts only of those that changed."""
-    attempts = attempts_of(entries_kept(sortie))
-    before = {row.attempt.get("id"): row for row in sortie.attempts.all()}
-    conditions = conditions_for(sortie, plan_of(sortie))
-    rows = [
-        row_of(sortie, order, attempt, conditions)
-        if attempt.id in changed or attempt.id not in before
-        else _moved(before[attempt.id], order)
-        for order, attempt in enumerate(attempts)
-    ]
-    sortie.attempts.all().delete()
-    AttemptRow.objects.bulk_create(rows)
-
-
-def add_up_again(sortie: Sortie) -> None:
-    """When what was briefed is no longer what it was as things were noted."""
-    _add_up(sortie, {str(row.attempt.get("id")) for row in sortie.attempts.all()})
-
-
-def _moved(row: AttemptRow, order: int) -> AttemptRow:
-    row.pk, row.order = None, order
-    return row
-
-
-def row_of(sortie: Sortie, order: int, attempt: Attempt, conditions: Conditions) -> AttemptRow:
-    account = loss_account(attempt, conditions)
-    return AttemptRow(
-        sortie=sortie,
-        order=order,
-        attempt=attempt.model_dump(mode="json"),
-        figure=attempt.planned.key,
-        lost_ft=attempt.lost_ft,
-        briefed_ft=account.planned.value if account else None,
     )
 
 

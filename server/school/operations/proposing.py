@@ -11,6 +11,7 @@ from server import clock
 from server.school.models import Aircraft, Person, Place, SchoolStandards, Student
 from server.school.operations.courses import courses_for
 from server.school.operations.enrolling import ways_of
+from server.school.operations.own import own_numbers
 
 
 def load_for(aircraft: Aircraft, student: Student, instructor: Person) -> Load:
@@ -22,7 +23,7 @@ def load_for(aircraft: Aircraft, student: Student, instructor: Person) -> Load:
 def setting_of(
     aircraft: Aircraft, student: Student, instructor: Person, at: datetime, with_record: bool = False
 ) -> Setting:
-    """Who flies what, when. One query, and six more for the student's record where it is asked for."""
+    """Who flies what, when. Three queries, and six more for the student's record where it is asked for."""
     today = clock.day_of(clock.now())
     on = ways_of([student], today)[student.pk] if with_record else None
     return Setting(
@@ -36,6 +37,7 @@ def setting_of(
         courses=courses_for(student) if with_record else (),
         way=on.way if on is not None else None,
         today=today,
+        own=own_numbers(student, at),
     )
 
 

@@ -11,6 +11,8 @@ from keelturn.noting.attempt import Attempt
 from server.school.models import AttemptRow, Sortie, Student
 
 FLOWN_STAGES = ("flown", "debriefed", "signed")
+# Flights whose debrief is done: what counts toward a state, and in a student's own numbers.
+COUNTED_STAGES = ("debriefed", "signed")
 
 
 def attempt_rows(student: Student) -> list[AttemptRow]:
@@ -29,6 +31,8 @@ def attempt_rows_of(students: Sequence[Student]) -> list[AttemptRow]:
             "figure",
             "lost_ft",
             "briefed_ft",
+            "deviation",
+            "sortie__briefed_kept",
             "sortie__student",
             "sortie__planned_for",
             "sortie__stage",

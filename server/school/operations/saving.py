@@ -12,6 +12,7 @@ from keelturn.plan.briefing import Brief
 from keelturn.plan.document import Override, PlanDocument
 from keelturn.progress.stages import STAGES, Act, Debrief, Stage, missing_before, stage_held
 from server.school.models import Aircraft, Person, Place, Sortie
+from server.school.operations.adding import add_up_again
 from server.school.operations.comparing import differences, names_in
 from server.school.operations.computing import (
     attempts_of,
@@ -21,7 +22,6 @@ from server.school.operations.computing import (
     with_overrides,
 )
 from server.school.operations.courses import courses_for, lesson_for
-from server.school.operations.noting import add_up_again
 from server.school.operations.sorties import (
     Overtaken,
     sortie_to_change,

@@ -21,7 +21,7 @@ from keelturn.formats.signed import (
 from keelturn.noting.entry import What
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief, pages
 from keelturn.plan.document import PlanDocument
-from keelturn.plan.sequence import as_the_student_sees
+from keelturn.plan.sequence import PlanAnswer, as_the_student_sees
 from keelturn.progress.lessons import name_of
 from keelturn.progress.stages import STAGES, Debrief
 from keelturn.school.place import Place
@@ -93,6 +93,12 @@ def as_signed(signature: Signature) -> Record:
         raise Unreadable([Problem("signed record", f"it cannot be read ({error})", KEPT)]) from error
 
 
+def _planned(answer: PlanAnswer) -> set[str]:
+    """The keys of what may be flown: the figures, and the set-ups that were drawn."""
+    drawn = answer.drawn.set_ups if answer.drawn else ()
+    return {figure.key for figure in answer.figures} | {one.planned.key for one in drawn}
+
+
 def _open(sortie: Sortie) -> Record:
     found = answer_for(sortie)
     flown_in = found.conditions
@@ -137,6 +143,7 @@ def _open(sortie: Sortie) -> Record:
         earlier_faults=earlier_faults(sortie),
         answer=found.answer,
         accounts=found.accounts,
+        own={key: own for key, own in flown_in.own.items() if key in _planned(found.answer)},
         student_id=sortie.student_id,
         instructor_id=sortie.instructor_id,
         aircraft_id=sortie.aircraft_id,

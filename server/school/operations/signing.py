@@ -16,8 +16,8 @@ from keelturn.progress.stages import Act
 from server import clock
 from server.school.guarding import is_password_of
 from server.school.models import Correction, Person, Signature, Sortie, StageChange
-from server.school.operations.enrolling import count_standing
-from server.school.operations.noting import add_up_again
+from server.school.operations.adding import add_up_again
+from server.school.operations.enrolling import count_flight
 from server.school.operations.showing import line_of, record_of
 from server.school.operations.sorties import missing_for, sortie_to_change
 from server.school.permissions import Denied, may
@@ -71,7 +71,7 @@ def sign_sortie(
         _require_all_seen(noted, sortie.entries.count())
         add_up_again(sortie)
         seal(person, sortie, record, clock.now())
-        count_standing(sortie.student)
+        count_flight(sortie.student)
     return sortie
 
 

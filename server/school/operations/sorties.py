@@ -20,6 +20,7 @@ from keelturn.progress.stages import STAGES, Act, Debrief, Stage, back_from, mis
 from keelturn.weather.day import Day
 from server import clock
 from server.school.models import Aircraft, BookingChange, Person, Place, Sortie, StageChange, Student
+from server.school.operations.adding import add_up_again, keep_of_the_brief
 from server.school.operations.comparing import Difference, differences
 from server.school.operations.computing import (
     computed,
@@ -28,8 +29,9 @@ from server.school.operations.computing import (
     with_overrides,
 )
 from server.school.operations.courses import courses_for, lesson_for
-from server.school.operations.enrolling import COUNTED_STAGES, count_standing
+from server.school.operations.enrolling import count_flight
 from server.school.operations.proposing import load_for, setting_of
+from server.school.operations.record import COUNTED_STAGES
 from server.school.operations.showing import record_of
 from server.school.operations.weather import as_reported
 from server.school.permissions import Denied, require_edit, require_instructor, with_people
@@ -194,7 +196,7 @@ def stored_next(person: Person, sortie: Sortie, before: Standing) -> None:
         if now.stage != before.stage:
             StageChange.objects.create(sortie=sortie, stage=now.stage, by=person)
             if {now.stage, before.stage} & set(COUNTED_STAGES):
-                count_standing(sortie.student)
+                count_flight(sortie.student)
         for what, was in before.booked.items():
             if now.booked[what] != was:
                 BookingChange.objects.create(
@@ -228,13 +230,18 @@ def move_stage(person: Person, sortie_id: int, version: int, to: Stage) -> Sorti
     if step < 0 and to not in back_from(sortie.stage_reached):
         raise refused("stage", f"a {was} sortie does not become {to} again", "What was flown stays flown.")
     if step == 1:
-        missing = missing_for(record_of(sortie), sortie.stage_reached)[to]
+        record = record_of(sortie)
+        missing = missing_for(record, sortie.stage_reached)[to]
         if missing:
             raise Refused([Problem("stage", words.rstrip("."), "Then try again.") for words in missing])
         if to == "flown":
             sortie.packed_kept = sortie.aircraft.parachutes_packed_on
+            keep_of_the_brief(sortie, record)
     sortie.stage = to
-    stored_next(person, sortie, before)
+    with transaction.atomic():
+        stored_next(person, sortie, before)
+        if step == 1 and to == "flown":
+            add_up_again(sortie)
     return sortie
 
 

@@ -1835,7 +1835,8 @@ export interface components {
          *     recovery begins; ends: where the figure leaves the aircraft; joined: how it got to the gate from the
          *     figure before; floor: this figure's own. school_words: what the chief asks to be said. starts_min,
          *     ends_min: from take-off. closes_with: the setting found for it where the plan leaves it open. profile:
-         *     (seconds, feet from the start). track: (IAS, g). Losses are positive feet.
+         *     (seconds, feet from the start). track: (IAS, g). own: this student's numbers beside the population's;
+         *     worst is that of the two which rules. lies: as of Spread. Losses are positive feet.
          */
         FigureAnswer: {
             /** Id */
@@ -1913,6 +1914,12 @@ export interface components {
             spends: string;
             verdict: components["schemas"]["Verdict"];
             closes_with?: components["schemas"]["Answer"] | null;
+            own?: components["schemas"]["OwnFigure"] | null;
+            /**
+             * Lies
+             * @default []
+             */
+            lies: number[];
         };
         /**
          * FigureInFlight
@@ -2052,6 +2059,32 @@ export interface components {
             baggage: components["schemas"]["Answer"];
             aerobatic_fuel: components["schemas"]["Answer"];
             aerobatic_minutes: components["schemas"]["Answer"];
+        };
+        /**
+         * OwnFigure
+         * @description likely, worst, lowest_start: this student's own; beside them the population's 19-in-20 loss and lowest
+         *     start. attempts: at this figure, of `needed`. rules: whose 19-in-20 loss the plan goes by. doubt_ft: the
+         *     likely loss is known give or take so much, 9 times in 10. words: all of that for a reader.
+         */
+        OwnFigure: {
+            likely: components["schemas"]["Answer"];
+            worst: components["schemas"]["Answer"];
+            lowest_start: components["schemas"]["Answer"];
+            population_worst: components["schemas"]["Answer"];
+            population_start: components["schemas"]["Answer"];
+            /** Attempts */
+            attempts: number;
+            /** Needed */
+            needed: number;
+            /**
+             * Rules
+             * @enum {string}
+             */
+            rules: "population" | "own";
+            /** Doubt Ft */
+            doubt_ft: number;
+            /** Words */
+            words: string;
         };
         /** PlanAnswer */
         PlanAnswer: {
@@ -4614,6 +4647,36 @@ export interface components {
             /** Why */
             why: string;
         };
+        /**
+         * OwnPlace
+         * @description Where a student stands among the population's pilots in one figure, and what that was in feet when it
+         *     was last briefed. in_100: that many of 100 pilots lose less than the student usually does, between least
+         *     and most 9 times in 10. likely_ft, worst_ft: own, with the population's beside them.
+         */
+        OwnPlace: {
+            /** Figure */
+            figure: string;
+            /** Attempts */
+            attempts: number;
+            /** Needed */
+            needed: number;
+            /** In 100 */
+            in_100: number;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /** Likely Ft */
+            likely_ft: number;
+            /** Worst Ft */
+            worst_ft: number;
+            /** Population Likely Ft */
+            population_likely_ft: number;
+            /** Population Worst Ft */
+            population_worst_ft: number;
+            /** Words */
+            words: string;
+        };
         /** PastAttempt */
         PastAttempt: {
             /** Sortie Id */
@@ -4632,6 +4695,11 @@ export interface components {
             lost_ft: number;
             /** Briefed Ft */
             briefed_ft: number | null;
+            /**
+             * Best Ft
+             * @description The least that the aircraft allowed, of the figure as planned
+             */
+            best_ft: number | null;
             /** Grade */
             grade: string | null;
             /** Faults */
@@ -4751,7 +4819,8 @@ export interface components {
         State: "not begun" | "begun" | "guided" | "sound" | "ready";
         /**
          * StudentOut
-         * @description way: through the course that the student is in; null for who is in none.
+         * @description way: through the course that the student is in; null for who is in none. own: where they stand among
+         *     the population's pilots, in each figure that counts.
          */
         StudentOut: {
             /** Id */
@@ -4805,6 +4874,8 @@ export interface components {
             /** Felt */
             felt: components["schemas"]["FeltOut"][];
             said: components["schemas"]["SaidOut"] | null;
+            /** Own */
+            own: components["schemas"]["OwnPlace"][];
             standing: components["schemas"]["StandingOut"];
             way: components["schemas"]["WayOut"] | null;
             next: components["schemas"]["NextOut"] | null;
@@ -5504,6 +5575,15 @@ export interface components {
              *     }
              */
             lapse_days: components["schemas"]["Standard"];
+            /**
+             * Own numbers rule from
+             * @default {
+             *       "value": 10,
+             *       "source": "school",
+             *       "ref": "school standards: debriefed attempts at a figure after which a student's own 19-in-20 loss rules alone; until then the larger of theirs and the population's"
+             *     }
+             */
+            own_attempts: components["schemas"]["Standard"];
             /**
              * Kept below Vne
              * @default {

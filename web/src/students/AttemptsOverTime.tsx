@@ -1,7 +1,7 @@
 import { Box } from "@mui/material";
 import { scaleLinear } from "d3-scale";
 import { useEffect, useRef, useState } from "react";
-import type { PastAttempt } from "../api/types";
+import type { PastAttempt, Student } from "../api/types";
 import { day } from "../frame/dates";
 import { narrow, tokens, unseen } from "../theme";
 
@@ -14,10 +14,17 @@ const styles = {
 const L = 56,
   R = 10,
   T = 8,
-  B = 30;
+  B = 30,
+  NEXT = 122;
 
 /** Every attempt hangs from its start: how much height it spent, with what was briefed as dashes, lesson by lesson. */
-export function AttemptsOverTime({ attempts }: { attempts: PastAttempt[] }) {
+export function AttemptsOverTime({
+  attempts,
+  own,
+}: {
+  attempts: PastAttempt[];
+  own?: Student["own"][number];
+}) {
   const box = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ w: 760, h: 380 });
   useEffect(() => {
@@ -30,17 +37,24 @@ export function AttemptsOverTime({ attempts }: { attempts: PastAttempt[] }) {
   const lessons = [...new Set(attempts.map((a) => a.sortie_id))].map((id) =>
     attempts.filter((a) => a.sortie_id === id),
   );
-  const most = Math.max(100, ...attempts.map((a) => Math.max(a.lost_ft, a.briefed_ft ?? 0)));
+  const most = Math.max(
+    100,
+    own?.worst_ft ?? 0,
+    own?.population_worst_ft ?? 0,
+    ...attempts.map((a) => Math.max(a.lost_ft, a.briefed_ft ?? 0)),
+  );
   const y = scaleLinear()
     .domain([0, most * 1.08])
     .range([T, size.h - B]);
-  const gap = (size.w - L - R) / Math.max(1, lessons.length);
+  const end = size.w - R - (own ? NEXT : 0);
+  const gap = (end - L) / Math.max(1, lessons.length);
   const bar = Math.min(26, (gap - 18) / Math.max(1, ...lessons.map((l) => l.length)) - 6);
   return (
     <Box sx={styles.whole}>
       <Box sx={styles.caption}>
         pale up to the brief, <b style={{ color: tokens.flown }}>violet beyond it</b>;{" "}
-        <b style={{ color: tokens.plan }}>dashes</b> as briefed; a dot marks the instructor flying
+        <b style={{ color: tokens.plan }}>dashes</b> as briefed, <b style={{ color: tokens.best }}>green</b>{" "}
+        the least the aircraft allowed; a dot marks the instructor flying
       </Box>
       <Box ref={box} sx={styles.chart}>
         <svg
@@ -91,6 +105,13 @@ export function AttemptsOverTime({ attempts }: { attempts: PastAttempt[] }) {
                           strokeDasharray="5 2.5"
                         />
                       )}
+                      {a.best_ft !== null && a.best_ft !== undefined && (
+                        <path
+                          d={`M${x - 3} ${y(a.best_ft)}h${bar + 6}`}
+                          stroke={tokens.best}
+                          strokeWidth="3"
+                        />
+                      )}
                       {a.flown_by === "instructor shows" && (
                         <circle cx={x + bar / 2} cy={y(a.lost_ft) + 7} r="3" fill={tokens.flown} />
                       )}
@@ -103,6 +124,7 @@ export function AttemptsOverTime({ attempts }: { attempts: PastAttempt[] }) {
               </g>
             );
           })}
+          {own && <Next own={own} left={end} y={y} foot={size.h - 10} />}
         </svg>
       </Box>
       <Box component="table" sx={unseen}>
@@ -113,6 +135,7 @@ export function AttemptsOverTime({ attempts }: { attempts: PastAttempt[] }) {
             <th>Figure</th>
             <th>Lost</th>
             <th>Briefed</th>
+            <th>Least the aircraft allowed</th>
             <th>Faults</th>
           </tr>
         </thead>
@@ -123,11 +146,59 @@ export function AttemptsOverTime({ attempts }: { attempts: PastAttempt[] }) {
               <td>{a.title}</td>
               <td>{a.lost_ft} ft</td>
               <td>{a.briefed_ft ? `${Math.round(a.briefed_ft)} ft` : ""}</td>
+              <td>{a.best_ft === null ? "" : `${Math.round(a.best_ft)} ft`}</td>
               <td>{a.faults.join(", ")}</td>
             </tr>
           ))}
         </tbody>
       </Box>
     </Box>
+  );
+}
+
+/** What the next one is likely to cost, and what it stays within 19 times in 20: this student and the population. */
+function Next({
+  own,
+  left,
+  y,
+  foot,
+}: {
+  own: Student["own"][number];
+  left: number;
+  y: (ft: number) => number;
+  foot: number;
+}) {
+  const spans = [
+    { who: "own", likely: own.likely_ft, worst: own.worst_ft, colour: tokens.flown },
+    {
+      who: "population",
+      likely: own.population_likely_ft,
+      worst: own.population_worst_ft,
+      colour: tokens.plan,
+    },
+  ];
+  return (
+    <g>
+      <path d={`M${left + 8} ${T}V${foot - 20}`} stroke={tokens.ink} strokeDasharray="2 3" />
+      {spans.map(({ who, likely, worst, colour }, i) => {
+        const x = left + 32 + i * 52;
+        return (
+          <g key={who}>
+            <title>{`${who}: likely ${likely.toLocaleString("en")} ft, 19 times in 20 within ${worst.toLocaleString("en")} ft`}</title>
+            <path d={`M${x} ${y(likely)}V${y(worst)}`} stroke={colour} strokeWidth="3" />
+            <path d={`M${x - 8} ${y(likely)}h16M${x - 8} ${y(worst)}h16`} stroke={colour} strokeWidth="2" />
+            <text x={x} y={y(likely) - 6} textAnchor="middle" fill={colour}>
+              {likely.toLocaleString("en")}
+            </text>
+            <text x={x} y={y(worst) + 15} textAnchor="middle" fill={colour} fontWeight="700">
+              {worst.toLocaleString("en")}
+            </text>
+            <text x={x} y={foot} textAnchor="middle" fill={tokens.slate}>
+              {who}
+            </text>
+          </g>
+        );
+      })}
+    </g>
   );
 }

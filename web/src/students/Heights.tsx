@@ -1,7 +1,7 @@
 import { Box, MenuItem, TextField } from "@mui/material";
 import { useState } from "react";
 import { useCatalogue } from "../api/questions";
-import type { PastAttempt } from "../api/types";
+import type { PastAttempt, Student } from "../api/types";
 import { Empty } from "../frame/states";
 import { AttemptsOverTime } from "./AttemptsOverTime";
 
@@ -11,7 +11,15 @@ const styles = {
 } as const;
 
 /** The height that each attempt at a figure cost, over time. */
-export function Heights({ attempts, first }: { attempts: PastAttempt[]; first?: string }) {
+export function Heights({
+  attempts,
+  own,
+  first,
+}: {
+  attempts: PastAttempt[];
+  own: Student["own"];
+  first?: string;
+}) {
   const names = useCatalogue().data?.figures ?? [];
   const keys = [...new Set(attempts.map((a) => a.figure))];
   const [figure, setFigure] = useState(first && keys.includes(first) ? first : (keys[0] ?? ""));
@@ -33,7 +41,10 @@ export function Heights({ attempts, first }: { attempts: PastAttempt[]; first?: 
           </MenuItem>
         ))}
       </TextField>
-      <AttemptsOverTime attempts={attempts.filter((a) => a.figure === figure)} />
+      <AttemptsOverTime
+        attempts={attempts.filter((a) => a.figure === figure)}
+        own={own.find((o) => o.figure === figure)}
+      />
     </Box>
   );
 }

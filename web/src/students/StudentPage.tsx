@@ -13,6 +13,7 @@ import { Faults } from "./Faults";
 import { Ground } from "./Ground";
 import { Heights } from "./Heights";
 import { NextCard } from "./NextCard";
+import { OwnPlaces } from "./OwnPlaces";
 import { RecordTable } from "./RecordTable";
 import { StandingPanel } from "./StandingPanel";
 import { TaskPanel } from "./TaskPanel";
@@ -117,12 +118,13 @@ function OneStudent({ student }: { student: Student }) {
               {teaches ? "Put them into one: what was flown so far counts at once." : "Ask your instructor."}
             </Empty>
           ))}
-        {view === "heights" && <Heights attempts={student.attempts} first={task?.figure} />}
+        {view === "heights" && <Heights attempts={student.attempts} own={student.own} first={task?.figure} />}
         {view === "flights" && <RecordTable record={student.record} />}
       </Box>
       <Box sx={styles.aside}>
         {next && <NextCard next={next} />}
         {view === "way" && task && <TaskPanel task={task} />}
+        {view === "heights" && <OwnPlaces own={student.own} />}
         {student.said && <Said said={student.said} />}
         <Faults trends={student.trends} />
         <StandingPanel student={student} chief={person.role === "chief"} />

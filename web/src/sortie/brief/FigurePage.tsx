@@ -130,6 +130,17 @@ export function FigurePage({ figure, n, of, faultsBefore, work }: Props) {
               {line}
             </Typography>
           ))}
+          {figure.own && (
+            <Typography sx={{ mt: 1, fontSize: 15 }}>
+              <b>You lose here</b> <WhyNumber answer={figure.own.likely} /> as a rule, 19 times in 20 within{" "}
+              <WhyNumber answer={figure.own.worst} />; the population{" "}
+              <WhyNumber answer={figure.likely} text={figure.likely.number} /> and{" "}
+              <WhyNumber answer={figure.own.population_worst} text={figure.own.population_worst.number} />.{" "}
+              <Box component="span" sx={styles.note}>
+                {figure.own.words}.
+              </Box>
+            </Typography>
+          )}
           {faultsBefore.length > 0 && (
             <Typography sx={{ mt: 1, fontSize: 16 }}>
               <b>Last time:</b> {faultsBefore.join(", ").toLowerCase()}.

@@ -3,6 +3,7 @@ import { memo } from "react";
 import type { CloserLook, Catalogue, FigureAnswer, PlanAnswer, PlannedFigure } from "../../api/types";
 import { GateMap } from "../../charts/GateMap";
 import { HeightAccount, planShade } from "../../charts/HeightAccount";
+import { OwnNumbers } from "../../charts/OwnNumbers";
 import { SpeedAndG } from "../../charts/SpeedAndG";
 import { useStable } from "../../frame/useStable";
 import { tokens } from "../../theme";
@@ -121,6 +122,7 @@ const Account = memo(function Account({ figure }: { figure: FigureAnswer }) {
         Where the height goes
       </Typography>
       <HeightAccount bars={bars} totals={totals} />
+      {figure.own && <OwnNumbers figure={figure} own={figure.own} />}
     </Box>
   );
 });
