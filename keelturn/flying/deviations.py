@@ -26,7 +26,7 @@ IN_20 = 1.645
 # Days after which a third of what was known is left (1/e).
 DRIFT_DAYS = 180.0
 # A student's latest attempts that are looked at, and how far beyond the population one counts at most.
-LATEST, FURTHEST = 80, 4.0
+LATEST, FURTHEST = 80, 6.0
 # The deviates at which the population's losses are kept, from one in 20 to 19 in 20.
 DEVIATES = (-IN_20, -1.0, -0.5, 0.0, 0.5, 1.0, IN_20)
 # A figure in which the population's losses lie closer together than this (ft, from one in 20 to 19 in 20) has
@@ -36,8 +36,9 @@ LEAST_SPREAD_FT = 20.0
 SAME_FT = 1.0
 # How many attempts, groups of them, or students the usual variances and a mean of none are worth.
 PRIOR_ATTEMPTS, PRIOR_GROUPS, PRIOR_MEAN = 60, 30, 0.3
-# What the usual spread of one student from attempt to attempt is worth, in attempts.
-PRIOR_OWN = 15.0
+# What the school's spread from attempt to attempt is worth beside a student's own, and that beside the
+# student's at one figure, in attempts.
+PRIOR_OWN, PRIOR_AT_FIGURE = 15.0, 6.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -188,10 +189,10 @@ def own_losses(
     solved = np.linalg.solve(among + shares.attempt * np.eye(len(seen)), np.column_stack([off, toward.T]))
     usual = means + toward @ solved[:, 0]
     unsure = np.sqrt(np.maximum(0.0, shares.known - np.einsum("ij,ji->i", toward, solved[:, 1:])))
-    varies = _own_attempt(off, among, shares) ** 0.5
+    varies = _own_attempts(asked, flown, off, among, shares)
     return {
-        key: OwnLoss(float(u), float(s), float(varies), n)
-        for key, u, s, n in zip(asked, usual, unsure, own, strict=True)
+        key: OwnLoss(float(u), float(s), v**0.5, n)
+        for key, u, s, v, n in zip(asked, usual, unsure, varies, own, strict=True)
     }
 
 
@@ -206,11 +207,20 @@ def _alike(here: Names, there: Names, days: Floats, other_days: Floats, shares: 
     return found
 
 
-def _own_attempt(off: Floats, among: Floats, shares: Shares) -> float:
-    """This student's own variance from attempt to attempt: what is left of theirs beside what is expected
-    there, drawn to the school's."""
-    n = len(off)
-    left = shares.attempt * np.linalg.inv(among + shares.attempt * np.eye(n))
-    rest = left @ off
-    expected = shares.attempt * float(np.trace(left))
-    return shares.attempt * (PRIOR_OWN + float(rest @ rest) / expected * n) / (PRIOR_OWN + n)
+def _own_attempts(
+    asked: Sequence[str], flown: Names, off: Floats, among: Floats, shares: Shares
+) -> list[float]:
+    """This student's own variances from attempt to attempt, of each figure asked: what is left of theirs
+    beside what is expected there, drawn to all figures' of the student, and that to the school's."""
+    left = shares.attempt * np.linalg.inv(among + shares.attempt * np.eye(len(off)))
+    rest, expected = (left @ off) ** 2, shares.attempt * np.diag(left)
+
+    def drawn(usual: float, worth: float, which: NDArray[np.bool_]) -> float:
+        many = int(which.sum())
+        if many == 0:
+            return usual
+        found = shares.attempt * float(rest[which].sum() / expected[which].sum())
+        return (worth * usual + many * found) / (worth + many)
+
+    everywhere = drawn(shares.attempt, PRIOR_OWN, np.ones(len(off), dtype=bool))
+    return [drawn(everywhere, PRIOR_AT_FIGURE, flown == key) for key in asked]

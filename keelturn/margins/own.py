@@ -131,7 +131,7 @@ class OwnPlace:
 def own_place(figure: str, own: OwnLoss, likely_ft: float, lies: Sequence[float], needed: int) -> OwnPlace:
     """likely_ft, lies: the population's, of the brief."""
     middle, least, most = (
-        round(100.0 * NormalDist().cdf(own.usual + side * NINE_IN_TEN * own.unsure))
+        min(99, max(1, round(100.0 * NormalDist().cdf(own.usual + side * NINE_IN_TEN * own.unsure))))
         for side in (0.0, -1.0, 1.0)
     )
     counted = f"{own.attempts} of {needed} attempts" if own.attempts < needed else f"{own.attempts} attempts"
@@ -158,7 +158,7 @@ def _read(feet: float) -> float:
 def _words(attempts: int, needed: int, rules: str) -> str:
     whose = "this student's own" if rules == "own" else "the population's"
     if attempts == 0:
-        return f"none counted of this figure, from others and the school: the larger rules, {whose}"
+        return f"none counted at this figure, so from others and the school; the larger rules: {whose}"
     if attempts >= needed:
         return f"{attempts} attempts counted, {needed} asked for: {whose} rules"
-    return f"{attempts} of {needed} attempts counted: the larger rules until then, {whose}"
+    return f"{attempts} of {needed} attempts counted; until then the larger rules: {whose}"

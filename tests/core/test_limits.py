@@ -104,6 +104,7 @@ OTHER_STANDARDS = {
     "feel_drop": "a line in flight (tests/core/test_in_flight)",
     "canopy_ft": "the height to leave at", "booking_min": "who is booked twice (tests/server/test_planning)",
     "lapse_days": "states of tasks (tests/core/test_states)",
+    "own_attempts": "whose loss a plan goes by (tests/core/test_own)",
     "recorder": "an address (test_the_recorders_address)",
     "grading": "what grades ask (test_advice_and_grades)",
     "figures": "floors and gates of figures (test_closer_look)",

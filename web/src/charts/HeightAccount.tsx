@@ -1,4 +1,5 @@
 import { Box, Typography } from "@mui/material";
+import type { ReactNode } from "react";
 import type { Answer } from "../api/types";
 import { narrow, tokens } from "../theme";
 import { WhyNumber } from "../why/WhyNumber";
@@ -23,8 +24,17 @@ export interface AccountBar {
   colour: string;
 }
 
-/** A bar account that adds up: each part hangs where the last one ended; a part that gave height back goes left. */
-export function HeightAccount({ bars, totals }: { bars: AccountBar[]; totals: [string, Answer][] }) {
+/** A bar account that adds up: each part hangs where the last one ended; a part that gave height back goes left. What it
+ * adds up to stands under it: in `sums` where one number is not enough, else first of the totals. */
+export function HeightAccount({
+  bars,
+  totals,
+  sums,
+}: {
+  bars: AccountBar[];
+  totals: [string, Answer][];
+  sums?: ReactNode;
+}) {
   const spans = bars.map((bar, i) => {
     const before = bars.slice(0, i).reduce((sum, b) => sum + b.height_ft, 0),
       after = before + bar.height_ft;
@@ -58,16 +68,17 @@ export function HeightAccount({ bars, totals }: { bars: AccountBar[]; totals: [s
         </Box>
       ))}
       <Box sx={styles.line} />
+      {sums && <Box sx={{ gridColumn: "1 / -1" }}>{sums}</Box>}
       {totals.map(([words, answer], i) => (
         <Box role="row" key={words} sx={{ display: "contents" }}>
           <Typography
             role="cell"
             component="div"
-            sx={{ gridColumn: "1 / 3", fontSize: 13.5, fontWeight: i === 0 ? 720 : 400 }}
+            sx={{ gridColumn: "1 / 3", fontSize: 13.5, fontWeight: i === 0 && !sums ? 720 : 400 }}
           >
             {words}
           </Typography>
-          <Box role="cell" sx={{ textAlign: "right", fontWeight: i === 0 ? 720 : 400 }}>
+          <Box role="cell" sx={{ textAlign: "right", fontWeight: i === 0 && !sums ? 720 : 400 }}>
             <WhyNumber answer={answer} />
           </Box>
         </Box>

@@ -15,18 +15,18 @@ type Own = NonNullable<FigureAnswer["own"]>;
 export function OwnNumbers({ figure, own }: { figure: FigureAnswer; own: Own }) {
   const rows = [
     {
-      who: "This student",
-      rules: own.rules === "own",
-      numbers: [own.likely, own.worst, own.lowest_start],
-    },
-    {
       who: "Population",
       rules: own.rules === "population",
       numbers: [figure.likely, own.population_worst, own.population_start],
     },
+    {
+      who: "This student",
+      rules: own.rules === "own",
+      numbers: [own.likely, own.worst, own.lowest_start],
+    },
   ];
   return (
-    <Box sx={{ mt: 1 }}>
+    <Box sx={{ mb: 0.5 }}>
       <table style={styles.table} aria-label={`${figure.title}: this student beside the population`}>
         <thead>
           <tr style={{ color: tokens.slate, fontSize: 12.5 }}>

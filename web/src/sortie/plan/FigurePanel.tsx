@@ -108,11 +108,13 @@ export const FigurePanel = memo(function FigurePanel({
 
 const Account = memo(function Account({ figure }: { figure: FigureAnswer }) {
   const bars = figure.account.map((line, i) => ({ ...line, colour: planShade(i, figure.account.length) }));
-  const totals: [string, typeof figure.likely][] = [
-    ["Likely loss", figure.likely],
-    ["19 times in 20 within", figure.worst],
-    ["Lowest start", figure.lowest_start],
-  ];
+  const totals: [string, typeof figure.likely][] = figure.own
+    ? []
+    : [
+        ["Likely loss", figure.likely],
+        ["19 times in 20 within", figure.worst],
+        ["Lowest start", figure.lowest_start],
+      ];
   if (figure.turns_allowed) totals.push(["Turns allowed from here", figure.turns_allowed]);
   if (figure.closes_with) totals.push([figure.closes_with.label, figure.closes_with]);
   if (figure.joined.climb.value > 0) totals.push(["Climb before it", figure.joined.climb]);
@@ -121,8 +123,11 @@ const Account = memo(function Account({ figure }: { figure: FigureAnswer }) {
       <Typography variant="h2" component="h3" sx={{ mb: 0.5 }}>
         Where the height goes
       </Typography>
-      <HeightAccount bars={bars} totals={totals} />
-      {figure.own && <OwnNumbers figure={figure} own={figure.own} />}
+      <HeightAccount
+        bars={bars}
+        totals={totals}
+        sums={figure.own && <OwnNumbers figure={figure} own={figure.own} />}
+      />
     </Box>
   );
 });
