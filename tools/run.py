@@ -199,15 +199,24 @@ def test() -> None:
     with ThreadPoolExecutor() as at_once:
         for checks in [at_once.submit(step) for step in (compiled, static_checks, web_static_checks)]:
             checks.result()
-    web_tests()
-    web_build()
+    with ThreadPoolExecutor() as meanwhile:
+        # One process, which leaves the other tests little less, and the browsers need not wait for it.
+        school = meanwhile.submit(school_of_the_browser)
+        web_tests()
+        web_build()
+        school.result()
     say("Tests of core, outside values, server and tools, two at a time")
     rooms = ("tests/core", "tests/outside", "tests/server", "tests/tools")
     # By file, in the order of tests/conftest.py: what a module sets up is set up once.
     pytest(*rooms, "-n", "2", "--dist", "loadfile", "--no-loadscope-reorder")
     say("Tests in the browser, two at a time")
-    pytest("tests/browser", "-n", "2", "--dist", "worksteal")
+    pytest("tests/browser", "-n", "2", "--dist", "worksteal", KEELTURN_SCHOOL="made")
     say(f"Everything passed in {time.monotonic() - began:.0f} s")
+
+
+def school_of_the_browser() -> None:
+    say("The demo school, for the browsers")
+    run([str(PYTHON), "-m", "tests.browser.school"], "The demo school", PYTHONPATH=str(BASE))
 
 
 def api() -> None:

@@ -19,6 +19,7 @@ from server.api import (
     inbox,
     planning,
     recordings,
+    school,
     session,
     sorties,
     students,
@@ -61,6 +62,7 @@ api.add_router("/", inbox.router)
 api.add_router("/", debriefing.router)
 api.add_router("/", students.router)
 api.add_router("/", courses.router)
+api.add_router("/", school.router)
 api.add_router("/", fleet.router)
 api.add_router("/", catalogue.router)
 api.add_router("/", figures.router)

@@ -13,33 +13,15 @@ import urllib.request
 from collections.abc import Iterator
 from contextlib import closing
 from dataclasses import dataclass, field
-from datetime import UTC, datetime
 from pathlib import Path
 
 import pytest
 from selenium import webdriver
 
 from tests.browser.person import Person
-from tests.browser.school import SESSIONS
+from tests.browser.school import BASE, SESSIONS, made_beforehand, make, surroundings
 from tools.bench_browser import Caller
 from tools.chromium import open_chromium
-
-BASE = Path(__file__).resolve().parents[2]
-
-
-# These tests are flown in the morning, whatever the hour: no midnight comes between the loading of the school
-# and the last of them.
-AHEAD_S = 9.5 * 3600 - time.time() % 86400
-
-
-def surroundings(data: Path) -> dict[str, str]:
-    """What a process of the application runs with."""
-    return {
-        **os.environ,
-        "KEELTURN_DATA": str(data),
-        "KEELTURN_NOW": datetime.fromtimestamp(time.time() + AHEAD_S, UTC).isoformat(),
-        "DJANGO_SETTINGS_MODULE": "server.settings",
-    }
 
 
 @dataclass
@@ -112,15 +94,14 @@ def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
 
 
 def the_school(of_all: Path) -> Path:
-    """The demo school as it is loaded, with a session of each of its people: made once for all who run these
-    tests at the same time."""
-    made, half = of_all / "school", of_all / "half"
+    """The school as it is loaded: made once for all who run these tests at the same time."""
+    if (there := made_beforehand()) is not None:
+        return there
+    made = of_all / "school"
     with (of_all / "school.lock").open("w") as lock:
         fcntl.flock(lock, fcntl.LOCK_EX)
         if not made.exists():
-            command = [sys.executable, "-m", "tests.browser.school"]
-            subprocess.run(command, cwd=BASE, env=surroundings(half), check=True)
-            half.rename(made)
+            make(made)
     return made
 
 

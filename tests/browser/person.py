@@ -31,6 +31,7 @@ window.atRest = () =>
   drawn().then(() => Promise.allSettled(document.getAnimations().filter(ends).map((a) => a.finished)));
 window.atRest().then(arguments[0]);
 """
+SAID = r"return document.body.textContent.replace(/\s+/g, ' ').includes(arguments[0])"
 BUSY = (
     "//*[@role='status'][starts-with(., 'Reading ') or contains(., 'computing') or contains(., 'Flying it')]"
 )
@@ -162,11 +163,17 @@ class Person:
     def tick(self, label: str) -> None:
         self.one(f"//label[contains(., {quoted(label)})]//input[@type='checkbox']/ancestor::label").click()
 
+    def saying(self, words: str) -> list[WebElement]:
+        """The innermost elements that say this and are seen. Whether the page has the words at all is asked
+        first: looking for where takes the browser much longer, and it is asked again and again."""
+        return self.all(_innermost(words)) if self.browser.execute_script(SAID, words) else []
+
     def sees(self, words: str) -> WebElement:
-        return self.one(_innermost(words))
+        found: list[WebElement] = self.until(lambda: self.saying(words))
+        return found[0]
 
     def does_not_see(self, words: str) -> None:
-        self.until(lambda: not self.all(_innermost(words)))
+        self.until(lambda: not self.saying(words))
 
     def keys(self, *keys: str) -> None:
         """Press keys with nothing focused but the page."""

@@ -77,6 +77,8 @@ SCREENS = (
     dialog("help", "tam", "/", "Every number with a dotted line", keys="?"),
     Screen("students", "tam", "/students", "Standing"),
     Screen("student", "tam", "/students/1", "thread: height beyond the brief"),
+    Screen("student, heights", "tam", "/students/1", "Of 100 pilots of the population", ("Heights",)),
+    Screen("school", "morag", "/school", "What the briefs got wrong"),
     Screen("student, own", "petra", "/students/1", "thread: height beyond the brief"),
     Screen("courses", "tam", "/courses", "Lessons, in order"),
     dialog("course versions", "tam", "/courses", "as it ships", "Versions"),

@@ -134,7 +134,7 @@ def test_a_spin_lesson_in_a_block_too_shallow_is_told_the_smallest_way_out(perso
     person.log_in("tam")
     new_sortie(person, "Rhea Solanpike", "Spins, both ways")
     person.press("Place")
-    person.type("My own floor", "5550")
+    person.type("My own floor", "5650")
     person.until(lambda: person.all("//*[@data-check='floor_f5']"))
     person.press("Find the smallest way out")
     person.sees("The smallest way out: incipient spin instead of spin (number 5 and 6)")

@@ -39,6 +39,7 @@ DOORS = {
         "dee": 404,
     },
     ("GET", "/api/courses"): ALL,
+    ("GET", "/api/school"): CHIEF_ONLY,
     ("POST", "/api/courses"): {**CHIEF_ONLY, "chief": 201},
     ("PUT", "/api/courses/{key}"): CHIEF_ONLY,
     ("GET", "/api/courses/{key}/versions"): ALL,

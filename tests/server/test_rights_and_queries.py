@@ -15,8 +15,10 @@ from server.school.operations.computing import answer_for
 from server.school.operations.courses import courses_for, save_course, versions_of
 from server.school.operations.enrolling import flown_by, move_of, ways_of
 from server.school.operations.keeping import changes_of
+from server.school.operations.own import count_population, own_numbers
 from server.school.operations.proposing import places_to_plan_in, setting_of
 from server.school.operations.record import attempt_rows, earlier_faults, faults_last_time
+from server.school.operations.school import seen_by_the_chief
 from server.school.operations.sorties import copy_sortie
 from server.school.permissions import may, sorties_seen_by
 from tests.courses import SMALL
@@ -89,14 +91,18 @@ def counts(school, sortie):
         (lambda: clashes_among(drafts), 2),
         (lambda: clashes_among([]), 0),
         (lambda: answer_for(sortie), 2),
+        (lambda: answer_for(drafts[0]), 4),
         (lambda: notices(at), 2),
         (lambda: attempt_rows(ana), 1),
         (lambda: faults_last_time([sortie, *drafts]), 2),
         (lambda: faults_last_time([]), 0),
         (lambda: earlier_faults(sortie), 2),
         (lambda: changes_of("aircraft 1"), 1),
-        (lambda: setting_of(plane, ana, bo, at), 1),
-        (lambda: setting_of(plane, ana, bo, at, with_record=True), 7),
+        (lambda: setting_of(plane, ana, bo, at), 3),
+        (lambda: setting_of(plane, ana, bo, at, with_record=True), 9),
+        (lambda: own_numbers(ana, at), 2),
+        (count_population, 5),
+        (lambda: seen_by_the_chief(chief, 365), 7),
         (lambda: flown_by([ana]), 1),
         (lambda: ways_of([ana], clock.day_of(at)), 4),
         (lambda: courses_for(ana), 2),

@@ -13,6 +13,7 @@ const Today = lazily(() => import("./today/Today"), "today");
 const SortiePage = lazily(() => import("./sortie/SortiePage"), "the sortie");
 const Students = lazily(() => import("./students/Students"), "the students");
 const StudentPage = lazily(() => import("./students/StudentPage"), "the student");
+const SchoolPage = lazily(() => import("./school/SchoolPage"), "the school");
 const Courses = lazily(() => import("./courses/Courses"), "the courses");
 const Figures = lazily(() => import("./figures/Figures"), "the figures");
 const Fleet = lazily(() => import("./fleet/Fleet"), "the fleet");
@@ -23,6 +24,7 @@ const PAGES = [
   { path: "/sorties/:id/:stage", element: <SortiePage /> },
   { path: "/students", element: <Students /> },
   { path: "/students/:id", element: <StudentPage /> },
+  { path: "/school", element: <SchoolPage /> },
   { path: "/courses", element: <Courses /> },
   { path: "/figures", element: <Figures /> },
   { path: "/fleet", element: <Fleet /> },

@@ -120,7 +120,7 @@ def entries_kept(sortie: Sortie) -> tuple[Entry, ...]:
 
 def answer_for(sortie: Sortie) -> SortieAnswer:
     """The stored plan and attempts, computed with the card and place that it remembers and the standards in
-    force. Two queries. Raises Refused, Unreadable."""
+    force. Two queries, four while it is not flown. Raises Refused, Unreadable."""
     plan = plan_of(sortie)
     conditions = conditions_for(sortie, plan)
     attempts = attempts_of(sortie)

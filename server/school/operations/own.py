@@ -34,7 +34,7 @@ def own_numbers(student: Student, at: datetime) -> dict[str, OwnLoss]:
 
 
 def count_population() -> None:
-    """The school's, anew. The caller's transaction. Three queries."""
+    """The school's, anew. The caller's transaction. Five queries."""
     students: dict[int, list[Deviation]] = {}
     for student, deviation in _oldest_first(_counted(), LATEST_OF_THE_SCHOOL):
         students.setdefault(student, []).append(deviation)

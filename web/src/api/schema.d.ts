@@ -1043,6 +1043,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/school": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** School */
+        get: operations["server_api_school_school"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/aircraft": {
         parameters: {
             query?: never;
@@ -4651,7 +4668,7 @@ export interface components {
          * OwnPlace
          * @description Where a student stands among the population's pilots in one figure, and what that was in feet when it
          *     was last briefed. in_100: that many of 100 pilots lose less than the student usually does, between least
-         *     and most 9 times in 10. likely_ft, worst_ft: own, with the population's beside them.
+         *     and most 9 times in 10. likely_ft, worst_ft: own, as they are read, with the population's beside them.
          */
         OwnPlace: {
             /** Figure */
@@ -5266,6 +5283,123 @@ export interface components {
             purpose: string;
             /** Course */
             course: string;
+        };
+        /**
+         * AircraftFlown
+         * @description ft: height lost in figures, of all attempts.
+         */
+        AircraftFlown: {
+            /** Aircraft */
+            aircraft: string;
+            /** Flights */
+            flights: number;
+            /** Attempts */
+            attempts: number;
+            /** Lost Ft */
+            lost_ft: number;
+        };
+        /**
+         * Beyond
+         * @description What went beyond a limit. what: 'taken over', 'broken off', or the limit that was crossed.
+         */
+        Beyond: {
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
+            /** Flight */
+            flight: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Student */
+            student: string;
+            /** Instructor */
+            instructor: string;
+        };
+        /**
+         * FigureCost
+         * @description A figure as its students flew it. beyond_ft: beyond the brief in the mean, between least and most 9
+         *     times in 10 (None of too few); all_ft: of all of them together. within: how many of them lay within the
+         *     loss 19 times in 20. sure: that the brief is wrong about it.
+         */
+        FigureCost: {
+            /** Figure */
+            figure: string;
+            /** Name */
+            name: string;
+            /** Attempts */
+            attempts: number;
+            /** Beyond Ft */
+            beyond_ft: number;
+            /** Least Ft */
+            least_ft: number | null;
+            /** Most Ft */
+            most_ft: number | null;
+            /** All Ft */
+            all_ft: number;
+            /** Within */
+            within: number;
+            /** Sure */
+            sure: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Grader
+         * @description An instructor's grades beside those that the same notes come to by the school's standard: how many are
+         *     the same, above and below.
+         */
+        Grader: {
+            /** Instructor */
+            instructor: string;
+            /** Graded */
+            graded: number;
+            /** Same */
+            same: number;
+            /** Above */
+            above: number;
+            /** Below */
+            below: number;
+            /** Words */
+            words: string;
+        };
+        /** SchoolSeen */
+        SchoolSeen: {
+            /** Flights */
+            flights: number;
+            /** Attempts */
+            attempts: number;
+            /** Costs */
+            costs: components["schemas"]["FigureCost"][];
+            /** Beyond */
+            beyond: components["schemas"]["Beyond"][];
+            /** Stuck */
+            stuck: components["schemas"]["Stuck"][];
+            /** Graders */
+            graders: components["schemas"]["Grader"][];
+            /** Aircraft */
+            aircraft: components["schemas"]["AircraftFlown"][];
+        };
+        /**
+         * Stuck
+         * @description A task on which students have spent flights and are not yet where the course needs them.
+         */
+        Stuck: {
+            /** Course */
+            course: string;
+            /** Task */
+            task: string;
+            /** Title */
+            title: string;
+            /** Students */
+            students: string[];
+            /** Flights */
+            flights: number;
+            /** Words */
+            words: string;
         };
         /** AircraftOut */
         AircraftOut: {
@@ -11473,6 +11607,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LessonOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_school_school: {
+        parameters: {
+            query?: {
+                /** @description Until today */
+                days?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolSeen"];
                 };
             };
             /** @description Bad Request */

@@ -52,6 +52,7 @@ export type ComingSortie = Schemas["ComingSortie"];
 export type Person = Schemas["PersonOut"];
 export type Session = Schemas["SessionOut"];
 export type StudentLine = Schemas["StudentLine"];
+export type SchoolSeen = Schemas["SchoolSeen"];
 export type Problem = Schemas["ProblemOut"];
 export type Conflict = Schemas["Conflict"];
 export type Catalogue = Schemas["Catalogue"];

@@ -43,47 +43,58 @@ export function HeightAccount({
   const most = Math.max(1, ...spans.map((s) => s.to));
   const least = Math.min(0, ...spans.map((s) => s.from));
   const share = (ft: number) => `${((ft - least) / (most - least)) * 100}%`;
+  const added = totals.map(([words, answer], i) => {
+    const weight = i === 0 && !sums ? 720 : 400;
+    return (
+      <Box role="row" key={words} sx={{ display: "contents" }}>
+        <Typography
+          role="cell"
+          component="div"
+          sx={{ gridColumn: "1 / 3", fontSize: 13.5, fontWeight: weight }}
+        >
+          {words}
+        </Typography>
+        <Box role="cell" sx={{ textAlign: "right", fontWeight: weight }}>
+          <WhyNumber answer={answer} />
+        </Box>
+      </Box>
+    );
+  });
   return (
-    <Box role="table" sx={styles.account}>
-      {spans.map((span, i) => (
-        <Box role="row" key={span.part + i} sx={{ display: "contents" }}>
-          <Box role="cell" sx={{ maxWidth: 190, lineHeight: 1.25 }}>
-            {span.part}
+    <>
+      <Box role="table" sx={styles.account}>
+        {spans.map((span, i) => (
+          <Box role="row" key={span.part + i} sx={{ display: "contents" }}>
+            <Box role="cell" sx={{ maxWidth: 190, lineHeight: 1.25 }}>
+              {span.part}
+            </Box>
+            <Box role="presentation" sx={{ position: "relative", height: 18 }}>
+              <Box
+                sx={{
+                  position: "absolute",
+                  top: 1,
+                  bottom: 1,
+                  left: share(span.from),
+                  width: `max(2px, calc(${share(span.to)} - ${share(span.from)}))`,
+                  bgcolor: span.colour,
+                }}
+              />
+            </Box>
+            <Box role="cell" sx={styles.spent}>
+              {span.shown}
+            </Box>
           </Box>
-          <Box role="presentation" sx={{ position: "relative", height: 18 }}>
-            <Box
-              sx={{
-                position: "absolute",
-                top: 1,
-                bottom: 1,
-                left: share(span.from),
-                width: `max(2px, calc(${share(span.to)} - ${share(span.from)}))`,
-                bgcolor: span.colour,
-              }}
-            />
-          </Box>
-          <Box role="cell" sx={styles.spent}>
-            {span.shown}
-          </Box>
+        ))}
+        <Box sx={styles.line} />
+        {!sums && added}
+      </Box>
+      {sums}
+      {sums && added.length > 0 && (
+        <Box role="table" sx={styles.account}>
+          {added}
         </Box>
-      ))}
-      <Box sx={styles.line} />
-      {sums && <Box sx={{ gridColumn: "1 / -1" }}>{sums}</Box>}
-      {totals.map(([words, answer], i) => (
-        <Box role="row" key={words} sx={{ display: "contents" }}>
-          <Typography
-            role="cell"
-            component="div"
-            sx={{ gridColumn: "1 / 3", fontSize: 13.5, fontWeight: i === 0 && !sums ? 720 : 400 }}
-          >
-            {words}
-          </Typography>
-          <Box role="cell" sx={{ textAlign: "right", fontWeight: i === 0 && !sums ? 720 : 400 }}>
-            <WhyNumber answer={answer} />
-          </Box>
-        </Box>
-      ))}
-    </Box>
+      )}
+    </>
   );
 }
 

@@ -1,8 +1,18 @@
 import { useTitle } from "../frame/useTitle";
-import { Box, Paper, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
-import { Link } from "react-router";
+import {
+  Box,
+  Button,
+  Paper,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  Typography,
+} from "@mui/material";
+import { Link, useOutletContext } from "react-router";
 import { useStudents } from "../api/questions";
-import type { StudentLine } from "../api/types";
+import type { Person, StudentLine } from "../api/types";
 import { dayAndTime, day } from "../frame/dates";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
@@ -28,15 +38,21 @@ const styles = {
 
 export default function Students() {
   useTitle("Students");
+  const person = useOutletContext<Person>();
   const found = useStudents();
   if (found.isPending) return <Loading what="the students" />;
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
   const due = found.data.filter((s) => s.is_due).length;
   return (
     <Box component="main" sx={{ p: 2.5 }}>
-      <Typography variant="h1" sx={{ mb: 1.5 }}>
-        Students{due > 0 ? `: ${due} due` : ""}
-      </Typography>
+      <Box sx={{ display: "flex", justifyContent: "space-between", alignItems: "center", mb: 1.5 }}>
+        <Typography variant="h1">Students{due > 0 ? `: ${due} due` : ""}</Typography>
+        {person.role === "chief" && (
+          <Button variant="outlined" component={Link} to="/school">
+            The school as a whole
+          </Button>
+        )}
+      </Box>
       {found.data.length === 0 ? (
         <Empty>No student yet.</Empty>
       ) : (

@@ -1,0 +1,59 @@
+"""The whole school, as its chief looks at it: what the core makes of what is stored."""
+
+from datetime import datetime, timedelta
+
+from django.db.models.fields.json import KeyTextTransform
+
+from keelturn.progress.school import Known, SchoolSeen, school_seen
+from keelturn.progress.states import Flown
+from server import clock
+from server.school.models import AttemptRow, Person, SchoolStandards, Student
+from server.school.operations.enrolling import ways_of
+from server.school.operations.record import COUNTED_STAGES, attempt_kept
+from server.school.permissions import Denied
+
+
+def seen_by_the_chief(person: Person, days: int) -> SchoolSeen:
+    """Of so many days until today. Seven queries. Raises Denied."""
+    if not person.is_chief:
+        raise Denied("only the chief instructor sees the school as a whole")
+    now = clock.now()
+    students = list(Student.objects.select_related("person"))
+    ways = ways_of(students, clock.day_of(now))
+    return school_seen(
+        _known(clock.morning_of(now) - timedelta(days=days)),
+        {s.person.name: (way, ways[s.pk].flown) for s in students if (way := ways[s.pk].way) is not None},
+        SchoolStandards.in_force().document(),
+    )
+
+
+def _known(since: datetime) -> list[Known]:
+    """Debriefed attempts from then on, oldest first. One query."""
+    rows = (
+        AttemptRow.objects.filter(sortie__stage__in=COUNTED_STAGES, sortie__planned_for__gte=since)
+        .annotate(lesson=KeyTextTransform("lesson", "sortie__plan"))
+        .select_related("sortie__student__person", "sortie__instructor", "sortie__aircraft")
+        .defer("sortie__plan", "sortie__brief", "sortie__debrief", "sortie__card_kept", "sortie__place_kept")
+        .order_by("sortie__planned_for", "sortie_id", "order")
+    )
+    found = []
+    for row in rows:
+        attempt = attempt_kept(row)
+        if attempt is None:
+            continue
+        sortie = row.sortie
+        known = row.lost_ft is not None and row.briefed_ft is not None
+        beyond = row.lost_ft - row.briefed_ft if known else None  # type: ignore[operator]
+        day = clock.day_of(sortie.planned_for)
+        found.append(
+            Known(
+                Flown(attempt, day, sortie.pk, row.lesson or "", beyond),
+                sortie.student.person.name,
+                sortie.instructor.name,
+                sortie.aircraft.registration,
+                row.lost_ft,
+                row.briefed_ft,
+                row.deviation,
+            )
+        )
+    return found
