@@ -14,12 +14,12 @@ from tools.score_others import became_rows, tapped_rows
 from tools.score_reading import rows, score_of
 from tools.score_technique import measures
 
-# Of the half that is held out.
-FLIGHTS = range(150, 186)
+# Of the half that is held out; `make score` counts many more.
+FLIGHTS = range(150, 172)
 
 
 # Of these the technique too: a fit takes longer than all the rest.
-FITTED = range(150, 158)
+FITTED = range(150, 155)
 
 
 @pytest.fixture(scope="module")
@@ -30,7 +30,7 @@ def score():
 def test_pilots_of_held_out_flights_are_known_as_well_as_they_were():
     score = score_of(FITTED).technique
     found = {row.label: row.value for row in measures(score)}
-    assert len(score.near) > 40
+    assert len(score.near) > 25
     assert found["flown by the model nearby, of 100"] >= 85
     assert found["pilot numbers: 95 % intervals hold, of 100"] >= 87
     assert found["recoveries whose loss is split, of 100"] >= 80
@@ -43,7 +43,7 @@ def test_pilots_of_held_out_flights_are_known_as_well_as_they_were():
 
 def test_the_held_out_flights_are_read_as_well_as_they_were(score):
     found = {row.label: row.value for row in rows(score)}
-    assert len(score.named) > 200
+    assert len(score.named) > 120
     assert found["figures found and named, of 100"] >= 96, score.wrong
     assert found["found where none was, of 100 flown"] <= 4
     assert found["edges off, median, s"] <= 0.3
@@ -59,9 +59,9 @@ def test_what_became_another_figure_is_seen():
 
 
 def test_goes_that_were_tapped_are_told_apart():
-    tapped = score_of(FLIGHTS[:10], technique=False, tapped=True)
+    tapped = score_of(FLIGHTS[:6], technique=False, tapped=True)
     known, named, _ = tapped_rows(tapped, tapped)
-    assert len(tapped.tapped) > 50
+    assert len(tapped.tapped) > 30
     assert known.value >= 96.0
     assert named.value >= 97.0
 

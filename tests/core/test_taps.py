@@ -161,7 +161,7 @@ def test_what_was_noted_speaks_for_its_name():
 def test_the_clock_of_simulated_flights_is_found_within_two_seconds():
     chance = np.random.default_rng(9)
     off = []
-    for number in range(200, 212):
+    for number in range(200, 207):
         setting = settings()[number % 3]
         flight = simulated(number, setting)
         goes = [
@@ -184,4 +184,4 @@ def test_the_clock_of_simulated_flights_is_found_within_two_seconds():
         was = next(g for g in goes if g.attempt == first.tapped.attempt).begins_s
         off.append(abs(was - first.tapped.begins_s - 1e9 + flight.sensors.clock_offset_s - 1.0))
     assert np.median(off) < 1.0
-    assert sum(one < 2.5 for one in off) >= 11
+    assert sum(one < 2.5 for one in off) >= 6

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from server.api import api
 
-EXAMPLES = int(os.environ.get("KEELTURN_ATTACK", "6"))
+EXAMPLES = int(os.environ.get("KEELTURN_ATTACK", "4"))
 DESCRIPTION = json.loads(json.dumps(api.get_openapi_schema(), default=str))
 OPERATIONS = {
     found.ok().label: found.ok() for found in schemathesis.openapi.from_dict(DESCRIPTION).get_all_operations()
