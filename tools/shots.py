@@ -64,6 +64,13 @@ def log_in(browser: webdriver.Chrome, url: str, name: str) -> None:
     seen(browser, "//*[text()='Log out']")
 
 
+def log_out(browser: webdriver.Chrome, url: str) -> None:
+    browser.get(url)
+    seen(browser, "//*[text()='Log out']")
+    browser.find_element(By.XPATH, "//*[text()='Log out']").click()
+    seen(browser, "//button[contains(.,'Log in')]")
+
+
 def take(browser: webdriver.Chrome, name: str) -> None:
     drawn = "requestAnimationFrame(() => requestAnimationFrame(arguments[0]))"
     browser.execute_async_script(drawn)
@@ -125,7 +132,6 @@ def main() -> None:
     try:
         browser.get(url)
         seen(browser, "//button[contains(.,'Log in')]")
-        take(browser, "log-in")
         log_in(browser, url, "tam")
         seen(browser, "//*[contains(., 'on this device since')]")
         seen(browser, "//*[contains(., 'Not flown lately') or contains(., 'nothing booked')]")
@@ -179,10 +185,12 @@ def main() -> None:
         browser.get(url + "/fleet")
         seen(browser, "//*[contains(.,'School standards')]")
         take(browser, "fleet")
-        browser.get(url)
-        seen(browser, "//*[text()='Log out']")
-        browser.find_element(By.XPATH, "//*[text()='Log out']").click()
-        seen(browser, "//button[contains(.,'Log in')]")
+        log_out(browser, url)
+        log_in(browser, url, "morag")
+        browser.get(url + "/school")
+        seen(browser, "//*[contains(.,'What the briefs got wrong')]")
+        take(browser, "school")
+        log_out(browser, url)
         log_in(browser, url, "ilse")
         browser.get(sortie(browser, url, "Corin") + "/debrief")
         seen(browser, "//*[contains(.,'Where the height went')]")

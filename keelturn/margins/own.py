@@ -157,8 +157,8 @@ def _read(feet: float) -> float:
 
 def _words(attempts: int, needed: int, rules: str) -> str:
     whose = "this student's own" if rules == "own" else "the population's"
-    if attempts == 0:
-        return f"none counted at this figure, so from others and the school; the larger rules: {whose}"
     if attempts >= needed:
         return f"{attempts} attempts counted, {needed} asked for: {whose} rules"
+    if attempts == 0:
+        return f"none counted at this figure, so from others and the school; the larger rules: {whose}"
     return f"{attempts} of {needed} attempts counted; until then the larger rules: {whose}"

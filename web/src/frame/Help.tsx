@@ -65,6 +65,10 @@ const GLOSSARY: [string, string][] = [
   ],
   ["19 times in 20", "Of twenty such students on such a day, nineteen lose no more than this."],
   [
+    "Own numbers",
+    "Where this student's debriefed attempts lie among a hundred pilots of the population, and what the next one is likely to lose.",
+  ],
+  [
     "My controls",
     "The height at which the instructor takes over: from there the instructor's own recovery still keeps the floor.",
   ],
