@@ -32,6 +32,11 @@ TOUCHED = (
 )
 
 
+def folder_of(data: Path) -> Path:
+    """Where the backups of these data go when nobody says: beside them, never in them."""
+    return data.with_name("backups" if data.name == "data" else f"{data.name}-backups")
+
+
 class NotDone(Exception):
     """In words; nothing was changed."""
 

@@ -12,7 +12,9 @@ import signal
 import socket
 import sys
 import time
+from collections.abc import Callable
 from contextlib import suppress
+from functools import partial
 from multiprocessing import get_context
 from multiprocessing.context import ForkProcess
 from threading import Thread
@@ -23,8 +25,10 @@ from django.core.management import call_command
 from django.db import connection
 from waitress.server import create_server
 
+from server import clock
 from server.backups import NotDone, running
 from server.recordings import MOST_BYTES
+from server.safe_keeping import keep_on
 from server.school.demo.people import PASSWORD, PEOPLE
 from server.warm import get_ready
 from server.workers import workers
@@ -99,20 +103,26 @@ def keep_serving(listening: socket.socket, processes: int) -> None:
     """One that dies is replaced; all end with this one, and what was stored is then in the one file."""
     context = get_context("fork")
 
-    def begun() -> ForkProcess:
-        process = context.Process(target=quietly, args=(listening,))
+    def begun(does: Callable[[], None]) -> ForkProcess:
+        process = context.Process(target=quietly, args=(does,))
         process.start()
         return process
 
     signal.signal(signal.SIGTERM, _end)
+    jobs: list[Callable[[], None]] = [partial(serve, listening)] * processes
+    if settings.BACKUP_EVERY_H > 0:
+        jobs.append(keep_safe)
     serving: list[ForkProcess] = []
     try:
-        serving += [begun() for _ in range(processes)]
+        serving += [begun(job) for job in jobs]
         while True:
             os.waitid(os.P_ALL, 0, os.WEXITED | os.WNOWAIT)
             # Not as fast as it can, where one cannot even begin.
             time.sleep(0.5)
-            serving = [process if process.is_alive() else begun() for process in serving]
+            serving = [
+                process if process.is_alive() else begun(job)
+                for job, process in zip(jobs, serving, strict=True)
+            ]
     except (KeyboardInterrupt, ChildProcessError):
         for process in serving:
             process.terminate()
@@ -121,16 +131,20 @@ def keep_serving(listening: socket.socket, processes: int) -> None:
         checkpoint()
 
 
-def quietly(listening: socket.socket) -> None:
-    """Ended, at any moment: no word of how far it was."""
+def quietly(does: Callable[[], None]) -> None:
+    """Ended, at any moment: no word of how far it was. A parent that is gone takes it with it."""
     with suppress(KeyboardInterrupt):
-        serve(listening)
+        _end_with_parent()
+        signal.signal(signal.SIGINT, signal.SIG_IGN)
+        signal.signal(signal.SIGTERM, _end)
+        does()
+
+
+def keep_safe() -> None:
+    keep_on(settings.DATA, settings.SCHEDULED, settings.BACKUP_EVERY_H, clock.now)
 
 
 def serve(listening: socket.socket) -> None:
-    _end_with_parent()
-    signal.signal(signal.SIGINT, signal.SIG_IGN)
-    signal.signal(signal.SIGTERM, _end)
     workers.open(WORKERS)
     Thread(target=get_ready, daemon=True).start()
     server = create_server(

@@ -7,10 +7,14 @@ from pathlib import Path
 
 from csp.constants import NONCE, NONE, SELF
 
+from server.backups import folder_of
 from server.clock import ahead_of_the_machine
 
 BASE = Path(__file__).resolve().parent.parent
 DATA = Path(os.environ.get("KEELTURN_DATA", BASE / "data"))
+# Archives that are made by themselves stand apart from those that somebody makes: only they are let go again.
+SCHEDULED = Path(os.environ.get("BACKUPS") or folder_of(DATA)) / "scheduled"
+BACKUP_EVERY_H = float(os.environ.get("KEELTURN_BACKUP_H", "24"))
 # The database, the key and recordings are readable by their owner only.
 os.umask(0o077)
 DATA.mkdir(parents=True, exist_ok=True)

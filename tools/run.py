@@ -95,7 +95,7 @@ def not_done() -> Iterator[None]:
 
 def backup() -> None:
     """A checked archive of database, key and files, while the server runs."""
-    into = Path(os.environ.get("BACKUPS", BASE / "backups"))
+    into = Path(os.environ.get("BACKUPS") or backups.folder_of(data_folder()))
     with not_done():
         made = backups.backup(data_folder(), into, datetime.now(UTC))
         say(f"{made}: {len(backups.check(made))} files, each read again and as it was")

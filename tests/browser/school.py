@@ -30,6 +30,8 @@ def surroundings(data: Path) -> dict[str, str]:
         **os.environ,
         "KEELTURN_DATA": str(data),
         "KEELTURN_NOW": morning().isoformat(),
+        # No archive is made in the middle of a test.
+        "KEELTURN_BACKUP_H": "0",
         "DJANGO_SETTINGS_MODULE": "server.settings",
     }
 

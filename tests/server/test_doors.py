@@ -10,6 +10,13 @@ from tests.server.conftest import post, put
 
 AWARE = SPIN_AWARENESS.model_dump(mode="json")
 
+
+@pytest.fixture(autouse=True)
+def no_archives(settings, tmp_path):
+    """None is there, and none of these tests' stays."""
+    settings.SCHEDULED = tmp_path
+
+
 WHO = (None, "chief", "bo", "cy", "ana", "dee")
 ALL = dict.fromkeys(WHO[1:], 200) | {None: 401}
 # Method and path: what each of nobody, chief, the sortie's instructor, another instructor, its student,
@@ -40,6 +47,9 @@ DOORS = {
     },
     ("GET", "/api/courses"): ALL,
     ("GET", "/api/school"): CHIEF_ONLY,
+    ("GET", "/api/safe-keeping"): CHIEF_ONLY,
+    ("POST", "/api/safe-keeping/backup"): CHIEF_ONLY,
+    ("POST", "/api/safe-keeping/trial"): {**CHIEF_ONLY, "chief": 422},  # there is none
     ("POST", "/api/courses"): {**CHIEF_ONLY, "chief": 201},
     ("PUT", "/api/courses/{key}"): CHIEF_ONLY,
     ("GET", "/api/courses/{key}/versions"): ALL,

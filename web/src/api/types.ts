@@ -53,6 +53,7 @@ export type Person = Schemas["PersonOut"];
 export type Session = Schemas["SessionOut"];
 export type StudentLine = Schemas["StudentLine"];
 export type SchoolSeen = Schemas["SchoolSeen"];
+export type Safe = Schemas["Safe"];
 export type Problem = Schemas["ProblemOut"];
 export type Conflict = Schemas["Conflict"];
 export type Catalogue = Schemas["Catalogue"];

@@ -109,7 +109,7 @@ describe("sending", () => {
     server(taken);
     window.dispatchEvent(new Event("online"));
     await waitFor(() => expect(states(store)).toEqual(["sent", "sent"]));
-    expect(outbox.link).toBe("idle");
+    await waitFor(() => expect(outbox.link).toBe("idle"));
     outbox.stop();
   });
   it("says that somebody has to log in, and asks nobody", async () => {

@@ -9,6 +9,7 @@ import { useTitle } from "../frame/useTitle";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
 import { FigureCosts } from "./FigureCosts";
+import { SafeKeeping } from "./SafeKeeping";
 
 const styles = {
   page: {
@@ -74,7 +75,12 @@ export default function SchoolPage() {
         </TextField>
       </Box>
       {seen.flights === 0 ? (
-        <Empty>Nothing was debriefed in this time.</Empty>
+        <>
+          <Empty>Nothing was debriefed in this time.</Empty>
+          <Box sx={styles.side}>
+            <SafeKeeping />
+          </Box>
+        </>
       ) : (
         <>
           <FigureCosts costs={seen.costs} />
@@ -83,6 +89,7 @@ export default function SchoolPage() {
             <StuckTasks stuck={seen.stuck} />
             <Grading graders={seen.graders} />
             <Aircraft aircraft={seen.aircraft} />
+            <SafeKeeping />
           </Box>
         </>
       )}
