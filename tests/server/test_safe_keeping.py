@@ -1,16 +1,21 @@
 """Backups on a schedule: which are let go, when one is due, what is warned of, one put back in a corner."""
 
 import json
+import os
+import shutil
+import subprocess
+import sys
 from dataclasses import asdict
 from datetime import UTC, datetime, timedelta
 
 import pytest
 
 from server import safe_keeping
-from server.backups import DATABASE, NotDone
+from server.backups import DATABASE, NotDone, restore
 from server.safe_keeping import LOG, due, keep, keep_on, let_go, safe, try_it
 from tests.server.conftest import post
 from tests.server.test_backups import AT, data, renamed
+from tests.server.test_database import BASE
 
 __all__ = ["data"]
 
@@ -179,6 +184,26 @@ def test_a_list_that_cannot_be_read_takes_nothing_with_it(data, into):
     again = keep(data, into, AT + timedelta(seconds=1))
     assert json.loads((into / LOG).read_text()) == [asdict(again)]
     assert line.archive not in archives(into)
+
+
+VERIFIED = """
+import django; django.setup()
+from django.core.management import call_command
+call_command("migrate", verbosity=0)
+call_command("verify")
+"""
+
+
+def test_kept_destroyed_restored_and_verified(data, into):
+    archive = into / keep(data, into, AT).archive
+    shutil.rmtree(data)
+    assert restore(archive, data, AT + timedelta(hours=2)) is None
+    assert (data / "recordings" / "flight.csv").read_text() == "1,2,3\n"
+    env = {**os.environ, "KEELTURN_DATA": str(data), "DJANGO_SETTINGS_MODULE": "server.settings"}
+    done = subprocess.run(
+        [sys.executable, "-c", VERIFIED], cwd=BASE, env=env, capture_output=True, text=True, timeout=120
+    )
+    assert "2 signed records: each is as it was signed." in done.stdout, done.stderr[-2000:]
 
 
 # --- the chief's page

@@ -24,7 +24,7 @@ export function SafeKeeping() {
   const trying = api.useMutation("post", "/api/safe-keeping/trial", stored);
   if (found.isPending) return <Loading what="how the data are kept" />;
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
-  const { last, tried, warning, every_h } = found.data;
+  const { last, tried, warning, lines, every_h } = found.data;
   const busy = making.isPending || trying.isPending;
   const failed = making.error ?? trying.error;
   return (
@@ -61,6 +61,17 @@ export function SafeKeeping() {
           ? `One is made every ${every_h} hours while the server runs; the last of 7 days, 5 weeks and 12 months are kept.`
           : "None is made by itself: this server was started without a schedule."}
       </Box>
+      {lines.length > 1 && (
+        <Box component="details" sx={styles.small}>
+          <summary>The last {lines.length}</summary>
+          {lines.map((line) => (
+            <div key={line.at + line.what}>
+              {dayAndTime(line.at)} {line.what}: {line.good ? "" : "failed, "}
+              {line.words}
+            </div>
+          ))}
+        </Box>
+      )}
       {failed && <Trouble error={failed} />}
       <Box sx={styles.keys}>
         <Button variant="outlined" disabled={busy} onClick={() => making.mutate({})}>

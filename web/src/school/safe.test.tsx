@@ -56,6 +56,14 @@ it("warns where there is no backup, makes one, and then puts it back in a corner
   expect(asked.slice(-2)).toEqual(["POST /api/safe-keeping/backup", "POST /api/safe-keeping/trial"]);
 });
 
+it("lists what became of the last ones, failed ones as failed", async () => {
+  const failed = { ...line, at: "2026-05-13T03:00:00Z", good: false, words: "the disk is full" };
+  answering({ "GET /api/safe-keeping": { ...made, lines: [line, failed] } });
+  shown();
+  expect(await screen.findByText("The last 2")).toBeInTheDocument();
+  expect(screen.getByText(/13 May 03:00 backup: failed, the disk is full/)).toBeInTheDocument();
+});
+
 it("says where none is made by itself", async () => {
   answering({ "GET /api/safe-keeping": { ...made, every_h: 0 } });
   shown();
