@@ -112,7 +112,7 @@ function BeyondLimits({ beyond }: Pick<SchoolSeen, "beyond">) {
       {beyond.length === 0 && <Typography sx={styles.small}>None in this time.</Typography>}
       {beyond.map((one, i) => (
         <Box key={i} sx={styles.row}>
-          <Link to={`/sorties/${one.flight}`} style={{ color: tokens.plan, fontSize: 14 }}>
+          <Link to={`/sorties/${one.flight}`} style={{ color: tokens.plan, fontSize: 14, minHeight: 44 }}>
             {day(one.day)}
           </Link>
           <Box>

@@ -15,7 +15,9 @@ const L = 56,
   R = 10,
   T = 8,
   B = 30,
-  NEXT = 122;
+  NEXT = 122,
+  // A day's name is no wider.
+  LEAST_GAP = 54;
 
 /** Every attempt hangs from its start: how much height it spent, with what was briefed as dashes, lesson by lesson. */
 export function AttemptsOverTime({
@@ -34,9 +36,12 @@ export function AttemptsOverTime({
     watch.observe(el);
     return () => watch.disconnect();
   }, []);
-  const lessons = [...new Set(attempts.map((a) => a.sortie_id))].map((id) =>
-    attempts.filter((a) => a.sortie_id === id),
-  );
+  const roomy = size.w >= NEXT * 4;
+  const end = size.w - R - (own && roomy ? NEXT : 0);
+  const flown = [...new Set(attempts.map((a) => a.sortie_id))];
+  const lessons = flown
+    .slice(-Math.max(1, Math.floor((end - L) / LEAST_GAP)))
+    .map((id) => attempts.filter((a) => a.sortie_id === id));
   const most = Math.max(
     100,
     own?.worst_ft ?? 0,
@@ -46,15 +51,15 @@ export function AttemptsOverTime({
   const y = scaleLinear()
     .domain([0, most * 1.08])
     .range([T, size.h - B]);
-  const end = size.w - R - (own ? NEXT : 0);
   const gap = (end - L) / Math.max(1, lessons.length);
-  const bar = Math.min(26, (gap - 18) / Math.max(1, ...lessons.map((l) => l.length)) - 6);
+  const bar = Math.max(3, Math.min(26, (gap - 18) / Math.max(1, ...lessons.map((l) => l.length)) - 6));
   return (
     <Box sx={styles.whole}>
       <Box sx={styles.caption}>
         pale up to the brief, <b style={{ color: tokens.flown }}>violet beyond it</b>;{" "}
         <b style={{ color: tokens.plan }}>dashes</b> as briefed, <b style={{ color: tokens.best }}>green</b>{" "}
         the least the aircraft allowed; a dot marks the instructor flying
+        {lessons.length < flown.length && `; the latest ${lessons.length} of ${flown.length} lessons`}
       </Box>
       <Box ref={box} sx={styles.chart}>
         <svg
@@ -124,7 +129,7 @@ export function AttemptsOverTime({
               </g>
             );
           })}
-          {own && <Next own={own} left={end} y={y} foot={size.h - 10} />}
+          {own && roomy && <Next own={own} left={end} y={y} foot={size.h - 10} />}
         </svg>
       </Box>
       <Box component="table" sx={unseen}>
