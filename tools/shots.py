@@ -156,7 +156,7 @@ def main() -> None:
         seen(browser, "//*[contains(@aria-label, 'from above')]")
         take(browser, "plan-place")
         browser.find_element(By.XPATH, "//label[starts-with(., 'My own floor')]/..//input").send_keys(
-            "5600\n"
+            "5500\n"
         )
         press(browser, "Find the smallest way out")
         seen(browser, "//*[contains(.,'The smallest way out:')]")
