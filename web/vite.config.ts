@@ -50,7 +50,5 @@ export default defineConfig({
     setupFiles: ["src/test-setup.ts"],
     testTimeout: 40000,
     maxWorkers: 2,
-    // A file's page is its own, what was imported is not: a third of the time. No file stubs a module.
-    isolate: false,
   },
 });
