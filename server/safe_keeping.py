@@ -96,8 +96,9 @@ def _warning(
 ) -> str:
     if last is None:
         return "There is no good backup. Make one now, and keep it on another disk."
-    if lines[-1].what == "backup" and not lines[-1].good:
-        return f"The last backup failed: {lines[-1].words}"
+    newest = next(ln for ln in reversed(lines) if ln.what == "backup")
+    if not newest.good:
+        return f"The last backup failed: {newest.words}"
     hours = (now - datetime.fromisoformat(last.at)).total_seconds() / 3600.0
     if hours > LATE * max(every_h, 24.0):
         return f"The last good backup is {hours / 24.0:.0f} days old. Make one now."

@@ -8,9 +8,8 @@ what was flown long ago says less; of a student of whom nothing is known the pop
 
 Source: normal scores (van der Waerden); Gaussian process regression with an exponential covariance and known
 variances, a textbook result; the school's variances by the method of moments, each drawn to the usual ones
-(all from memory). How far
-deviations vary between students, the drift and what a take-over counts as: common practice, no published
-source. Held to simulated students of known truth in tests/core/test_own.py."""
+(all from memory). How far deviations vary between students, the drift and what a take-over counts as: common
+practice, no published source. Held to simulated students of known truth in tests/core/test_own.py."""
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field

@@ -46,6 +46,9 @@ def test_one_that_fails_is_written_down_and_warned_of(data, into):
     assert not line.good and "there is no database" in line.words
     found = safe(into, AT + timedelta(hours=24), 24.0)
     assert found.warning == f"The last backup failed: {line.words}"
+    # Trying the one before it does not make it good.
+    assert try_it(into, AT + timedelta(hours=25)).good
+    assert safe(into, AT + timedelta(hours=25), 24.0).warning == found.warning
     # The good one before it is still there, and named.
     assert found.last.archive == archives(into)[0]
 

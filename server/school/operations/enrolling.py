@@ -11,6 +11,7 @@ from django.db.models.fields.json import KeyTextTransform
 
 from keelturn.figures.figure import Stage
 from keelturn.formats.reading import refused
+from keelturn.noting.attempt import Attempt
 from keelturn.progress.course import Course
 from keelturn.progress.states import Flown
 from keelturn.progress.versions import Differs, Moves, differences, moved
@@ -46,18 +47,21 @@ def flown_by(students: Sequence[Student], stages: Iterable[str] = COUNTED_STAGES
     for row in rows:
         if (attempt := attempt_kept(row)) is None:
             continue
-        known = row.lost_ft is not None and row.briefed_ft is not None
-        found[row.sortie.student_id].append(
-            Flown(
-                attempt,
-                clock.day_of(row.sortie.planned_for),
-                row.sortie_id,
-                row.lesson or "",
-                row.lost_ft - row.briefed_ft if known else None,  # type: ignore[operator]
-                row.sortie.stage in COUNTED_STAGES,
-            )
-        )
+        found[row.sortie.student_id].append(flown_of(row, attempt, row.lesson or ""))
     return found
+
+
+def flown_of(row: AttemptRow, attempt: Attempt, lesson: str) -> Flown:
+    """A stored attempt, as it counts."""
+    known = row.lost_ft is not None and row.briefed_ft is not None
+    return Flown(
+        attempt,
+        clock.day_of(row.sortie.planned_for),
+        row.sortie_id,
+        lesson,
+        row.lost_ft - row.briefed_ft if known else None,  # type: ignore[operator]
+        row.sortie.stage in COUNTED_STAGES,
+    )
 
 
 def enrolment_of(student: Student) -> Enrolment | None:

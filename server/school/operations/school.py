@@ -8,12 +8,11 @@ from django.db.models.fields.json import KeyTextTransform
 
 from keelturn.formats.reading import refused
 from keelturn.progress.school import Known, SchoolSeen, school_seen
-from keelturn.progress.states import Flown
 from server import clock
 from server.backups import NotDone
 from server.safe_keeping import Safe, keep, safe, try_it
 from server.school.models import AttemptRow, Person, SchoolStandards, Student
-from server.school.operations.enrolling import ways_of
+from server.school.operations.enrolling import flown_of, ways_of
 from server.school.operations.record import COUNTED_STAGES, attempt_kept
 from server.school.permissions import Denied
 
@@ -74,12 +73,9 @@ def _known(since: datetime) -> list[Known]:
         if attempt is None:
             continue
         sortie = row.sortie
-        known = row.lost_ft is not None and row.briefed_ft is not None
-        beyond = row.lost_ft - row.briefed_ft if known else None  # type: ignore[operator]
-        day = clock.day_of(sortie.planned_for)
         found.append(
             Known(
-                Flown(attempt, day, sortie.pk, row.lesson or "", beyond),
+                flown_of(row, attempt, row.lesson or ""),
                 sortie.student.person.name,
                 sortie.instructor.name,
                 sortie.aircraft.registration,
