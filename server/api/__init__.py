@@ -19,6 +19,7 @@ from server.api import (
     inbox,
     planning,
     recordings,
+    records,
     school,
     session,
     sorties,
@@ -63,6 +64,7 @@ api.add_router("/", debriefing.router)
 api.add_router("/", students.router)
 api.add_router("/", courses.router)
 api.add_router("/", school.router)
+api.add_router("/", records.router)
 api.add_router("/", fleet.router)
 api.add_router("/", catalogue.router)
 api.add_router("/", figures.router)

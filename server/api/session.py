@@ -15,7 +15,7 @@ from server import clock
 from server.api.doors import REFUSALS, asking
 from server.api.schemas import LogIn, PersonOut, Role, SessionOut
 from server.school import guarding
-from server.school.models import Person, Student
+from server.school.models import Deed, DeedKind, Person, Student
 
 router = Router(tags=["session"])
 
@@ -53,13 +53,16 @@ def session(request: HttpRequest) -> SessionOut:
 def log_in(request: HttpRequest, data: LogIn) -> SessionOut:
     person = guarding.authenticated(request, data.username.strip(), data.password)
     if person is None:
+        known = Person.objects.filter(username=data.username.strip()).first()
+        Deed.note(known, DeedKind.NOT_LET_IN)
         raise refused("log-in", "name and password do not belong together", "Check both; capitals count.")
     login(request, person)
+    Deed.note(person, DeedKind.LOGGED_IN)
     return session_of(person)
 
 
 @router.post("/logout", response={200: SessionOut, **REFUSALS})
 def log_out(request: HttpRequest) -> SessionOut:
-    asking(request)
+    Deed.note(asking(request), DeedKind.LOGGED_OUT)
     logout(request)
     return session_of(None)

@@ -50,7 +50,7 @@ def _row(number: int, attempt: Attempt, record: Record) -> list[Any]:
         "" if account is None else f"{account.planned.value:.1f}",
         " ".join(attempt.faults),
         "yes" if attempt.skipped else "",
-        *(_text(getattr(attempt, name)) for name in SAID),
+        *(text_of(getattr(attempt, name)) for name in SAID),
     ]
 
 
@@ -58,6 +58,7 @@ def _number(value: float | None) -> str:
     return "" if value is None else f"{value:g}"
 
 
-def _text(value: object) -> str:
+def text_of(value: object) -> str:
+    """As it stands in a table: nothing in it is taken for a formula."""
     text = "" if value is None else str(value)
     return f"'{text}" if text.startswith(FORMULA) else text

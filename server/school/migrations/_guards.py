@@ -102,3 +102,48 @@ ENTRY_GUARDS: Guards = (
 RECORDED_GUARDS: Guards = _of_signed_sorties("school_recorded")
 # That of migration 0007.
 BOOKING_GUARDS: Guards = _of_signed_sorties("school_bookingchange")
+
+
+def _erased(subject: str) -> str:
+    return f"EXISTS (SELECT 1 FROM school_erased WHERE subject = {subject})"
+
+
+_OF_SORTIES = (
+    "attemptrow",
+    "stagechange",
+    "question",
+    "briefread",
+    "bookingchange",
+    "recorded",
+)
+_SIGNED_GONE = "NOT " + _erased("'sortie ' || OLD.sortie_id")
+# Those of migration 0014, in the place of those of the same name: what was erased goes.
+ERASING_GUARDS: Guards = (
+    (
+        "signed_sortie_delete",
+        "BEFORE DELETE ON school_sortie WHEN OLD.stage = 'signed' AND NOT " + _erased("'sortie ' || OLD.id"),
+    ),
+    *(
+        (
+            f"signed_{table}_delete",
+            f"BEFORE DELETE ON school_{table} WHEN {_signed('OLD.sortie_id')} AND {_SIGNED_GONE}",
+        )
+        for table in _OF_SORTIES
+    ),
+    *(
+        (f"{table}_delete", f"BEFORE DELETE ON school_{table} WHEN {_SIGNED_GONE}")
+        for table in ("signature", "correction", "entryrow")
+    ),
+    ("change_delete", f"BEFORE DELETE ON school_change WHEN NOT {_erased('OLD.subject')}"),
+)
+_BEFORE_ERASING: Guards = (*GUARDS, *ENTRY_GUARDS, *RECORDED_GUARDS, *BOOKING_GUARDS)
+REPLACED_GUARDS: Guards = tuple(
+    (name, when) for name, when in _BEFORE_ERASING if name in dict(ERASING_GUARDS)
+)
+# Of the tables that are new with migration 0014.
+LASTING_GUARDS: Guards = (
+    *_never_changed("school_chainlink", " OR number = NEW.number"),
+    *_never_changed("school_erasure"),
+    *_never_changed("school_erased"),
+    *_never_changed("school_deed"),
+)

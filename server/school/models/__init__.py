@@ -2,6 +2,7 @@
 
 from server.school.models.courses import CourseVersion, Enrolment
 from server.school.models.fleet import Aircraft, Change, Place, SchoolNumbers, SchoolStandards
+from server.school.models.lasting import ChainLink, Deed, DeedKind, Erased, Erasure
 from server.school.models.people import GroundDone, Person, Student
 from server.school.models.recordings import Recorded, Waiting
 from server.school.models.sorties import (
@@ -23,11 +24,16 @@ __all__ = [
     "AttemptRow",
     "BookingChange",
     "BriefRead",
+    "ChainLink",
     "Change",
     "Correction",
     "CourseVersion",
+    "Deed",
+    "DeedKind",
     "Enrolment",
     "EntryRow",
+    "Erased",
+    "Erasure",
     "GroundDone",
     "Person",
     "Place",

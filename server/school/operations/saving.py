@@ -11,7 +11,7 @@ from keelturn.noting.attempt import Attempt
 from keelturn.plan.briefing import Brief
 from keelturn.plan.document import Override, PlanDocument
 from keelturn.progress.stages import STAGES, Act, Debrief, Stage, missing_before, stage_held
-from server.school.models import Aircraft, Person, Place, Sortie
+from server.school.models import Aircraft, Deed, DeedKind, Person, Place, Sortie
 from server.school.operations.adding import add_up_again
 from server.school.operations.comparing import differences, names_in
 from server.school.operations.computing import (
@@ -100,6 +100,7 @@ def save_sortie(person: Person, sortie_id: int, version: int, sheets: Sheets) ->
         sortie.stage = _stage_after(sortie, held, _held(sortie))
         with transaction.atomic():
             stored_next(person, sortie, before)
+            Deed.note_once(person, DeedKind.SAVED, f"sortie {sortie.pk}", " and ".join(mine))
             if sheets.plan or sheets.aircraft or sheets.place:
                 add_up_again(sortie)
     except Overtaken as overtaken:

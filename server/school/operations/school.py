@@ -11,7 +11,7 @@ from keelturn.progress.school import Known, SchoolSeen, school_seen
 from server import clock
 from server.backups import NotDone
 from server.safe_keeping import Safe, keep, safe, try_it
-from server.school.models import AttemptRow, Person, SchoolStandards, Student
+from server.school.models import AttemptRow, Deed, DeedKind, Person, SchoolStandards, Student
 from server.school.operations.enrolling import flown_of, ways_of
 from server.school.operations.record import COUNTED_STAGES, attempt_kept
 from server.school.permissions import Denied
@@ -44,7 +44,8 @@ def how_it_is_kept(person: Person) -> Safe:
 def back_up(person: Person) -> Safe:
     """What became of it is in the answer, whatever it was. Raises Denied."""
     _require_chief(person)
-    keep(settings.DATA, settings.SCHEDULED, clock.now())
+    made = keep(settings.DATA, settings.SCHEDULED, clock.now())
+    Deed.note(person, DeedKind.BACKED_UP, "school", made.archive or made.words)
     return how_it_is_kept(person)
 
 

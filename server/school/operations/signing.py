@@ -1,7 +1,6 @@
 """Signing a sortie and correcting a signed one."""
 
 import hashlib
-import json
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
@@ -10,6 +9,7 @@ from datetime import datetime
 from django.db import connection, transaction
 
 from keelturn.assess.second_look import SecondLook
+from keelturn.formats.chain import What, digest_of_correction
 from keelturn.formats.reading import Problem, Refused, refused
 from keelturn.formats.signed import Record, StageChanged, written
 from keelturn.progress.stages import Act
@@ -17,6 +17,7 @@ from server import clock
 from server.school.guarding import is_password_of
 from server.school.models import Correction, Person, Signature, Sortie, StageChange
 from server.school.operations.adding import add_up_again
+from server.school.operations.chaining import add_link
 from server.school.operations.enrolling import count_flight
 from server.school.operations.showing import line_of, record_of
 from server.school.operations.sorties import missing_for, sortie_to_change
@@ -94,7 +95,7 @@ def seal(person: Person, sortie: Sortie, record: Record, at: datetime) -> None:
         stage_changes=(*record.stage_changes, StageChanged("signed", person.name, at)),
     )
     document = written(signed)
-    Signature.objects.create(
+    signature = Signature.objects.create(
         sortie=sortie,
         by=person,
         at=at,
@@ -102,16 +103,23 @@ def seal(person: Person, sortie: Sortie, record: Record, at: datetime) -> None:
         digest=digest_of(document),
         line=line_of(signed),
     )
+    add_link(What.SIGNED, signature.pk, sortie.pk, signature.digest, at)
     StageChange.objects.create(sortie=sortie, stage="signed", by=person, at=at)
     sortie.stage, sortie.version, sortie.changed_by = "signed", sortie.version + 1, person
     sortie.save()
 
 
 def correction_digest(correction: Correction, before: str) -> str:
-    """Of what a correction says, who and when, and the digest before it: the record's, or the
-    correction's."""
-    said = [before, correction.by_name, correction.at.isoformat(), correction.reason, correction.text]
-    return digest_of(json.dumps(said, ensure_ascii=False, separators=(",", ":")))
+    """before: the digest before it, the record's or the correction's."""
+    return digest_of_correction(
+        before, correction.by_name, correction.at.isoformat(), correction.reason, correction.text
+    )
+
+
+def covered_of(correction: Correction) -> str:
+    """What the chain covers of it: its digest; of one from before there were digests one that is made for
+    it."""
+    return correction.digest or correction_digest(correction, "")
 
 
 def add_correction(person: Person, sortie: Sortie, reason: str, text: str) -> Correction:
@@ -127,4 +135,5 @@ def add_correction(person: Person, sortie: Sortie, reason: str, text: str) -> Co
         )
         made.digest = correction_digest(made, last.digest if last is not None else sortie.signature.digest)
         made.save()
+        add_link(What.CORRECTED, made.pk, sortie.pk, made.digest, made.at)
     return made

@@ -41,15 +41,6 @@ def first_that_does_not_hold(signature: Signature) -> str | None:
     return next(_faults(signature), None)
 
 
-def faults_of_the_school() -> Iterator[tuple[int, str]]:
-    """Every signed sortie with the first thing about it that does not hold."""
-    for signature in signatures().iterator(chunk_size=50):
-        if (fault := first_that_does_not_hold(signature)) is not None:
-            yield signature.sortie_id, fault
-    for sortie in Sortie.objects.filter(stage="signed", signature=None):
-        yield sortie.pk, "it is marked as signed and there is no signature"
-
-
 def _faults(signature: Signature) -> Iterator[str]:
     if digest_of(signature.document) != signature.digest:
         yield "the document is not the one that was signed: its digest differs"

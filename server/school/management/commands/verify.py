@@ -1,23 +1,23 @@
-"""`manage.py verify`: whether every signed record is as it was signed."""
+"""`manage.py verify`: whether every signed record is as it was signed, and the chain through them whole."""
 
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError
 
 from server.school.models import Signature
-from server.school.operations.verifying import faults_of_the_school
+from server.school.operations.following import look_at_all
 
 
 class Command(BaseCommand):
-    help = "Recompute the digest of every signed record and compare it with what is stored beside it."
+    help = "Follow the chain through everything signed and compare each record with what is stored beside it."
 
     def handle(self, *args: Any, **options: Any) -> None:
-        found = list(faults_of_the_school())
-        for sortie, words in found:
-            self.stderr.write(f"Sortie {sortie}: {words}.")
-        if found:
-            sortie, words = found[0]
+        found = look_at_all()
+        for words in found.faults:
+            self.stderr.write(f"{words[0].upper()}{words[1:]}.")
+        if found.faults:
             raise CommandError(
-                f"{len(found)} signed records do not hold. The first is sortie {sortie}: {words}."
+                f"{len(found.faults)} places in the records do not hold. The first is {found.faults[0]}."
             )
         self.stdout.write(f"{Signature.objects.count()} signed records: each is as it was signed.")
+        self.stdout.write(f"The chain has {found.of.links} links and ends in {found.of.digest or 'nothing'}.")
