@@ -20,8 +20,13 @@ def ahead_of_the_machine(wanted: str | None, machine: datetime) -> timedelta:
 
 def now() -> datetime:
     """Aware, in UTC."""
-    ahead: timedelta = settings.CLOCK_AHEAD
-    return timezone.now() + ahead
+    return timezone.now() + ahead()
+
+
+def ahead() -> timedelta:
+    """Of the machine's clock, by which sessions end."""
+    found: timedelta = settings.CLOCK_AHEAD
+    return found
 
 
 def day_of(at: datetime) -> date:

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from csp.constants import NONCE, NONE, SELF
 
+from server import mail
 from server.backups import folder_of
 from server.clock import ahead_of_the_machine
 
@@ -52,6 +53,9 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "axes",
     "csp",
+    "django_otp",
+    "django_otp.plugins.otp_totp",
+    "django_otp.plugins.otp_static",
     "ninja",
     "server.school",
 ]
@@ -64,6 +68,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "server.sessions.Seen",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 ROOT_URLCONF = "server.urls"
@@ -100,12 +105,21 @@ CACHES = {
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "school.Person"
+_RULES = "django.contrib.auth.password_validation."
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 8}},
-    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {
+        "NAME": _RULES + "UserAttributeSimilarityValidator",
+        "OPTIONS": {"user_attributes": ("username", "name", "email")},
+    },
+    {"NAME": _RULES + "MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": _RULES + "CommonPasswordValidator"},
+    {"NAME": _RULES + "NumericPasswordValidator"},
 ]
+# A link in opens for three days.
+PASSWORD_RESET_TIMEOUT = 3 * 24 * 3600
+OTP_TOTP_ISSUER = "Keel Turn"
 
-SESSION_ENGINE = "django.contrib.sessions.backends.db"
+SESSION_ENGINE = "server.sessions"
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_AGE = 14 * 24 * 3600
@@ -152,6 +166,19 @@ CONTENT_SECURITY_POLICY = {
         "frame-ancestors": [NONE],
     }
 }
+
+# Letters go out through a mail server; in the demo a stand-in keeps them; else there are none, and a link in
+# is handed over by whoever made it.
+DEMO = os.environ.get("KEELTURN_DEMO") == "1"
+EMAIL_HOST = os.environ.get("KEELTURN_SMTP_HOST", "")
+EMAIL_BACKEND = (
+    "django.core.mail.backends.smtp.EmailBackend" if EMAIL_HOST else mail.STAND_IN if DEMO else mail.NONE
+)
+EMAIL_PORT = int(os.environ.get("KEELTURN_SMTP_PORT", "587"))
+EMAIL_HOST_USER = os.environ.get("KEELTURN_SMTP_USER", "")
+EMAIL_HOST_PASSWORD = os.environ.get("KEELTURN_SMTP_PASSWORD", "")
+EMAIL_USE_TLS, EMAIL_TIMEOUT = EMAIL_PORT == 587, 10
+DEFAULT_FROM_EMAIL = os.environ.get("KEELTURN_SMTP_FROM", EMAIL_HOST_USER or "keelturn@localhost")
 
 # What answers when weather is fetched: a class with the methods of server.weather.WeatherService.
 WEATHER_SERVICE = os.environ.get("KEELTURN_WEATHER", "server.weather.StandInWeather")

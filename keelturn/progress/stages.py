@@ -28,6 +28,7 @@ class Act(StrEnum):
     CORRECT = "correct"
     SHEET = "sheet"
     BOOK = "book"
+    HAND_OVER = "hand_over"
 
 
 # In which stages each can be done.
@@ -42,6 +43,8 @@ ALLOWED: Mapping[Act, tuple[Stage, ...]] = {
     Act.CORRECT: ("signed",),
     Act.SHEET: ("signed",),
     Act.BOOK: ("planned", "briefed"),
+    # The instructor of what was flown is gone: another grades and signs it.
+    Act.HAND_OVER: ("flown", "debriefed"),
 }
 
 

@@ -11,12 +11,14 @@ from ninja.security import django_auth
 
 from keelturn.formats.reading import Problem, Refused, problems_of_detail
 from server.api import (
+    accounts,
     catalogue,
     courses,
     debriefing,
     figures,
     fleet,
     inbox,
+    people,
     planning,
     recordings,
     records,
@@ -65,6 +67,8 @@ api.add_router("/", students.router)
 api.add_router("/", courses.router)
 api.add_router("/", school.router)
 api.add_router("/", records.router)
+api.add_router("/", people.router)
+api.add_router("/", accounts.router)
 api.add_router("/", fleet.router)
 api.add_router("/", catalogue.router)
 api.add_router("/", figures.router)

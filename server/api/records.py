@@ -9,7 +9,8 @@ from ninja import Query, Router
 
 from keelturn.formats.reading import refused
 from server import clock
-from server.api.doors import REFUSALS, Unseen, a_file, asking, seen_student
+from server.api.doors import REFUSALS, a_file, asking, seen_student
+from server.api.people import person_of
 from server.api.records_schemas import (
     AuditOut,
     CheckIn,
@@ -23,12 +24,12 @@ from server.api.records_schemas import (
     WouldGoOut,
 )
 from server.api.schemas import Id
+from server.school.lasting import audit, erasing
+from server.school.lasting.exporting import archive_of, as_csv
+from server.school.lasting.following import look
+from server.school.lasting.scope import Scope
 from server.school.models import Correction, Deed, DeedKind, Erasure, Person, Signature
-from server.school.operations import audit, erasing
 from server.school.operations.chaining import head
-from server.school.operations.exporting import archive_of, as_csv
-from server.school.operations.following import look
-from server.school.operations.scope import Scope
 from server.school.permissions import require_chief
 
 router = Router(tags=["records"])
@@ -181,19 +182,12 @@ def _exported(person: Person, scope: Scope, subject: str, name: str) -> Streamin
 @router.get("/people/{person_id}/erasing", response={200: WouldGoOut, **REFUSALS})
 def would_go(request: HttpRequest, person_id: Id) -> WouldGoOut:
     require_chief(asking(request), "who is erased")
-    person = _person(person_id)
+    person = person_of(person_id)
     return WouldGoOut(name=person.name, **vars(erasing.what_would_go(person)))
 
 
 @router.post("/people/{person_id}/erase", response={200: RecordsOut, **REFUSALS})
 def erase(request: HttpRequest, person_id: Id, data: EraseIn) -> RecordsOut:
     require_chief(asking(request), "who is erased")
-    erasing.erase(asking(request), _person(person_id), data.reason, data.kept_until, data.password)
+    erasing.erase(asking(request), person_of(person_id), data.reason, data.kept_until, data.password)
     return records(request)
-
-
-def _person(person_id: int) -> Person:
-    found = Person.objects.filter(pk=person_id).first()
-    if found is None:
-        raise Unseen("person")
-    return found

@@ -64,16 +64,23 @@ class PersonOut(Schema):
 
 
 class SessionOut(Schema):
-    """zone: the school's, in which every time is shown. now: the server's clock."""
+    """zone: the school's, in which every time is shown. now: the server's clock. asks_code: name and password
+    were right, and a code of the second factor is needed besides. mail: whether letters can be sent from
+    here."""
 
     person: PersonOut | None
     zone: str
     now: Moment
+    asks_code: bool = False
+    mail: bool = False
 
 
 class LogIn(Schema):
+    """code: of the second factor, where one is asked for."""
+
     username: str = Field(max_length=150)
     password: str = Field(max_length=200)
+    code: str = Field(default="", max_length=40)
 
 
 class SortieLine(Schema):
@@ -145,6 +152,7 @@ class MayOut(Schema):
     correct: bool
     sheet: bool
     book: bool
+    hand_over: bool
     move: Stage | None
 
 

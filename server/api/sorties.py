@@ -55,7 +55,14 @@ from server.school.operations.record import faults_last_time
 from server.school.operations.saving import Sheets, save_sortie
 from server.school.operations.showing import line_of, record_for, signature_of, stored_line
 from server.school.operations.verifying import first_that_does_not_hold
-from server.school.permissions import may, may_edit, require_edit, require_instructor, sorties_seen_by
+from server.school.permissions import (
+    instructs,
+    may,
+    may_edit,
+    require_edit,
+    require_instructor,
+    sorties_seen_by,
+)
 
 router = Router(tags=["sorties"])
 RECENT = 12
@@ -194,7 +201,7 @@ def today(request: HttpRequest) -> Today:
     coming_lines = [
         ComingSortie(
             **_line(s),
-            mine=not person.teaches or person.is_chief or s.instructor_id == person.pk,
+            mine=person.is_chief or not instructs(person, s) or s.instructor_id == person.pk,
             left_over=s.planned_for < morning,
             last_time=last_time[s.pk],
             clashes=twice.get(s.pk, []) if person.teaches else [],

@@ -105,7 +105,8 @@ def _line(
 def students(request: HttpRequest) -> list[StudentLine]:
     """Who is due first, then who has not flown for longest. Six queries."""
     now = clock.now()
-    found = list(_with_dates(students_seen_by(asking(request)), now))
+    there = students_seen_by(asking(request)).filter(person__is_active=True)
+    found = list(_with_dates(there, now))
     flown: dict[int, list[AttemptRow]] = {s.pk: [] for s in found}
     for row in attempt_rows_of(found):
         flown[row.sortie.student_id].append(row)
@@ -150,7 +151,10 @@ def student(request: HttpRequest, student_id: Id) -> StudentOut:
 def _student(request: HttpRequest, student_id: int) -> StudentOut:
     now = clock.now()
     found = _with_dates(Student.objects.filter(pk=student_id).select_related("person", "stage_by"), now).get()
-    rows = [row for row in attempt_rows_of([found]) if may_see_looks(asking(request), row.sortie)]
+    rows = attempt_rows_of([found])
+    for row in rows:
+        row.sortie.student = found
+    rows = [row for row in rows if may_see_looks(asking(request), row.sortie)]
     lessons = by_lesson(rows)
     mine = sorties_seen_by(asking(request)).filter(student=found)
     seen = mine.select_related("signature").defer("signature__document").order_by("-planned_for")

@@ -2,8 +2,9 @@
 
 A student sees only their own sorties and record. An instructor sees the school's students and sorties,
 changes their own, and may take over, move or cancel any that is not flown yet, puts students into courses
-and ticks what was done on the ground. The chief alone edits aircraft, places, standards and courses, and sets
-a standing otherwise than it follows."""
+and ticks what was done on the ground. The chief alone edits aircraft, places, standards and courses, sets a
+standing otherwise than it follows, says who belongs to the school, and keeps its records. Whoever teaches and
+is taught besides is a student in their own sorties."""
 
 from django.db.models import QuerySet
 
@@ -35,16 +36,23 @@ def students_seen_by(person: Person) -> QuerySet[Student]:
     return everyone if person.teaches else everyone.filter(person=person)
 
 
+def instructs(person: Person, sortie: Sortie) -> bool:
+    """Whether they look at it as an instructor does; whoever is its student does not."""
+    return person.teaches and sortie.student.person_id != person.pk
+
+
 def may(person: Person, sortie: Sortie, act: Act) -> bool:
     """Whose it is, and whether the sortie has come to the stage for it."""
     if not sortie.open_for(act):
         return False
     if act == Act.BOOK:
         return person.teaches
-    instructs = person.teaches and sortie.instructor_id == person.pk
+    if act == Act.HAND_OVER:
+        return person.is_chief
+    mine = person.teaches and sortie.instructor_id == person.pk
     if act in (Act.READ, Act.ASK, Act.OWN_VIEW, Act.SHEET):
         return sortie.student.person_id == person.pk
-    return instructs or (act == Act.CORRECT and person.is_chief)
+    return mine or (act == Act.CORRECT and person.is_chief)
 
 
 def may_edit(person: Person, sortie: Sortie) -> bool:

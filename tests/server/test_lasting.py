@@ -12,6 +12,11 @@ from django.db import connection
 
 from keelturn.formats.reading import Refused
 from server import clock, recordings
+from server.school.lasting.erasing import erase
+from server.school.lasting.exporting import archive_of
+from server.school.lasting.following import look_at_all
+from server.school.lasting.importing import take_export
+from server.school.lasting.scope import TABLES, Scope
 from server.school.models import (
     ChainLink,
     Change,
@@ -25,11 +30,6 @@ from server.school.models import (
     StageChange,
     Student,
 )
-from server.school.operations.erasing import erase
-from server.school.operations.exporting import archive_of
-from server.school.operations.following import look_at_all
-from server.school.operations.importing import take_export
-from server.school.operations.scope import TABLES, Scope
 from server.school.permissions import Denied
 from tests.server.conftest import PASSWORD, post
 from tests.server.lasting import signed_sortie
@@ -107,7 +107,7 @@ def test_a_whole_record_taken_away_is_missed_by_the_chain(two):
 
 
 def test_a_long_chain_is_looked_at_in_stretches(two, as_, monkeypatch):
-    monkeypatch.setattr("server.school.operations.following.AT_ONCE", 3)
+    monkeypatch.setattr("server.school.lasting.following.AT_ONCE", 3)
     first = post(as_("chief"), "/api/records/check", {}).json()
     assert (first["to"], first["of"], first["faults"]) == (3, 4, [])
     assert as_("chief").get("/api/records").json()["checked_at"] is None
@@ -469,7 +469,7 @@ def test_page_by_page_every_line_comes_once(school, as_, two, monkeypatch):
         )
         Deed.objects.create(by=school.people["cy"], what="logged in", at=now)
     whole = audited(as_("chief"))["lines"]
-    monkeypatch.setattr("server.school.operations.audit.PAGE", 4)
+    monkeypatch.setattr("server.school.lasting.audit.PAGE", 4)
     client, found, after = as_("chief"), [], ""
     while True:
         page = client.get("/api/audit", {"after": after}).json()

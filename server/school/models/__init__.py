@@ -1,5 +1,6 @@
 """What is stored, one file a subject."""
 
+from server.school.models.accounts import KeptMail, OpenSession
 from server.school.models.courses import CourseVersion, Enrolment
 from server.school.models.fleet import Aircraft, Change, Place, SchoolNumbers, SchoolStandards
 from server.school.models.lasting import ChainLink, Deed, DeedKind, Erased, Erasure
@@ -35,6 +36,8 @@ __all__ = [
     "Erased",
     "Erasure",
     "GroundDone",
+    "KeptMail",
+    "OpenSession",
     "Person",
     "Place",
     "Question",

@@ -98,6 +98,11 @@ class DeedKind(StrEnum):
     ERASED = "erased"
     BACKED_UP = "backed up"
     CHECKED = "checked the records"
+    INVITED = "made a link in"
+    FORGOT = "asked for a link in"
+    PASSWORD = "set a password"
+    SECOND_FACTOR = "second factor"
+    SESSIONS = "sessions"
 
 
 class Deed(models.Model):

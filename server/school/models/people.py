@@ -17,11 +17,16 @@ class Role(models.TextChoices):
 
 
 class Person(AbstractUser):
-    """Somebody who can log in. `name` is what is shown."""
+    """Somebody who can log in. `name` is what is shown; who flies as a student has a row there besides.
+    invited_at: when the last link was made for them, which alone opens. left_at: since when they do not
+    belong to the school any more, and why."""
 
     name = models.CharField(max_length=80)
     role = models.CharField(max_length=12, choices=Role.choices, default=Role.STUDENT)
     weight_lb = models.FloatField(default=180)
+    invited_at = models.DateTimeField(null=True)
+    left_at = models.DateTimeField(null=True)
+    left_why = models.CharField(max_length=300, null=True)  # noqa: DJ001
 
     @property
     def teaches(self) -> bool:

@@ -3,14 +3,14 @@ instructor of the school may; who did it stays on the record."""
 
 from datetime import datetime
 
-from keelturn.formats.reading import read_stored, refused
+from keelturn.formats.reading import read_stored
 from keelturn.plan.briefing import Brief
 from keelturn.plan.rebooked import on_another_day, with_another_instructor
 from keelturn.progress.stages import Act
 from server import clock
 from server.school.models import Person, Sortie
 from server.school.operations.computing import computed, conditions_for, plan_of
-from server.school.operations.sorties import as_read, standing_of, stored_next
+from server.school.operations.sorties import as_read, require_can_instruct, standing_of, stored_next
 from server.school.permissions import Denied, may, require_instructor, with_people
 
 
@@ -20,6 +20,9 @@ def rebook(
     """At another time, with another instructor; None leaves it. It has to be briefed again: on another day
     with that day's weather, with another instructor at their weight and by their own overrides.
     Raises Denied, Refused, Overtaken."""
+    sortie = with_people(Sortie.objects.all()).get(pk=sortie_id)
+    if may(person, sortie, Act.HAND_OVER):
+        return _hand_over(person, as_read(sortie, version), instructor)
     sortie = _to_book(person, sortie_id, version)
     if sortie.cancelled is not None:
         raise Denied("this sortie is cancelled", "Put it back first.")
@@ -29,8 +32,7 @@ def rebook(
             plan, brief = on_another_day(plan, brief)
         sortie.planned_for = at
     if instructor is not None and instructor.pk != sortie.instructor_id:
-        if not instructor.teaches:
-            raise refused("instructor", f"{instructor.name} does not instruct", "Choose an instructor.")
+        require_can_instruct(instructor, sortie.student)
         weights = sortie.instructor.weight_lb, instructor.weight_lb
         plan, brief = with_another_instructor(plan, brief, *weights)
         sortie.instructor = instructor
@@ -39,6 +41,16 @@ def rebook(
     computed(plan, conditions_for(sortie, plan))
     sortie.plan, sortie.brief = plan.model_dump(mode="json"), brief.model_dump(mode="json")
     sortie.stage = "planned"
+    stored_next(person, sortie, before)
+    return sortie
+
+
+def _hand_over(person: Person, sortie: Sortie, instructor: Person | None) -> Sortie:
+    """Of what was flown only who grades and signs it changes, on the record. Raises Refused, Overtaken."""
+    if instructor is None or instructor.pk == sortie.instructor_id:
+        return sortie
+    require_can_instruct(instructor, sortie.student)
+    before, sortie.instructor = standing_of(sortie), instructor
     stored_next(person, sortie, before)
     return sortie
 

@@ -29,6 +29,7 @@ from server.school.models import Person, Signature, Sortie
 from server.school.operations.computing import answer_for, entries_kept
 from server.school.operations.reading import plan_digest
 from server.school.operations.record import earlier_faults
+from server.school.permissions import instructs
 
 # What a student is shown when the debrief is done.
 INSTRUCTORS_VIEW = (What.GRADE, What.GRADE_REASON, What.SAID)
@@ -44,7 +45,7 @@ def record_for(person: Person, sortie: Sortie) -> Record:
     """What this person may see of it: before the flight a student does not know the set-ups. Raises as
     record_of."""
     record = record_of(sortie)
-    if person.teaches:
+    if instructs(person, sortie):
         return record
     if sortie.was_flown:
         return record if may_see_looks(person, sortie) else _without_the_instructors(record)
@@ -54,7 +55,7 @@ def record_for(person: Person, sortie: Sortie) -> Record:
 
 def may_see_looks(person: Person, sortie: Sortie) -> bool:
     """The student says first how it was: until the debrief is done, neither grades nor what will be said."""
-    return person.teaches or STAGES.index(sortie.stage_reached) >= STAGES.index("debriefed")
+    return instructs(person, sortie) or STAGES.index(sortie.stage_reached) >= STAGES.index("debriefed")
 
 
 def _without_the_instructors(record: Record) -> Record:

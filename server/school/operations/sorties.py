@@ -45,6 +45,14 @@ class Overtaken(Exception):
         self.by, self.at, self.version, self.differences = by, at, version, found
 
 
+def require_can_instruct(instructor: Person, student: Student) -> None:
+    """Raises Refused."""
+    if not instructor.teaches or not instructor.is_active:
+        raise refused("instructor", f"{instructor.name} does not instruct", "Choose an instructor.")
+    if student.person_id == instructor.pk:
+        raise refused("instructor", f"{instructor.name} is the student of it", "Choose another instructor.")
+
+
 def plan_sortie(
     person: Person,
     student: Student,
@@ -59,6 +67,7 @@ def plan_sortie(
     made_as: the asker's own name for it; asked twice with the same, it is made once. Raises Denied,
     Refused."""
     require_instructor(person)
+    require_can_instruct(person, student)
     if made_as is not None and (there := made_before(person, made_as)) is not None:
         return there
     sortie = Sortie(

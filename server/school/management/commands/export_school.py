@@ -5,9 +5,9 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
+from server.school.lasting.exporting import archive_of
+from server.school.lasting.scope import Scope
 from server.school.models import Deed, DeedKind, Student
-from server.school.operations.exporting import archive_of
-from server.school.operations.scope import Scope
 
 
 class Command(BaseCommand):

@@ -7,7 +7,7 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from keelturn.formats.reading import Refused
-from server.school.operations.importing import take_export
+from server.school.lasting.importing import take_export
 
 
 class Command(BaseCommand):

@@ -4,8 +4,8 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError
 
+from server.school.lasting.following import look_at_all
 from server.school.models import Signature
-from server.school.operations.following import look_at_all
 
 
 class Command(BaseCommand):

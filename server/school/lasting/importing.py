@@ -19,11 +19,11 @@ from django.db.models import Model
 from keelturn.formats.chain import What
 from keelturn.formats.reading import Refused, refused
 from server import clock, recordings
+from server.school.lasting.exporting import AT_ONCE, CONTENTS, FORMAT, SUMS, VERSION
+from server.school.lasting.following import look_at_all
+from server.school.lasting.scope import TABLES, name_of
 from server.school.models import ChainLink, Correction, Deed, DeedKind, Person, Signature, Sortie
 from server.school.operations.chaining import add_link
-from server.school.operations.exporting import AT_ONCE, CONTENTS, FORMAT, SUMS, VERSION
-from server.school.operations.following import look_at_all
-from server.school.operations.scope import TABLES, name_of
 from server.school.operations.signing import covered_of
 
 # Bytes that are read at once where a digest is made.

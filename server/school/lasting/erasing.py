@@ -14,6 +14,7 @@ from keelturn.formats.chain import What
 from keelturn.formats.reading import refused
 from server import clock, recordings
 from server.school.guarding import is_password_of
+from server.school.lasting.scope import OF_SORTIE
 from server.school.models import (
     Change,
     Deed,
@@ -30,7 +31,6 @@ from server.school.models import (
 )
 from server.school.operations.chaining import add_link
 from server.school.operations.own import count_population
-from server.school.operations.scope import OF_SORTIE
 from server.school.operations.signing import digest_of, flushed_to_disk
 from server.school.permissions import require_chief
 

@@ -21,9 +21,9 @@ from keelturn.formats.reading import Unreadable
 from server import clock, recordings
 from server.school.handouts.data import text_of
 from server.school.handouts.sheet import sheet_pdf
+from server.school.lasting.scope import PERSON_FIELDS, TABLES, Scope, name_of
 from server.school.models import AttemptRow, Person, Recorded, Signature, Sortie, Student, Waiting
 from server.school.operations.chaining import head
-from server.school.operations.scope import PERSON_FIELDS, TABLES, Scope, name_of
 from server.school.operations.showing import as_signed, signature_of, stored_line
 
 FORMAT, VERSION = "keelturn-school", 1

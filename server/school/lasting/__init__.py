@@ -1,0 +1,1 @@
+"""Records that last: followed, listed, taken along, brought back, erased."""
