@@ -49,7 +49,7 @@ def demo() -> None:
     os.chdir(BASE)
     sys.stdout.flush()
     command = [str(PYTHON), "-m", "server.serve", "--demo", "--port", str(port)]
-    os.execve(PYTHON, command, own_settings())
+    os.execve(PYTHON, command, own_settings() | {"KEELTURN_DEMO": "1"})
 
 
 def compiled() -> None:

@@ -29,7 +29,12 @@ def free_port() -> int:
 
 
 def serve(data: str) -> tuple[subprocess.Popen[bytes], str]:
-    settings = {"KEELTURN_DATA": data, "KEELTURN_NOW": THE_DAY, "DJANGO_SETTINGS_MODULE": "server.settings"}
+    settings = {
+        "KEELTURN_DEMO": "1",
+        "KEELTURN_DATA": data,
+        "KEELTURN_NOW": THE_DAY,
+        "DJANGO_SETTINGS_MODULE": "server.settings",
+    }
     env = {**os.environ, **settings}
     python = sys.executable
     if not (Path(data) / "keelturn.sqlite3").exists():

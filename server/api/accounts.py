@@ -35,7 +35,7 @@ def account(request: HttpRequest) -> AccountOut:
         sessions=[
             OpenSessionOut(
                 id=one.ident,
-                agent=one.agent,
+                agent=_in_words(one.agent),
                 address=one.address,
                 began=one.began,
                 seen=one.seen,
@@ -44,6 +44,15 @@ def account(request: HttpRequest) -> AccountOut:
             for one in operations.open_sessions(person, clock.now() - clock.ahead())
         ],
     )
+
+
+def _in_words(agent: str) -> str:
+    """What program and system it is; as it calls itself where that is not known."""
+    from ua_parser import parse
+
+    found = parse(agent)
+    named = [part.family for part in (found.user_agent, found.os) if part is not None]
+    return " on ".join(named) or agent
 
 
 @router.post("/account/password", response={200: AccountOut, **REFUSALS})

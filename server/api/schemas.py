@@ -66,13 +66,14 @@ class PersonOut(Schema):
 class SessionOut(Schema):
     """zone: the school's, in which every time is shown. now: the server's clock. asks_code: name and password
     were right, and a code of the second factor is needed besides. mail: whether letters can be sent from
-    here."""
+    here; letters_kept: whether a stand-in keeps them instead."""
 
     person: PersonOut | None
     zone: str
     now: Moment
     asks_code: bool = False
     mail: bool = False
+    letters_kept: bool = False
 
 
 class LogIn(Schema):

@@ -31,24 +31,23 @@ class AnyoneWithOurPage(SessionAuth):
 
 
 def session_of(person: object, asks_code: bool = False) -> SessionOut:
-    if not isinstance(person, Person):
-        return SessionOut(
-            person=None,
-            zone=settings.TIME_ZONE,
-            now=clock.now(),
-            asks_code=asks_code,
-            mail=mail.can_be_sent(),
-        )
-    student = Student.objects.filter(person=person).first()
     return SessionOut(
-        person=PersonOut(
-            id=person.pk,
-            name=person.name,
-            role=cast(Role, person.role),
-            student_id=student.pk if student else None,
-        ),
+        person=_of(person) if isinstance(person, Person) else None,
         zone=settings.TIME_ZONE,
         now=clock.now(),
+        asks_code=asks_code,
+        mail=mail.can_be_sent(),
+        letters_kept=mail.is_kept(),
+    )
+
+
+def _of(person: Person) -> PersonOut:
+    student = Student.objects.filter(person=person).first()
+    return PersonOut(
+        id=person.pk,
+        name=person.name,
+        role=cast(Role, person.role),
+        student_id=student.pk if student else None,
     )
 
 
@@ -81,6 +80,8 @@ def log_in(request: HttpRequest, data: LogIn) -> SessionOut:
 def _let_in(request: HttpRequest, person: Person) -> SessionOut:
     login(request, person, "django.contrib.auth.backends.ModelBackend")
     sessions.began(request)
+    # By our clock, which may be set.
+    Person.objects.filter(pk=person.pk).update(last_login=clock.now())
     Deed.note(person, DeedKind.LOGGED_IN)
     return session_of(person)
 

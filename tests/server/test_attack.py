@@ -59,6 +59,8 @@ def test_every_door_withstands_what_its_description_allows_and_more(school, as_,
         "sortie_id": sortie.pk,
         "aircraft_id": school.aircraft.pk,
         "place_id": school.place.pk,
+        "student_id": sortie.student_id,
+        "person_id": school.people["dee"].pk,
         "key": "loop",
     }
     operation = OPERATIONS[label]

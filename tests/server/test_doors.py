@@ -1,13 +1,18 @@
 """Every door, for every role, signed in and out. A door that is not in the table fails the last test."""
 
+import json
+
 import pytest
 
 from keelturn.progress.courses import SPIN_AWARENESS
 from server.api import api
 from server.school.operations.enrolling import enrol
 from tests.courses import SMALL
-from tests.server.conftest import post, put
+from tests.server.conftest import PASSWORD, post, put
+from tests.server.sheets import to_sign
 
+PERSON = {"username": "eve", "name": "Eve Marlow"}
+JSON = "application/json"
 AWARE = SPIN_AWARENESS.model_dump(mode="json")
 
 
@@ -152,6 +157,32 @@ DOORS = {
     ("PUT", "/api/aircraft/{aircraft_id}"): CHIEF_ONLY,
     ("PUT", "/api/places/{place_id}"): CHIEF_ONLY,
     ("PUT", "/api/standards"): CHIEF_ONLY,
+    ("GET", "/api/records"): CHIEF_ONLY,
+    ("POST", "/api/records/check"): CHIEF_ONLY,
+    ("GET", "/api/audit"): CHIEF_ONLY,
+    ("GET", "/api/audit.csv"): CHIEF_ONLY,
+    ("GET", "/api/export.zip"): CHIEF_ONLY,
+    ("GET", "/api/students/{student_id}/export.zip"): {**SEEN, "bo": 403, "cy": 403},
+    ("GET", "/api/people"): CHIEF_ONLY,
+    ("POST", "/api/people"): {**CHIEF_ONLY, "chief": 201},
+    ("PUT", "/api/people/{person_id}"): CHIEF_ONLY,
+    ("POST", "/api/people/{person_id}/link"): CHIEF_ONLY,
+    ("POST", "/api/people/{person_id}/leave"): CHIEF_ONLY,
+    ("POST", "/api/people/{person_id}/back"): {**CHIEF_ONLY, "chief": 422},  # they have not left
+    ("POST", "/api/people/{person_id}/second-factor/off"): CHIEF_ONLY,
+    ("GET", "/api/people/{person_id}/erasing"): CHIEF_ONLY,
+    ("POST", "/api/people/{person_id}/erase"): CHIEF_ONLY,
+    ("GET", "/api/letters"): {**CHIEF_ONLY, "chief": 422},  # only a stand-in keeps them
+    ("GET", "/api/account"): ALL,
+    ("POST", "/api/account/password"): ALL,
+    ("POST", "/api/account/second-factor"): ALL,
+    ("POST", "/api/account/second-factor/on"): {**dict.fromkeys(WHO, 422), None: 401},  # none is set up
+    ("POST", "/api/account/second-factor/codes"): {**dict.fromkeys(WHO, 422), None: 401},
+    ("POST", "/api/account/second-factor/off"): ALL,
+    ("POST", "/api/account/sessions/end"): ALL,
+    ("GET", "/api/session/welcome/{name}/{token}"): dict.fromkeys(WHO, 422),  # a link that is none
+    ("POST", "/api/session/welcome/{name}/{token}"): dict.fromkeys(WHO, 422),
+    ("POST", "/api/session/forgot"): dict.fromkeys(WHO, 200),  # whoever it is
     ("POST", "/api/session/login"): dict.fromkeys(WHO, 422),  # a wrong password, whoever asks
     ("POST", "/api/session/logout"): ALL,
 }
@@ -214,7 +245,17 @@ def body_for(method, path, school, sortie):
         },
         ("PUT", "/api/places/{place_id}"): place,
         ("POST", "/api/session/login"): {"username": "ana", "password": "wrong"},
+        ("POST", "/api/session/forgot"): {"username": "ana"},
+        ("POST", "/api/session/welcome/{name}/{token}"): {"password": "three-otters-sleeping"},
+        ("POST", "/api/people"): PERSON,
+        ("PUT", "/api/people/{person_id}"): PERSON,
+        ("POST", "/api/people/{person_id}/leave"): {"reason": "moving away"},
+        ("POST", "/api/people/{person_id}/erase"): {"reason": "asked for it", "password": PASSWORD},
+        ("POST", "/api/account/password"): {"old": PASSWORD, "new": "three-otters-sleeping"},
+        ("POST", "/api/account/second-factor/on"): {"code": "123456"},
     }
+    if path.startswith("/api/account/second-factor"):
+        return bodies.get((method, path), {"password": PASSWORD})
     if (method, path) == ("PUT", "/api/standards"):
         from keelturn.school.standards import Standards
 
@@ -238,6 +279,9 @@ def test_who_gets_through_which_door(school, as_, who, method, path):
         question_id=1,
         recording_id=1,
         waiting_id=1,
+        person_id=school.people["ana"].pk,
+        name="MQ",
+        token="made-up",
         attempt="f1",
     )
     if "lessons" in path:
@@ -261,6 +305,36 @@ def test_who_gets_through_which_door(school, as_, who, method, path):
         assert problem["where"]
         assert problem["what"]
         assert problem["do"]
+
+
+def of_an_object(schema):
+    """Every door that leads to somebody's sortie or record, from the description itself."""
+    for path, methods in schema["paths"].items():
+        if "{sortie_id}" in path or "{student_id}" in path:
+            yield from ((method, path) for method in methods)
+
+
+def test_what_is_somebody_elses_is_not_there_object_by_object(school, as_):
+    """Whatever its stage, and whatever is sent."""
+    schema = api.get_openapi_schema()
+    sorties = [school.brought_to(stage) for stage in ("planned", "briefed", "flown", "debriefed")]
+    assert post(as_("bo"), f"/api/sorties/{sorties[-1].pk}/sign", to_sign(sorties[-1])).status_code == 200
+    ana, nobody, dee = school.student("ana").pk, as_(None), as_("dee")
+    found = list(of_an_object(schema))
+    assert len(found) > 40
+    for method, path in found:
+        for sortie in sorties:
+            url = path.format(
+                sortie_id=sortie.pk,
+                student_id=ana,
+                question_id=1,
+                recording_id=1,
+                attempt="f1",
+                item="manual",
+            )
+            body = body_for(method.upper(), path, school, sortie)
+            said = [c.generic(method.upper(), url, json.dumps(body), JSON).status_code for c in (nobody, dee)]
+            assert said == [401, 404], (method, path, sortie.stage)
 
 
 def test_every_door_is_in_the_table():

@@ -404,6 +404,10 @@ def test_only_a_chief_erases_with_their_password_and_never_themselves(school, tw
         erase(chief, chief, REASON, None, PASSWORD)
     with pytest.raises(Refused, match="has passed"):
         erase(chief, ana, REASON, clock.day_of(clock.now()), PASSWORD)
+    school.sortie("dee", "cy")
+    with pytest.raises(Refused, match="Let them leave first"):
+        erase(chief, school.people["cy"], REASON, None, PASSWORD)
+    Sortie.objects.filter(instructor=school.people["cy"]).delete()
     assert (Erasure.objects.count(), Sortie.objects.count()) == (0, 2)
 
 

@@ -1,4 +1,4 @@
-import { useEffect, useMemo } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import type { Person } from "./api/types";
 import { Broken } from "./frame/Broken";
@@ -8,12 +8,16 @@ import { lazily } from "./frame/lazily";
 import { Loading, Trouble } from "./frame/states";
 import { LogIn } from "./session/LogIn";
 import { useLoggedOutAway, useSession } from "./session/useSession";
+import { linkAt, Welcome } from "./session/Welcome";
 
 const Today = lazily(() => import("./today/Today"), "today");
 const SortiePage = lazily(() => import("./sortie/SortiePage"), "the sortie");
 const Students = lazily(() => import("./students/Students"), "the students");
 const StudentPage = lazily(() => import("./students/StudentPage"), "the student");
 const SchoolPage = lazily(() => import("./school/SchoolPage"), "the school");
+const PeoplePage = lazily(() => import("./people/PeoplePage"), "the people");
+const RecordsPage = lazily(() => import("./records/RecordsPage"), "the records");
+const AccountPage = lazily(() => import("./account/AccountPage"), "your account");
 const Courses = lazily(() => import("./courses/Courses"), "the courses");
 const Figures = lazily(() => import("./figures/Figures"), "the figures");
 const Fleet = lazily(() => import("./fleet/Fleet"), "the fleet");
@@ -25,6 +29,9 @@ const PAGES = [
   { path: "/students", element: <Students /> },
   { path: "/students/:id", element: <StudentPage /> },
   { path: "/school", element: <SchoolPage /> },
+  { path: "/people", element: <PeoplePage /> },
+  { path: "/records", element: <RecordsPage /> },
+  { path: "/account", element: <AccountPage /> },
   { path: "/courses", element: <Courses /> },
   { path: "/figures", element: <Figures /> },
   { path: "/fleet", element: <Fleet /> },
@@ -34,9 +41,11 @@ const PAGES = [
 export function App() {
   const session = useSession();
   const out = useLoggedOutAway(session.data?.person ?? null);
+  const [link, setLink] = useState(() => linkAt(window.location.pathname));
   if (session.isPending) return <Loading what="your session" />;
   if (session.isError) return <Trouble error={session.error} again={() => void session.refetch()} />;
   inZone(session.data.zone);
+  if (link) return <Welcome link={link} onIn={() => setLink(null)} />;
   if (out || !session.data.person) return <LogIn />;
   return <School person={session.data.person} />;
 }

@@ -196,6 +196,9 @@ export function draft(figures: PlannedFigure[]) {
   };
 }
 
+/** What a session says besides who it is. */
+export const NO_LETTERS = { asks_code: false, mail: false, letters_kept: false };
+
 /** An attempt at a figure of which only this is noted. */
 export function attempt(of: PlannedFigure, over: Partial<Attempt> = {}): Attempt {
   const noted = { ...over, flown_by: over.flown_by ?? of.flown_by };
@@ -219,6 +222,7 @@ export function mayAt(stage: Stage): Sortie["may"] {
     sheet: false,
     ask: false,
     book: at < 2,
+    hand_over: false,
     move: at < 3 ? (STAGES[at + 1] ?? null) : null,
   };
 }

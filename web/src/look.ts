@@ -77,6 +77,14 @@ export const theme = createTheme({
       },
     },
     MuiOutlinedInput: { styleOverrides: { notchedOutline: { borderColor: PALE } } },
+    // What a field is called is read through the ring around the focused one.
+    MuiInputLabel: {
+      styleOverrides: {
+        outlined: {
+          "&.Mui-focused.MuiInputLabel-shrink": { zIndex: 1, backgroundColor: tokens.sheet, borderRadius: 2 },
+        },
+      },
+    },
     MuiInputBase: { styleOverrides: { root: { [TOUCH]: { minHeight: 44 } } } },
     MuiSelect: {
       defaultProps: { size: "small" },

@@ -9,6 +9,7 @@ from datetime import datetime, timedelta
 
 from django.contrib.auth.hashers import make_password
 from django.db import transaction
+from django.db.models import Max, Q
 
 from keelturn.assess.second_look import SecondLook
 from keelturn.assess.spoken import OF_A_FAULT
@@ -21,6 +22,7 @@ from keelturn.progress.lessons import lesson_of
 from keelturn.progress.stages import Debrief, Stage
 from keelturn.school.standards import Standards
 from keelturn.weather.day import Day
+from server import clock
 from server.school.demo.cards import FLEET, PLACES
 from server.school.demo.history import PASTS, Past, PastFlight, at_hour, flown_attempts
 from server.school.demo.people import GOALS, PASSWORD, PEOPLE, SET_STANDINGS
@@ -32,6 +34,7 @@ from server.school.models import (
     Person,
     Place,
     SchoolStandards,
+    Signature,
     Sortie,
     StageChange,
     Student,
@@ -94,11 +97,25 @@ def load_demo(now: datetime, looks: Looks, say: Callable[[str], None]) -> None:
         _standings(people, now)
         count_population()
         _todays_sorties(people, now)
+        _last_here(people)
+
+
+def _last_here(people: dict[str, Person]) -> None:
+    """Each was logged in when they last signed something, or had it signed."""
+    for person in people.values():
+        mine = Q(sortie__instructor=person) | Q(sortie__student__person=person)
+        last = Signature.objects.filter(mine).aggregate(at=Max("at"))["at"]
+        Person.objects.filter(pk=person.pk).update(last_login=last)
 
 
 def _person(username: str, name: str, role: str, weight_lb: float, hashed: str) -> Person:
     person = Person.objects.create(
-        username=username, password=hashed, name=name, role=role, weight_lb=weight_lb
+        username=username,
+        password=hashed,
+        name=name,
+        role=role,
+        weight_lb=weight_lb,
+        email=f"{username}@school.example",
     )
     if role == "student":
         Student.objects.create(person=person, goal=GOALS[username])
@@ -177,7 +194,8 @@ def _past_lesson(
     # As it stood then; what follows from the lessons is counted when all are there.
     Student.objects.filter(person=people[past.username]).update(stage=lesson_of(key).standing)
     _weather_days(past, lesson, people, now)
-    sortie = _new(people, past.username, instructor, past.aircraft, 0, at, key)
+    with clock.as_of(at - timedelta(days=1)):
+        sortie = _new(people, past.username, instructor, past.aircraft, 0, at, key)
     plan = plan_of(sortie)
     flight = PastFlight(past, lesson, plan.figures, dict(before))
     chance = random.Random(f"{past.username} {lesson}")
@@ -190,12 +208,15 @@ def _past_lesson(
         next=f"{FAULTS[fault].words}: once more, both sides" if fault is not None else "Go on",
         feel=attempts[-1].feel or next((a.feel for a in reversed(attempts) if a.feel is not None), None),
     )
-    sortie = save_sortie(person, sortie.pk, sortie.version, Sheets(brief=ALL_CHECKED, debrief=debrief))
-    _moved(sortie, person, "briefed")
-    _moved(sortie, person, "flown")
-    note_attempts(person, sortie, attempts, "demo")
-    _moved(sortie, person, "debriefed")
-    seal(person, sortie, record_of(sortie), at + timedelta(hours=2))
+    with clock.as_of(at - timedelta(minutes=40)):
+        sortie = save_sortie(person, sortie.pk, sortie.version, Sheets(brief=ALL_CHECKED, debrief=debrief))
+        _moved(sortie, person, "briefed")
+    with clock.as_of(at + timedelta(minutes=50)):
+        _moved(sortie, person, "flown")
+        note_attempts(person, sortie, attempts, "demo")
+    with clock.as_of(at + timedelta(hours=2)):
+        _moved(sortie, person, "debriefed")
+        seal(person, sortie, record_of(sortie), clock.now())
     return {attempt.planned.key for attempt in attempts if attempt.to_the_end}
 
 
@@ -216,24 +237,26 @@ def _weather_days(past: Past, lesson: int, people: dict[str, Person], now: datet
     for day in past.weather:
         if days_ago < day < before:
             person = people[past.instructor(lesson)]
-            sortie = _new(
-                people, past.username, person.username, past.aircraft, 0, at_hour(now, day, 11), key
-            )
-            cancel(person, sortie.pk, sortie.version, WEATHER[day % len(WEATHER)])
+            at = at_hour(now, day, 11)
+            with clock.as_of(at - timedelta(hours=3)):
+                sortie = _new(people, past.username, person.username, past.aircraft, 0, at, key)
+                cancel(person, sortie.pk, sortie.version, WEATHER[day % len(WEATHER)])
 
 
 def _recorded_lesson(flight: Flight, people: dict[str, Person], now: datetime, looks: Looks) -> None:
     ilse, at = people["ilse"], at_hour(now, flight.days_ago, 12 + flight.days_ago % 4)
-    sortie = _new(people, flight.username, "ilse", flight.aircraft, 0, at, flight.lesson)
-    sortie = save_sortie(ilse, sortie.pk, sortie.version, Sheets(brief=ALL_CHECKED))
-    _moved(sortie, ilse, "briefed")
-    recorded_lesson(flight, ilse, sortie, _moved)
-    sortie.refresh_from_db()
-    # Of what is open they are kept as when somebody reads it in.
-    record = record_of(sortie)
-    seen = looks(sortie, record)
-    if not flight.open:
-        seal(ilse, sortie, replace(record, looks=seen), at + timedelta(hours=2))
+    with clock.as_of(at - timedelta(minutes=40)):
+        sortie = _new(people, flight.username, "ilse", flight.aircraft, 0, at, flight.lesson)
+        sortie = save_sortie(ilse, sortie.pk, sortie.version, Sheets(brief=ALL_CHECKED))
+        _moved(sortie, ilse, "briefed")
+    with clock.as_of(at + timedelta(hours=2)):
+        recorded_lesson(flight, ilse, sortie, _moved)
+        sortie.refresh_from_db()
+        # Of what is open they are kept as when somebody reads it in.
+        record = record_of(sortie)
+        seen = looks(sortie, record)
+        if not flight.open:
+            seal(ilse, sortie, replace(record, looks=seen), clock.now())
 
 
 def _todays_sorties(people: dict[str, Person], now: datetime) -> None:

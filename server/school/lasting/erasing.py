@@ -31,6 +31,7 @@ from server.school.models import (
 )
 from server.school.operations.chaining import add_link
 from server.school.operations.own import count_population
+from server.school.operations.people import ahead_of
 from server.school.operations.signing import digest_of, flushed_to_disk
 from server.school.permissions import require_chief
 
@@ -78,6 +79,12 @@ def erase(chief: Person, person: Person, reason: str, kept_until: date | None, p
     if kept_until is not None and kept_until <= clock.day_of(clock.now()):
         raise refused(
             "kept_until", f"{kept_until:%d %b %Y} has passed", "Give a day to come, or keep nothing."
+        )
+    if person.is_active and (left := len(ahead_of(person).instructs)):
+        raise refused(
+            "person",
+            f"{person.name} has {left} sorties to fly, debrief or sign as instructor",
+            "Let them leave first: another takes them over.",
         )
     with flushed_to_disk(), transaction.atomic():
         _require_nothing_promised(person, kept_until)

@@ -247,7 +247,8 @@ def come_back(chief: Person, person: Person) -> Person:
 
 
 def everybody() -> list[Person]:
-    """With how much is ahead of each, those who left at the end. One query."""
+    """With how much is left for each as instructor: chiefs, instructors, students, and at the end those who
+    left. One query."""
     left = Q(taught__cancelled=None) & ~Q(taught__stage="signed")
     found = Person.objects.select_related("student").annotate(ahead=Count("taught", filter=left))
-    return list(found.order_by("-is_active", "name"))
+    return list(found.order_by("-is_active", "role", "name"))

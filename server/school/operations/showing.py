@@ -2,7 +2,7 @@
 and from nothing else."""
 
 import json
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any, cast
 
@@ -80,13 +80,28 @@ def signature_of(sortie: Sortie) -> Signature | None:
     return getattr(sortie, "signature", None) if sortie.stage == "signed" else None
 
 
+@dataclass(frozen=True)
+class Read:
+    """A signed document read: the record, the version it was written in, and what it had at the top."""
+
+    record: Record
+    version: int
+    names: frozenset[str]
+
+
 @lru_cache(maxsize=32)
-def _read(document: str) -> Record:
+def _read(document: str) -> Read:
     """The same text is the same record: a page asks for it several times, and reading it takes longest."""
-    return read_signed(json.loads(document))
+    kept = json.loads(document)
+    return Read(read_signed(kept), kept["version"], frozenset(kept))
 
 
 def as_signed(signature: Signature) -> Record:
+    """Raises Unreadable."""
+    return as_read(signature).record
+
+
+def as_read(signature: Signature) -> Read:
     """Raises Unreadable."""
     try:
         return _read(signature.document)

@@ -1,7 +1,6 @@
 """Whether a signed record is still as it was signed: its digest, and the rows beside it."""
 
-import json
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from typing import Any
 
 from django.db.models import QuerySet
@@ -15,7 +14,7 @@ from keelturn.plan.briefing import Brief
 from keelturn.plan.document import PlanDocument
 from keelturn.progress.stages import Debrief
 from server.school.models import Signature, Sortie
-from server.school.operations.showing import as_signed, line_of
+from server.school.operations.showing import as_read, line_of
 from server.school.operations.signing import correction_digest, digest_of
 
 
@@ -45,11 +44,11 @@ def _faults(signature: Signature) -> Iterator[str]:
     if digest_of(signature.document) != signature.digest:
         yield "the document is not the one that was signed: its digest differs"
     try:
-        record = as_signed(signature)
+        read = as_read(signature)
     except Unreadable as error:
         yield str(error)
         return
-    sortie, kept = signature.sortie, json.loads(signature.document)
+    sortie, record = signature.sortie, read.record
     if record.sortie != sortie.pk:
         yield f"the document is of sortie {record.sortie}, and stands beside another"
     if record.signed_at != signature.at:
@@ -58,8 +57,8 @@ def _faults(signature: Signature) -> Iterator[str]:
         yield f"the sortie is marked as {sortie.stage}"
     yield from _sheets(sortie, record)
     yield from _attempts(sortie, record)
-    if kept["version"] == VERSION:
-        yield from _since_version_3(signature, record, kept)
+    if read.version == VERSION:
+        yield from _since_version_3(signature, record, "recordings" in read.names)
     yield from _corrections(signature)
 
 
@@ -89,7 +88,7 @@ def _attempts(sortie: Sortie, record: Record) -> Iterator[str]:
             yield f"the stored attempt {attempt.id} differs from the signed one"
 
 
-def _since_version_3(signature: Signature, record: Record, kept: Mapping[str, Any]) -> Iterator[str]:
+def _since_version_3(signature: Signature, record: Record, recordings_kept: bool) -> Iterator[str]:
     sortie = signature.sortie
     people = (sortie.student_id, sortie.instructor_id, sortie.aircraft_id, sortie.place_id)
     if people != (record.student_id, record.instructor_id, record.aircraft_id, record.place_id):
@@ -106,7 +105,7 @@ def _since_version_3(signature: Signature, record: Record, kept: Mapping[str, An
     if noted != [entry.model_dump(mode="json") for entry in record.entries]:
         yield "the entries differ from the signed ones"
     files = [(r.digest, r.size, r.set_aside, r.at) for r in sortie.recordings.all()]
-    if files != [(r.digest, r.size, r.set_aside, r.at) for r in record.recordings] and "recordings" in kept:
+    if files != [(r.digest, r.size, r.set_aside, r.at) for r in record.recordings] and recordings_kept:
         yield "the recordings differ from the signed ones"
     asked = [(question.id, question.text, question.answer) for question in sortie.questions.all()]
     if asked != [(question.id, question.text, question.answer) for question in record.questions]:

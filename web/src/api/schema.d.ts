@@ -1798,7 +1798,7 @@ export interface components {
          * SessionOut
          * @description zone: the school's, in which every time is shown. now: the server's clock. asks_code: name and password
          *     were right, and a code of the second factor is needed besides. mail: whether letters can be sent from
-         *     here.
+         *     here; letters_kept: whether a stand-in keeps them instead.
          */
         SessionOut: {
             person: components["schemas"]["PersonOut"] | null;
@@ -1819,6 +1819,11 @@ export interface components {
              * @default false
              */
             mail: boolean;
+            /**
+             * Letters Kept
+             * @default false
+             */
+            letters_kept: boolean;
         };
         /**
          * ProblemOut

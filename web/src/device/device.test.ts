@@ -1,4 +1,4 @@
-import { sortie } from "../fixtures";
+import { NO_LETTERS, sortie } from "../fixtures";
 import { entriesFor } from "../notes/entry";
 import { NoteStore } from "../notes/store";
 import { planned } from "../fixtures";
@@ -13,6 +13,7 @@ const session = {
   person: { id: 3000, name: "Bo", role: "instructor" as const },
   zone: "UTC",
   now: "2026-05-14T10:00:00Z",
+  ...NO_LETTERS,
 };
 let person = 3000;
 beforeEach(() => {

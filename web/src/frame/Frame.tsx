@@ -52,10 +52,13 @@ const styles = {
   help: { color: tokens.slate, display: { xs: "none", md: "inline-flex" } },
   person: {
     ...narrow,
+    display: "flex",
+    alignItems: "center",
+    minHeight: 44,
     color: tokens.slate,
     whiteSpace: "nowrap",
-    // Where the places need the room, who is here is said by the way out.
-    display: { xs: "none", lg: "block" },
+    textDecoration: "none",
+    "&.active": { color: tokens.plan, fontWeight: 650 },
   },
   beside: {
     flex: 1,
@@ -163,8 +166,13 @@ export function Frame({ person }: { person: Person }) {
             <Key of="help" />
           </Button>
           <LightKey size="small" color="inherit" sx={styles.help} />
-          <Box sx={styles.person}>
-            {person.name} · times in {zoneName()}
+          <Box component={NavLink} to="/account" sx={styles.person} title={`Times in ${zoneName()}`}>
+            <Box component="span" sx={{ display: { xs: "none", lg: "inline" } }}>
+              {person.name}
+            </Box>
+            <Box component="span" sx={{ display: { lg: "none" } }}>
+              Account
+            </Box>
           </Box>
           <LogOut person={person} />
         </Box>

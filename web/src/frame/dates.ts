@@ -26,3 +26,12 @@ export function time(iso: string): string {
 export function dayAndTime(iso: string): string {
   return `${day(iso)} ${time(iso)}`;
 }
+
+/** With its year: for what is looked up long afterwards. */
+export function fullDay(iso: string): string {
+  return at(iso).toFormat("d LLL yyyy");
+}
+
+export function fullDayAndTime(iso: string): string {
+  return `${fullDay(iso)} ${time(iso)}`;
+}

@@ -1,7 +1,7 @@
 import { act, renderHook, waitFor } from "@testing-library/react";
 import { dataOf } from "../device/database";
 import { forgetWho, rememberWho } from "../device/who";
-import { planned, sortie } from "../fixtures";
+import { NO_LETTERS, planned, sortie } from "../fixtures";
 import { entriesFor } from "./entry";
 import { Outbox } from "./outbox";
 import { NoteStore } from "./store";
@@ -39,7 +39,12 @@ const states = (store: NoteStore) => store.of(7).map((k) => k.state);
 beforeEach(() => {
   localStorage.clear();
   person += 1;
-  rememberWho({ person: { id: person, name: "Bo", role: "instructor" }, zone: "UTC", now: "" });
+  rememberWho({
+    person: { id: person, name: "Bo", role: "instructor" },
+    zone: "UTC",
+    now: "",
+    ...NO_LETTERS,
+  });
 });
 afterEach(() => vi.unstubAllGlobals());
 
@@ -153,7 +158,12 @@ describe("sending", () => {
     const outbox = new Outbox(store);
     forgetWho(true);
     await outbox.send();
-    rememberWho({ person: { id: person + 1, name: "Cy", role: "instructor" }, zone: "UTC", now: "" });
+    rememberWho({
+      person: { id: person + 1, name: "Cy", role: "instructor" },
+      zone: "UTC",
+      now: "",
+      ...NO_LETTERS,
+    });
     await outbox.send();
     expect([sent.length, outbox.link, ...states(store)]).toEqual([0, "logged out", "waiting", "waiting"]);
     outbox.stop();

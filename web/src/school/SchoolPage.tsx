@@ -9,7 +9,7 @@ import { useTitle } from "../frame/useTitle";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
 import { FigureCosts } from "./FigureCosts";
-import { SafeKeeping } from "./SafeKeeping";
+import { SchoolHead } from "./SchoolHead";
 
 const styles = {
   page: {
@@ -21,15 +21,7 @@ const styles = {
     columnGap: 2.5,
     p: 2,
   },
-  head: {
-    gridColumn: "1 / -1",
-    display: "flex",
-    flexWrap: "wrap",
-    justifyContent: "space-between",
-    alignItems: "flex-start",
-    gap: 1,
-    mb: 1.5,
-  },
+  head: { gridColumn: "1 / -1" },
   side: { overflow: { xs: "visible", md: "auto" }, display: "grid", gap: 2, alignContent: "start" },
   line: { color: tokens.slate, fontSize: 14.5 },
   small: { ...narrow, fontSize: 13.5, color: tokens.slate },
@@ -53,34 +45,28 @@ export default function SchoolPage() {
   return (
     <Box component="main" sx={styles.page}>
       <Box sx={styles.head}>
-        <Box>
-          <Typography variant="h1">The school</Typography>
+        <SchoolHead title="The school">
           <Typography sx={styles.line}>
             {seen.flights} debriefed flights, {seen.attempts} attempts
           </Typography>
-        </Box>
-        <TextField
-          select
-          size="small"
-          label="Of"
-          value={days}
-          onChange={(e) => setDays(Number(e.target.value))}
-          sx={{ width: 180 }}
-        >
-          {TIMES.map(([value, words]) => (
-            <MenuItem key={value} value={value}>
-              {words}
-            </MenuItem>
-          ))}
-        </TextField>
+          <TextField
+            select
+            size="small"
+            label="Of"
+            value={days}
+            onChange={(e) => setDays(Number(e.target.value))}
+            sx={{ width: 180 }}
+          >
+            {TIMES.map(([value, words]) => (
+              <MenuItem key={value} value={value}>
+                {words}
+              </MenuItem>
+            ))}
+          </TextField>
+        </SchoolHead>
       </Box>
       {seen.flights === 0 ? (
-        <>
-          <Empty>Nothing was debriefed in this time.</Empty>
-          <Box sx={styles.side}>
-            <SafeKeeping />
-          </Box>
-        </>
+        <Empty>Nothing was debriefed in this time.</Empty>
       ) : (
         <>
           <FigureCosts costs={seen.costs} />
@@ -89,7 +75,6 @@ export default function SchoolPage() {
             <StuckTasks stuck={seen.stuck} />
             <Grading graders={seen.graders} />
             <Aircraft aircraft={seen.aircraft} />
-            <SafeKeeping />
           </Box>
         </>
       )}

@@ -1,108 +1,69 @@
-import { useTitle } from "../frame/useTitle";
-import { Box, Button, Paper, Stack, TextField, Typography } from "@mui/material";
+import { Button, Paper, Typography } from "@mui/material";
 import { useState } from "react";
+import { api } from "../api/client";
 import { Trouble } from "../frame/states";
-import { Wordmark } from "../frame/Wordmark";
+import { useTitle } from "../frame/useTitle";
 import { tokens } from "../theme";
-import { useLogIn } from "./useSession";
+import { Doorway } from "./Doorway";
+import { useCredentials } from "./LogInFields";
+import { useSession } from "./useSession";
 
 const styles = {
-  page: {
-    height: "100vh",
-    overflow: "auto",
+  form: {
+    p: 3,
+    width: "100%",
+    maxWidth: 420,
+    border: `1px solid ${tokens.hairline}`,
     display: "grid",
-    gridTemplateColumns: { xs: "1fr", md: "1fr 1fr" },
-    gridTemplateRows: "minmax(0, 1fr)",
-  },
-  door: {
-    p: { xs: 3, md: 8 },
-    minHeight: 0,
-    display: "flex",
-    flexDirection: "column",
-    justifyContent: "center",
-    alignItems: "flex-start",
-    gap: 3,
-  },
-  form: { p: 3, width: "100%", maxWidth: 420, border: `1px solid ${tokens.hairline}` },
-  picture: {
-    display: { xs: "none", md: "block" },
-    minHeight: 0,
-    bgcolor: tokens.sky,
-    borderLeft: `1px solid ${tokens.hairline}`,
+    gap: 2,
   },
 } as const;
 
 export function LogIn() {
   useTitle("Log in");
-  const [username, setUsername] = useState("");
-  const [password, setPassword] = useState("");
-  const logIn = useLogIn();
+  const { logIn, body, fields, username } = useCredentials();
   return (
-    <Box component="main" sx={styles.page}>
-      <Box sx={styles.door}>
-        <Box component="h1" sx={{ m: 0, lineHeight: 1 }}>
-          <Wordmark size={34} />
-        </Box>
-        <Typography sx={{ fontSize: 19, maxWidth: 420 }}>
-          Height is the budget. Log in to plan, brief, fly and sign.
-        </Typography>
-        <Paper
-          component="form"
-          sx={styles.form}
-          onSubmit={(event: React.FormEvent) => {
-            event.preventDefault();
-            logIn.mutate({ body: { username, password } });
-          }}
+    <Doorway words="Height is the budget. Log in to plan, brief, fly and sign.">
+      <Paper
+        component="form"
+        sx={styles.form}
+        onSubmit={(event: React.FormEvent) => {
+          event.preventDefault();
+          logIn.mutate({ body });
+        }}
+      >
+        {fields}
+        {logIn.isError && <Trouble error={logIn.error} />}
+        <Button type="submit" variant="contained" disabled={logIn.isPending}>
+          Log in
+        </Button>
+        <Forgotten username={username} />
+      </Paper>
+    </Doorway>
+  );
+}
+
+/** A link by letter, where letters are sent; else whom to ask. */
+function Forgotten({ username }: { username: string }) {
+  const mail = useSession().data?.mail ?? false;
+  const [open, setOpen] = useState(false);
+  const asking = api.useMutation("post", "/api/session/forgot");
+  if (!open) return <Button onClick={() => setOpen(true)}>I have forgotten my password</Button>;
+  if (!mail) return <Typography>The chief instructor makes you a link for a new one.</Typography>;
+  return (
+    <>
+      {asking.isError && <Trouble error={asking.error} />}
+      {asking.data ? (
+        <Typography role="status">{asking.data.words}</Typography>
+      ) : (
+        <Button
+          variant="outlined"
+          disabled={username.trim() === "" || asking.isPending}
+          onClick={() => asking.mutate({ body: { username } })}
         >
-          <Stack sx={{ gap: 2 }}>
-            <TextField
-              label="Name to log in"
-              autoComplete="username"
-              autoFocus
-              required
-              value={username}
-              onChange={(e) => setUsername(e.target.value)}
-            />
-            <TextField
-              label="Password"
-              type="password"
-              autoComplete="current-password"
-              required
-              value={password}
-              onChange={(e) => setPassword(e.target.value)}
-            />
-            {logIn.isError && <Trouble error={logIn.error} />}
-            <Button type="submit" variant="contained" disabled={logIn.isPending}>
-              Log in
-            </Button>
-          </Stack>
-        </Paper>
-        <Typography variant="body2" sx={{ color: tokens.slate, maxWidth: 420 }}>
-          A training aid. The flight manual, the rules where you fly and your instructor come before anything
-          shown here.
-        </Typography>
-      </Box>
-      <Box sx={styles.picture} aria-hidden>
-        <svg width="100%" height="100%" viewBox="0 0 600 800" preserveAspectRatio="xMidYMax slice">
-          <rect y="560" width="600" height="170" fill={tokens.stopPale} />
-          <path d="M0 560H600" stroke={tokens.stop} strokeWidth="4" />
-          <rect y="500" width="600" height="60" fill={tokens.mindPale} />
-          <rect y="730" width="600" height="70" fill={tokens.earth} />
-          <path
-            d="M0 470 110 300M160 470 300 210M380 420 500 180"
-            stroke={tokens.plan}
-            strokeWidth="2"
-            opacity=".6"
-          />
-          <path
-            d="M110 300c30 0 20 170 50 170M300 210c40 0 30 210 80 210M500 180c40 0 30 250 90 250"
-            fill="none"
-            stroke={tokens.plan}
-            strokeWidth="12"
-            strokeLinecap="round"
-          />
-        </svg>
-      </Box>
-    </Box>
+          Send a link to the e-mail of this name
+        </Button>
+      )}
+    </>
   );
 }

@@ -1,33 +1,24 @@
-import {
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  TextField,
-  Typography,
-} from "@mui/material";
+import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from "@mui/material";
 import { useEffect, useState } from "react";
 import type { Person } from "../api/types";
 import { Trouble } from "../frame/states";
 import { goOn, whenEnded } from "./again";
-import { useLogIn } from "./useSession";
+import { useCredentials } from "./LogInFields";
 
 /** The session has ended: a log-in inside the page, then on with the work. */
 export function LogInAgain({ person }: { person: Person }) {
   const [ended, setEnded] = useState(false);
-  const [username, setUsername] = useState("");
-  const [password, setPassword] = useState("");
-  const logIn = useLogIn();
+  const { logIn, body, fields, forget } = useCredentials();
   useEffect(() => whenEnded(setEnded), []);
   if (!ended) return null;
   const submit = (event: React.FormEvent) => {
     event.preventDefault();
     logIn.mutate(
-      { body: { username, password } },
+      { body },
       {
         onSuccess: (session) => {
-          setPassword("");
+          if (session.asks_code) return;
+          forget();
           // Somebody else: what is on this screen is not theirs.
           if (session.person?.id !== person.id) window.location.assign("/");
           else goOn();
@@ -41,22 +32,7 @@ export function LogInAgain({ person }: { person: Person }) {
         <DialogTitle id="again-title">Your session has ended</DialogTitle>
         <DialogContent sx={{ display: "grid", gap: 2 }}>
           <Typography>Log in again as {person.name}, and the work goes on where it was.</Typography>
-          <TextField
-            autoFocus
-            required
-            label="Name to log in"
-            autoComplete="username"
-            value={username}
-            onChange={(e) => setUsername(e.target.value)}
-          />
-          <TextField
-            required
-            label="Password"
-            type="password"
-            autoComplete="current-password"
-            value={password}
-            onChange={(e) => setPassword(e.target.value)}
-          />
+          {fields}
           {logIn.isError && <Trouble error={logIn.error} />}
         </DialogContent>
         <DialogActions>

@@ -29,7 +29,22 @@ export function useLogIn() {
   const queries = useQueryClient();
   return api.useMutation("post", "/api/session/login", {
     onSuccess: (session) => {
+      // Right so far, and not in yet.
+      if (session.asks_code) return;
       loggedIn();
+      queries.setQueryData(SESSION, session);
+    },
+  });
+}
+
+/** Through a link, with a password of one's own. */
+export function useEnter() {
+  const queries = useQueryClient();
+  return api.useMutation("post", "/api/session/welcome/{name}/{token}", {
+    onSuccess: (session) => {
+      if (session.person) loggedIn();
+      // Not back to the link, which opens once.
+      window.history.replaceState(null, "", "/");
       queries.setQueryData(SESSION, session);
     },
   });
@@ -46,6 +61,9 @@ export function useLogOut(person: Person) {
         person: null,
         zone: before?.zone ?? "UTC",
         now: before?.now ?? new Date().toISOString(),
+        asks_code: false,
+        mail: before?.mail ?? false,
+        letters_kept: before?.letters_kept ?? false,
       }));
       queries.removeQueries({ predicate: (query) => query.queryKey[1] !== SESSION[1] });
     },

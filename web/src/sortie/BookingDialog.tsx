@@ -33,10 +33,10 @@ interface Props {
 /** When it is flown and with whom, whether at all, and who has changed that. */
 export function BookingDialog({ work, person, onClose }: Props) {
   const { sortie } = work;
-  const instructors = useInstructors(sortie.may.book);
+  const instructors = useInstructors(sortie.may.book || sortie.may.hand_over);
   const now = useToday().data?.now ?? sortie.changed_at;
   const [at, setAt] = useState(sortie.planned_for);
-  const offered = sortie.may.save ? sortie.instructor_id : person.id;
+  const offered = sortie.may.save || sortie.may.hand_over ? sortie.instructor_id : person.id;
   const [instructor, setInstructor] = useState(offered);
   const [reason, setReason] = useState("");
   const [problems, setProblems] = useState<Problem[]>([]);
@@ -66,19 +66,7 @@ export function BookingDialog({ work, person, onClose }: Props) {
           <>
             <Box sx={styles.two}>
               <WhenField label="Day and time" now={now} value={at} onValue={setAt} />
-              <TextField
-                select
-                size="small"
-                label="Instructor"
-                value={instructors.data ? instructor : ""}
-                onChange={(e) => setInstructor(Number(e.target.value))}
-              >
-                {(instructors.data ?? []).map((one) => (
-                  <MenuItem key={one.id} value={one.id}>
-                    {one.name}
-                  </MenuItem>
-                ))}
-              </TextField>
+              <Instructors people={instructors.data} value={instructor} onValue={setInstructor} />
             </Box>
             <Typography sx={{ color: tokens.slate, fontSize: 14 }}>
               It is briefed again after a change. Another day begins with its own weather, another instructor
@@ -104,6 +92,15 @@ export function BookingDialog({ work, person, onClose }: Props) {
             </Box>
           </>
         )}
+        {sortie.may.hand_over && (
+          <>
+            <Instructors people={instructors.data} value={instructor} onValue={setInstructor} />
+            <Typography sx={{ color: tokens.slate, fontSize: 14 }}>
+              Who grades and signs it from now on. What was flown stays as it was, and the change on the
+              record.
+            </Typography>
+          </>
+        )}
         <Past sortie={sortie} />
       </DialogContent>
       {leaving ? (
@@ -116,6 +113,15 @@ export function BookingDialog({ work, person, onClose }: Props) {
               Put it back
             </Button>
           )}
+          {sortie.may.hand_over && (
+            <Button
+              variant="contained"
+              disabled={busy || instructor === sortie.instructor_id}
+              onClick={() => ask({ instructor_id: instructor })}
+            >
+              Hand it over
+            </Button>
+          )}
           {sortie.may.book && sortie.cancelled === null && (
             <Button variant="contained" disabled={busy || !changed} onClick={store}>
               {instructor === person.id && sortie.instructor_id !== person.id
@@ -126,5 +132,30 @@ export function BookingDialog({ work, person, onClose }: Props) {
         </DialogActions>
       )}
     </Dialog>
+  );
+}
+
+interface InstructorsProps {
+  people: readonly { id: number; name: string }[] | undefined;
+  value: number;
+  onValue: (id: number) => void;
+}
+
+function Instructors({ people, value, onValue }: InstructorsProps) {
+  const there = people?.some((one) => one.id === value) ?? false;
+  return (
+    <TextField
+      select
+      size="small"
+      label="Instructor"
+      value={there ? value : ""}
+      onChange={(e) => onValue(Number(e.target.value))}
+    >
+      {(people ?? []).map((one) => (
+        <MenuItem key={one.id} value={one.id}>
+          {one.name}
+        </MenuItem>
+      ))}
+    </TextField>
   );
 }

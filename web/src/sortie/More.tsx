@@ -6,6 +6,7 @@ import { readJson } from "../frame/files";
 import { Trouble } from "../frame/states";
 import { BookingDialog } from "./BookingDialog";
 import { editPlan } from "./edits";
+import type { Sortie } from "../api/types";
 import type { SortieWork } from "./useSortie";
 
 /** What is wanted seldom: the booking; the card, the plan and the booking as files; and a plan from a file, into the
@@ -52,7 +53,7 @@ export function More({ work, person }: { work: SortieWork; person: Person }) {
             setBooking(true);
           }}
         >
-          {work.sortie.may.book ? "Move, hand over or cancel…" : "What became of it…"}
+          {whatBooking(work.sortie.may)}
         </MenuItem>
         {links.map(([words, path]) => (
           <MenuItem key={path} component="a" href={`/api/sorties/${id}/${path}`} onClick={() => setAt(null)}>
@@ -97,4 +98,9 @@ export function More({ work, person }: { work: SortieWork; person: Person }) {
       )}
     </>
   );
+}
+
+function whatBooking({ book, hand_over }: Sortie["may"]): string {
+  if (book) return "Move, hand over or cancel…";
+  return hand_over ? "Hand over to another instructor…" : "What became of it…";
 }

@@ -26,7 +26,7 @@ export interface Told {
 }
 
 /** Another time or instructor; or a reason to cancel it, null to put it back. */
-export type Booking = { planned_for: string; instructor_id: number } | { reason: string | null };
+export type Booking = { planned_for?: string; instructor_id: number } | { reason: string | null };
 
 const REFRESH_MS = 400;
 

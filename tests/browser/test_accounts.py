@@ -1,0 +1,125 @@
+"""Ways in: by a link, with a second factor; who leaves; and records that are followed and found broken."""
+
+import sqlite3
+import time
+from contextlib import closing
+
+from selenium.webdriver.common.by import By
+
+from tests.browser.person import PASSWORD
+from tests.server.test_accounts import code_of
+
+OWN = "seven-grey-gulls-over-water"
+DIALOG = "//*[@role='dialog']"
+
+
+def test_somebody_new_is_asked_in_and_comes_by_the_link(person):
+    person.log_in("morag")
+    person.go("/people")
+    person.press("Ask somebody in")
+    person.type("Name", "Wren Halloway")
+    person.type("Name to log in", "wren")
+    person.type("E-mail", "wren@school.example")
+    person.press("Make the link in")
+    link = person.field("Link").get_attribute("value")
+    person.sees("A letter with the link is on its way to wren@school.example")
+    person.press("Close")
+    person.sees("no password yet")
+    person.press("Letters of the demo")
+    assert link in person.sees("this link opens your account").text
+    person.press("Close")
+    person.browser.delete_all_cookies()
+    person.browser.get(link)
+    person.sees("Welcome, Wren Halloway. Your name to log in is wren.")
+    person.type("A password of your own", "1234567890")
+    person.type("The same again", "1234567890")
+    person.press("Set it and come in")
+    person.sees("This password is entirely numeric")
+    person.type("A password of your own", OWN)
+    person.type("The same again", OWN + "x")
+    person.sees("The two differ.")
+    person.type("The same again", OWN)
+    person.press("Set it and come in")
+    person.sees("Log out")
+    person.log_out()
+    person.type("Name to log in", "wren")
+    person.type("Password", OWN)
+    person.press("Log in")
+    person.sees("Log out")
+    person.browser.delete_all_cookies()
+    person.browser.get(link)
+    person.sees("this link does not open any more")
+
+
+def test_a_second_factor_is_set_up_and_asked_for(person):
+    """And the log-in of before is seen and ended."""
+    person.log_in("bryn")
+    person.log_in_by_form("bryn") if person.all("//button[.='Log in']") else None
+    person.go("/account")
+    form = person.one("//form[@aria-label='Second factor']")
+    form.find_element(By.CSS_SELECTOR, "input[type=password]").send_keys(PASSWORD)
+    person.press("Set it up")
+    person.one("//img[contains(@alt, 'square to scan')]")
+    secret = form.text.split("or type this in there:")[1].strip().splitlines()[0]
+    person.type("The code that the app shows now", "000000")
+    person.press("Turn it on")
+    person.sees("this is not the code of now")
+    time.sleep(1.2)  # After a wrong code the next is looked at a second later.
+    person.type("The code that the app shows now", code_of(secret, time.time() - 30))
+    person.press("Turn it on")
+    codes = person.one("//ol[@aria-label='Recovery codes']").text.split()
+    person.sees("a code is asked for at every log-in. 10 recovery codes left")
+    person.log_out()
+    person.type("Name to log in", "bryn")
+    person.type("Password", PASSWORD)
+    person.press("Log in")
+    person.sees("Name and password are right.")
+    person.type("Code", codes[-1])
+    person.press("Log in")
+    person.sees("Log out")
+    person.go("/account")
+    person.sees("9 recovery codes left")
+
+
+def test_an_instructor_leaves_and_another_takes_over(served, person):
+    person.log_in("morag")
+    person.go("/people")
+    person.press("More about Tam Ferrand")
+    person.press("Leaves the school")
+    person.type("Why", "To fly in the north")
+    person.choose("Who takes over as instructor", "Bryn Castellow")
+    person.press("Tam Ferrand leaves")
+    person.sees("To fly in the north")
+    assert not person.all(DIALOG)
+    taught = served.caller("bryn").call("GET", "/api/today")["sorties"]
+    assert "Tam Ferrand" not in {s["instructor"] for s in taught}
+    assert "Petra Lindqvale" in {s["student"] for s in taught if s["instructor"] == "Bryn Castellow"}
+
+
+def test_the_chain_is_followed_and_one_byte_changed_in_it_is_found(served, person):
+    person.log_in("morag")
+    person.go("/records")
+    person.sees("Nobody has followed it from end to end yet")
+    person.press("Follow it now")
+    person.sees("links hold, and every record is as it was signed")
+    person.choose("What", "Corrections")
+    person.sees("Nothing of that kind is kept")
+    person.choose("What", "Sorties moved on and signed")
+    person.choose("By", "Ilse Quorn")
+    person.press("Earlier lines")
+    rows = person.until(lambda: (found := person.all("//main//tbody/tr")) and len(found) > 50 and found)
+    assert {row.find_elements(By.TAG_NAME, "td")[1].text for row in rows[:60:7]} == {"Ilse Quorn"}
+    with closing(sqlite3.connect(served.database, timeout=20)) as database, database:
+        guards = database.execute("SELECT name, sql FROM sqlite_master WHERE type = 'trigger'").fetchall()
+        for name, _ in guards:
+            database.execute(f"DROP TRIGGER {name}")
+        key, sortie, document = database.execute(
+            "SELECT id, sortie_id, document FROM school_signature ORDER BY id LIMIT 1 OFFSET 41"
+        ).fetchone()
+        changed = document.replace('"lowest_ft":3', '"lowest_ft":4', 1)
+        assert changed != document
+        database.execute("UPDATE school_signature SET document = ? WHERE id = ?", (changed, key))
+        for _, sql in guards:
+            database.execute(sql)
+    person.press("Follow it now")
+    person.sees(f"First broken place: link 42, sortie {sortie} signed on")

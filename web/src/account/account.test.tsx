@@ -1,0 +1,87 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { render, screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import type { Account } from "../api/types";
+import { NewPassword } from "./NewPassword";
+import { SecondFactor } from "./SecondFactor";
+import { Sessions } from "./Sessions";
+
+const one = { agent: "Firefox", address: "10.0.0.1", began: null, seen: "2026-05-13T10:00:00Z" };
+const account: Account = {
+  username: "bo",
+  name: "Bo",
+  email: "",
+  second_factor: false,
+  codes_left: 0,
+  rules: ["At least ten letters."],
+  sessions: [
+    { ...one, id: "a", this: true },
+    { ...one, id: "b", this: false },
+    { ...one, id: "c", this: false },
+  ],
+};
+
+let sent: { path: string; body: unknown }[] = [];
+function answering(answers: Record<string, unknown>) {
+  sent = [];
+  vi.stubGlobal("fetch", async (request: Request) => {
+    const path = new URL(request.url).pathname;
+    if (request.method !== "GET") sent.push({ path, body: JSON.parse(await request.text()) });
+    return new Response(JSON.stringify(answers[path] ?? account), {
+      headers: { "Content-Type": "application/json" },
+    });
+  });
+}
+afterEach(() => vi.unstubAllGlobals());
+
+function shown(what: React.ReactNode) {
+  render(<QueryClientProvider client={new QueryClient()}>{what}</QueryClientProvider>);
+}
+
+it("sets a second factor up: the square, a first code, and codes that are shown once", async () => {
+  answering({
+    "/api/account/second-factor": { secret: "ABCD EFGH", picture: "data:image/svg+xml,x" },
+    "/api/account/second-factor/on": { codes: ["k2m4n6p8", "q3r5s7t9"] },
+  });
+  shown(<SecondFactor account={account} />);
+  expect(screen.getByRole("button", { name: "Set it up" })).toBeDisabled();
+  await userEvent.type(screen.getByLabelText("Your password"), "mine");
+  await userEvent.click(screen.getByRole("button", { name: "Set it up" }));
+  expect(await screen.findByText("ABCD EFGH")).toBeInTheDocument();
+  await userEvent.type(screen.getByLabelText(/The code that the app shows/), "123456");
+  await userEvent.click(screen.getByRole("button", { name: "Turn it on" }));
+  expect(await screen.findByText("k2m4n6p8")).toBeInTheDocument();
+  expect(sent.map((s) => s.body)).toEqual([{ password: "mine" }, { code: "123456" }]);
+});
+
+it("is taken off with the password", async () => {
+  answering({});
+  shown(<SecondFactor account={{ ...account, second_factor: true, codes_left: 7 }} />);
+  expect(screen.getByText(/7 recovery codes left/)).toBeInTheDocument();
+  await userEvent.type(screen.getByLabelText("Your password"), "mine");
+  await userEvent.click(screen.getByRole("button", { name: "Take it off" }));
+  expect(sent).toEqual([{ path: "/api/account/second-factor/off", body: { password: "mine" } }]);
+});
+
+it("lists where one is logged in and ends one, or all but this", async () => {
+  answering({});
+  shown(<Sessions account={account} />);
+  expect(screen.getAllByRole("button", { name: "End it" })).toHaveLength(2);
+  await userEvent.click(screen.getAllByRole("button", { name: "End it" })[0]!);
+  await userEvent.click(screen.getByRole("button", { name: "End all but this one" }));
+  expect(sent.map((s) => s.body)).toEqual([{ id: "b" }, { id: null }]);
+});
+
+it("changes the password only where the new one was typed twice the same", async () => {
+  answering({});
+  shown(<NewPassword account={account} />);
+  await userEvent.type(screen.getByLabelText(/The password of now/), "old");
+  await userEvent.type(screen.getByLabelText(/The new one \*/), "grey-gulls");
+  await userEvent.type(screen.getByLabelText(/The new one again/), "grey-gull");
+  expect(screen.getByRole("button", { name: "Change the password" })).toBeDisabled();
+  await userEvent.type(screen.getByLabelText(/The new one again/), "s");
+  await userEvent.click(screen.getByRole("button", { name: "Change the password" }));
+  expect(await screen.findByText(/It is changed/)).toBeInTheDocument();
+  expect(sent).toEqual([{ path: "/api/account/password", body: { old: "old", new: "grey-gulls" } }]);
+  expect(screen.getByLabelText(/The password of now/)).toHaveValue("");
+});
