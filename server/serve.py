@@ -85,9 +85,9 @@ def bound(port: int) -> socket.socket:
 
 
 def run(listening: socket.socket, arguments: argparse.Namespace) -> int:
+    print("== Database brought up to date", flush=True)
+    call_command("migrate", verbosity=0)
     if arguments.demo:
-        print("== Database brought up to date", flush=True)
-        call_command("migrate", verbosity=0)
         print("== Demo school, if the database is empty (half a minute the first time)", flush=True)
         call_command("load_demo", "--if-empty")
         print(f"\nDemo log-ins, all with the password {PASSWORD}:")

@@ -99,10 +99,44 @@ class PersonLine(Schema):
     ahead: int
 
 
+NAME = Field(min_length=2, max_length=80, pattern=r"^\s*\S.*\S\s*$")
+USERNAME = Field(min_length=2, max_length=60, pattern=r"^[A-Za-z0-9][A-Za-z0-9._-]+$")
+EMAIL = Field(default="", max_length=254, pattern=r"^$|^[^@\s]+@[^@\s]+\.[^@\s]+$")
+
+
+class FirstStartIn(Schema):
+    """The first chief, and what the school is called."""
+
+    school: str = NAME
+    name: str = NAME
+    username: str = USERNAME
+    email: str = EMAIL
+    password: str = Field(max_length=200)
+
+
+class StepOut(Schema):
+    """One step from an empty installation to a first flight. to: where it is done; then: what there."""
+
+    key: str
+    words: str
+    then: str
+    done: bool
+    to: str
+
+
+class StepsOut(Schema):
+    school: str
+    steps: list[StepOut]
+
+
+class SchoolNamed(Schema):
+    name: str = NAME
+
+
 class PersonIn(Schema):
-    username: str = Field(min_length=2, max_length=60, pattern=r"^[A-Za-z0-9][A-Za-z0-9._-]+$")
-    name: str = Field(min_length=2, max_length=80, pattern=r"^\s*\S.*\S\s*$")
-    email: str = Field(default="", max_length=254, pattern=r"^$|^[^@\s]+@[^@\s]+\.[^@\s]+$")
+    username: str = USERNAME
+    name: str = NAME
+    email: str = EMAIL
     role: Role = "student"
     student: bool = True
     weight_lb: float = Field(default=180, ge=66, le=400)

@@ -17,11 +17,15 @@ from server.api.account_schemas import (
     PersonIn,
     PersonLine,
     PersonState,
+    SchoolNamed,
+    StepOut,
+    StepsOut,
 )
 from server.api.doors import REFUSALS, Unseen, asking
 from server.api.schemas import Id, Role
-from server.school.models import Erasure, KeptMail, Person
+from server.school.models import Erasure, KeptMail, Person, School
 from server.school.models.people import Role as RoleKept
+from server.school.operations import first_start
 from server.school.operations import people as operations
 from server.school.operations.accounts import take_off_second_factor
 from server.school.operations.people import WHO, Who
@@ -137,6 +141,21 @@ def second_factor_off(request: HttpRequest, person_id: Id) -> PersonLine:
     require_chief(asking(request), WHO)
     take_off_second_factor(asking(request), person_of(person_id))
     return _read(request, person_id)
+
+
+@router.get("/first-steps", response={200: StepsOut, **REFUSALS})
+def first_steps(request: HttpRequest) -> StepsOut:
+    """From an empty installation to a first flight."""
+    require_chief(asking(request), "the school")
+    steps = [StepOut(**vars(step)) for step in first_start.steps()]
+    return StepsOut(school=School.called(), steps=steps)
+
+
+@router.put("/school-name", response={200: StepsOut, **REFUSALS})
+def name_the_school(request: HttpRequest, data: SchoolNamed) -> StepsOut:
+    require_chief(asking(request), "the school")
+    first_start.name_school(asking(request), data.name.strip())
+    return first_steps(request)
 
 
 @router.get("/letters", response={200: LettersOut, **REFUSALS})

@@ -66,7 +66,8 @@ class PersonOut(Schema):
 class SessionOut(Schema):
     """zone: the school's, in which every time is shown. now: the server's clock. asks_code: name and password
     were right, and a code of the second factor is needed besides. mail: whether letters can be sent from
-    here; letters_kept: whether a stand-in keeps them instead."""
+    here; letters_kept: whether a stand-in keeps them instead. school: what it is called; first_start: nobody
+    is here yet, and whoever comes first is the chief."""
 
     person: PersonOut | None
     zone: str
@@ -74,6 +75,8 @@ class SessionOut(Schema):
     asks_code: bool = False
     mail: bool = False
     letters_kept: bool = False
+    school: str = ""
+    first_start: bool = False
 
 
 class LogIn(Schema):

@@ -13,12 +13,12 @@ from ninja.security import SessionAuth
 
 from keelturn.formats.reading import refused
 from server import clock, mail, sessions
-from server.api.account_schemas import Forgot, ForgotOut, Passworded, WelcomeOut
+from server.api.account_schemas import FirstStartIn, Forgot, ForgotOut, Passworded, WelcomeOut
 from server.api.doors import REFUSALS, asking
 from server.api.schemas import LogIn, PersonOut, Role, SessionOut
 from server.school import guarding
-from server.school.models import Deed, DeedKind, Person, Student
-from server.school.operations import accounts, people
+from server.school.models import Deed, DeedKind, Person, School, Student
+from server.school.operations import accounts, first_start, people
 
 router = Router(tags=["session"])
 
@@ -38,6 +38,8 @@ def session_of(person: object, asks_code: bool = False) -> SessionOut:
         asks_code=asks_code,
         mail=mail.can_be_sent(),
         letters_kept=mail.is_kept(),
+        school=School.called(),
+        first_start=not isinstance(person, Person) and not Person.objects.exists(),
     )
 
 
@@ -102,6 +104,14 @@ def enter(request: HttpRequest, name: str, token: str, data: Passworded) -> Sess
     if accounts.has_second_factor(person):
         return session_of(None)
     return _let_in(request, person)
+
+
+@router.post("/first", auth=AnyoneWithOurPage(), response={200: SessionOut, **REFUSALS})
+def first(request: HttpRequest, data: FirstStartIn) -> SessionOut:
+    """Into an installation in which nobody is yet: the first chief, and what the school is called."""
+    return _let_in(
+        request, first_start.begin(data.school, data.username, data.name, data.email, data.password)
+    )
 
 
 @router.post("/forgot", auth=AnyoneWithOurPage(), response={200: ForgotOut, **REFUSALS})

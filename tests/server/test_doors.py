@@ -172,6 +172,9 @@ DOORS = {
     ("POST", "/api/people/{person_id}/second-factor/off"): CHIEF_ONLY,
     ("GET", "/api/people/{person_id}/erasing"): CHIEF_ONLY,
     ("POST", "/api/people/{person_id}/erase"): CHIEF_ONLY,
+    ("GET", "/api/first-steps"): CHIEF_ONLY,
+    ("PUT", "/api/school-name"): CHIEF_ONLY,
+    ("POST", "/api/session/first"): dict.fromkeys(WHO, 422),  # somebody is there
     ("GET", "/api/letters"): {**CHIEF_ONLY, "chief": 422},  # only a stand-in keeps them
     ("GET", "/api/account"): ALL,
     ("POST", "/api/account/password"): ALL,
@@ -247,6 +250,8 @@ def body_for(method, path, school, sortie):
         ("POST", "/api/session/login"): {"username": "ana", "password": "wrong"},
         ("POST", "/api/session/forgot"): {"username": "ana"},
         ("POST", "/api/session/welcome/{name}/{token}"): {"password": "three-otters-sleeping"},
+        ("PUT", "/api/school-name"): {"name": "A school"},
+        ("POST", "/api/session/first"): {**PERSON, "school": "A school", "password": PASSWORD},
         ("POST", "/api/people"): PERSON,
         ("PUT", "/api/people/{person_id}"): PERSON,
         ("POST", "/api/people/{person_id}/leave"): {"reason": "moving away"},

@@ -6,6 +6,7 @@ import { inZone } from "./frame/dates";
 import { Frame } from "./frame/Frame";
 import { lazily } from "./frame/lazily";
 import { Loading, Trouble } from "./frame/states";
+import { FirstStart } from "./session/FirstStart";
 import { LogIn } from "./session/LogIn";
 import { useLoggedOutAway, useSession } from "./session/useSession";
 import { linkAt, Welcome } from "./session/Welcome";
@@ -46,6 +47,7 @@ export function App() {
   if (session.isError) return <Trouble error={session.error} again={() => void session.refetch()} />;
   inZone(session.data.zone);
   if (link) return <Welcome link={link} onIn={() => setLink(null)} />;
+  if (session.data.first_start) return <FirstStart />;
   if (out || !session.data.person) return <LogIn />;
   return <School person={session.data.person} />;
 }

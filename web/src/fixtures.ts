@@ -197,7 +197,13 @@ export function draft(figures: PlannedFigure[]) {
 }
 
 /** What a session says besides who it is. */
-export const NO_LETTERS = { asks_code: false, mail: false, letters_kept: false };
+export const NO_LETTERS = {
+  asks_code: false,
+  mail: false,
+  letters_kept: false,
+  school: "Skarra",
+  first_start: false,
+};
 
 /** An attempt at a figure of which only this is noted. */
 export function attempt(of: PlannedFigure, over: Partial<Attempt> = {}): Attempt {

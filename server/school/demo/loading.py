@@ -25,7 +25,7 @@ from keelturn.weather.day import Day
 from server import clock
 from server.school.demo.cards import FLEET, PLACES
 from server.school.demo.history import PASTS, Past, PastFlight, at_hour, flown_attempts
-from server.school.demo.people import GOALS, PASSWORD, PEOPLE, SET_STANDINGS
+from server.school.demo.people import GOALS, PASSWORD, PEOPLE, SCHOOL, SET_STANDINGS
 from server.school.demo.recorded import FLIGHTS, Flight, recorded_lesson
 from server.school.models import (
     Aircraft,
@@ -33,6 +33,7 @@ from server.school.models import (
     GroundDone,
     Person,
     Place,
+    School,
     SchoolStandards,
     Signature,
     Sortie,
@@ -82,6 +83,7 @@ def load_demo(now: datetime, looks: Looks, say: Callable[[str], None]) -> None:
             )
         for place in PLACES:
             Place.objects.create(name=place["name"], place=place)
+        School.objects.create(name=SCHOOL, by=people["morag"], at=at_hour(now, 250, 9))
         SchoolStandards.objects.create(standards=Standards().model_dump(mode="json"))
         for past in PASTS:
             if past.lessons:

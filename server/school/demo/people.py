@@ -1,5 +1,7 @@
 """The people of the demo school: log-in, name, role, weight in lb."""
 
+# What the school is called.
+SCHOOL = "Skarra Sound Flying School"
 PASSWORD = "height-is-the-budget"
 PEOPLE = (
     ("morag", "Morag Sellwyn", "chief", 150.0),

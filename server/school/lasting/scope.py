@@ -26,6 +26,7 @@ from server.school.models import (
     Place,
     Question,
     Recorded,
+    School,
     SchoolNumbers,
     SchoolStandards,
     SheetRead,
@@ -44,6 +45,7 @@ TABLES: tuple[type[Model], ...] = (
     Student,
     Aircraft,
     Place,
+    School,
     SchoolStandards,
     SchoolNumbers,
     WeatherRead,
@@ -84,7 +86,7 @@ OF_SORTIE = (
     Correction,
 )
 OF_STUDENT = (Enrolment, GroundDone)
-OF_ALL = (SchoolStandards, SchoolNumbers, CourseVersion)
+OF_ALL = (School, SchoolStandards, SchoolNumbers, CourseVersion)
 
 
 @dataclass(frozen=True)

@@ -2,7 +2,7 @@
 
 from server.school.models.accounts import KeptMail, OpenSession
 from server.school.models.courses import CourseVersion, Enrolment
-from server.school.models.fleet import Aircraft, Change, Place, SchoolNumbers, SchoolStandards
+from server.school.models.fleet import Aircraft, Change, Place, School, SchoolNumbers, SchoolStandards
 from server.school.models.lasting import ChainLink, Deed, DeedKind, Erased, Erasure
 from server.school.models.people import GroundDone, Person, Student
 from server.school.models.recordings import Recorded, Waiting
@@ -43,6 +43,7 @@ __all__ = [
     "Question",
     "SheetRead",
     "Recorded",
+    "School",
     "SchoolNumbers",
     "SchoolStandards",
     "Signature",

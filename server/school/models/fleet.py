@@ -63,6 +63,19 @@ class SchoolStandards(models.Model):
         return Standards.model_validate(self.standards)
 
 
+class School(models.Model):
+    """One row: what the school is called. A school without it has been begun by nobody yet."""
+
+    name = models.CharField(max_length=80)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(default=clock.now)
+
+    @classmethod
+    def called(cls) -> str:
+        """Empty where nobody has said. One query."""
+        return cls.objects.order_by("pk").values_list("name", flat=True).first() or ""
+
+
 class SchoolNumbers(models.Model):
     """One row: what the school's students lose against the population, the core's Population, as it was
     counted when a debrief was last finished."""

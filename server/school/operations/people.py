@@ -137,7 +137,7 @@ def link_for(chief: Person, person: Person) -> str:
     require_chief(chief, WHO)
     with transaction.atomic():
         Deed.note(chief, DeedKind.INVITED, f"person {person.pk}")
-        return _link(person)
+        return make_link(person)
 
 
 def link_asked_for(username: str) -> tuple[Person, str] | None:
@@ -147,11 +147,11 @@ def link_asked_for(username: str) -> tuple[Person, str] | None:
         return None
     with transaction.atomic():
         Deed.note(person, DeedKind.FORGOT)
-        return person, _link(person)
+        return person, make_link(person)
 
 
-def _link(person: Person) -> str:
-    """Raises Refused."""
+def make_link(person: Person) -> str:
+    """Any that was made before does not open any more. Raises Refused."""
     if not person.is_active:
         raise refused("person", f"{person.name} has left the school", "Take them back first.")
     person.invited_at = clock.now()

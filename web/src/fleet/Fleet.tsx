@@ -1,7 +1,9 @@
+import { useOpens } from "../frame/useOpens";
 import { useTitle } from "../frame/useTitle";
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from "@mui/material";
 import { ToggleButton, ToggleButtonGroup } from "@mui/material";
-import { useState } from "react";
+import { useCallback, useState } from "react";
+import { set } from "react-hook-form";
 import { useOutletContext, useSearchParams } from "react-router";
 import { api, Failed, problemAt } from "../api/client";
 import { useCatalogue, useFleet, useForms, useGradesAsked, usePlaces, useStandards } from "../api/questions";
@@ -53,6 +55,16 @@ export default function Fleet() {
     grades = useGradesAsked(),
     forms = useForms();
   const chosen = fleet.data?.find((a) => String(a.id) === search.get("aircraft")) ?? fleet.data?.[0];
+  const opened = useCallback(
+    (what: string) => {
+      if (what === "standards") setEditing({ what: "standards" });
+      if (what === "place") setEditing({ what: "place", held: null, start: {} });
+      if (what === "aircraft")
+        setEditing({ what: "card", aircraft: null, start: blankCard(forms.data?.card ?? []) });
+    },
+    [forms.data],
+  );
+  useOpens(opened, forms.isSuccess && standards.isSuccess && person.role === "chief");
   const asked = [fleet, places, standards, forms];
   const error = asked.find((question) => question.isError)?.error;
   if (error)
@@ -70,6 +82,7 @@ export default function Fleet() {
             Fleet
           </Typography>
           {chosen && <CardActions aircraft={chosen} chief={chief} onBegin={begin} />}
+          {chief && <Button onClick={() => begin(null, blankCard(forms.data.card))}>Add</Button>}
           {chief && (
             <TakeFile
               label="Import an aircraft"
@@ -205,6 +218,23 @@ function NotTaken({ error, onClose }: { error: unknown; onClose: () => void }) {
       </DialogActions>
     </Dialog>
   );
+}
+
+/** A card on which nothing stands yet, for one that is entered from the manual. */
+function blankCard(fields: FieldSpec[]): CardStart {
+  const card: Record<string, unknown> = {};
+  for (const field of fields.filter((f) => f.within === "")) set(card, field.path, blankOf(field));
+  return { registration: "", card: card as unknown as Card, packed: null };
+}
+
+function blankOf({ enter, choices, least_rows }: FieldSpec): unknown {
+  if (enter === "stated") return { value: null, source: choices[0] ?? "manual", ref: "" };
+  if (enter === "list") return Array.from({ length: least_rows }, () => ({}));
+  if (enter === "lines" || enter === "choices") return [];
+  if (enter === "by figure") return {};
+  if (enter === "number" || enter === "section") return null;
+  if (enter === "switch") return false;
+  return enter === "choice" ? choices[0] : "";
 }
 
 /** The card in a file, by itself or as it was exported. Throws Failed when a part of it is not there. */

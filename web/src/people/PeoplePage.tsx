@@ -1,10 +1,11 @@
 import { Box, Button, Paper, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { Link } from "react-router";
 import { api } from "../api/client";
 import type { LinkMade, PersonLine } from "../api/types";
 import { dayAndTime, fullDay } from "../frame/dates";
 import { Loading, Trouble } from "../frame/states";
+import { useOpens } from "../frame/useOpens";
 import { useTitle } from "../frame/useTitle";
 import { SchoolHead } from "../school/SchoolHead";
 import { narrow, tokens } from "../theme";
@@ -32,6 +33,7 @@ export default function PeoplePage() {
   const [open, setOpen] = useState<{ act: PersonAct | "new"; person?: PersonLine } | null>(null);
   const [link, setLink] = useState<LinkMade | null>(null);
   const close = () => setOpen(null);
+  useOpens(useCallback(() => setOpen({ act: "new" }), []));
   if (found.isPending) return <Loading what="the people" />;
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
   const here = found.data.filter((p) => p.state === "in" || p.state === "asked in");

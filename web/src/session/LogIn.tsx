@@ -22,8 +22,9 @@ const styles = {
 export function LogIn() {
   useTitle("Log in");
   const { logIn, body, fields, username } = useCredentials();
+  const school = useSession().data?.school ?? "";
   return (
-    <Doorway words="Height is the budget. Log in to plan, brief, fly and sign.">
+    <Doorway words={`${school && `${school}. `}Height is the budget. Log in to plan, brief, fly and sign.`}>
       <Paper
         component="form"
         sx={styles.form}

@@ -37,6 +37,17 @@ export function useLogIn() {
   });
 }
 
+/** The first of all. */
+export function useFirst() {
+  const queries = useQueryClient();
+  return api.useMutation("post", "/api/session/first", {
+    onSuccess: (session) => {
+      loggedIn();
+      queries.setQueryData(SESSION, session);
+    },
+  });
+}
+
 /** Through a link, with a password of one's own. */
 export function useEnter() {
   const queries = useQueryClient();
@@ -64,6 +75,8 @@ export function useLogOut(person: Person) {
         asks_code: false,
         mail: before?.mail ?? false,
         letters_kept: before?.letters_kept ?? false,
+        school: before?.school ?? "",
+        first_start: false,
       }));
       queries.removeQueries({ predicate: (query) => query.queryKey[1] !== SESSION[1] });
     },

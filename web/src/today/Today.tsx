@@ -1,6 +1,7 @@
+import { useOpens } from "../frame/useOpens";
 import { useTitle } from "../frame/useTitle";
 import { Box, Button, Paper, Typography } from "@mui/material";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { Link, useOutletContext } from "react-router";
 import { useToday } from "../api/questions";
 import type { ComingSortie, Person, SignedSortie, Stage } from "../api/types";
@@ -12,6 +13,7 @@ import { useCommands } from "../frame/commands";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
+import { FirstSteps } from "./FirstSteps";
 import { Inbox } from "./Inbox";
 import { Others } from "./Others";
 import { StartSortie } from "./starting";
@@ -69,9 +71,11 @@ export default function Today() {
   useTitle("Today");
   const person = useOutletContext<Person>();
   const [planningFor, setPlanningFor] = useState<number | null>(null);
+  const openSortie = useCallback(() => setPlanningFor(ANYBODY), []);
   const found = useToday();
   const kept = useKept(person.id);
   const teaches = person.role !== "student";
+  useOpens(openSortie);
   useCommands({ newSortie: () => teaches && setPlanningFor(ANYBODY) });
   if (found.isPending) return <Loading what="today" />;
   if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
@@ -92,6 +96,7 @@ export default function Today() {
             </Button>
           )}
         </Box>
+        {person.role === "chief" && coming.length === 0 && recent.length === 0 && <FirstSteps />}
         {coming.length === 0 && (
           <Empty>
             {teaches

@@ -26,3 +26,5 @@ class Command(BaseCommand):
         self.stdout.write(
             f"Taken: {taken.of}, {taken.rows} rows; {taken.signed} signed records, each as it was signed."
         )
+        for chief in taken.chiefs:
+            self.stdout.write(f"{chief.name} sets a password by: manage.py way_in {chief.username}")
