@@ -61,13 +61,13 @@ class Served:
         self.server.wait()
 
     def start(self) -> None:
-        self.server = begun(self.data, self.port)
+        self.server = begun(self.data, self.port, "--demo")
 
 
-def begun(data: Path, port: int) -> subprocess.Popen[bytes]:
+def begun(data: Path, port: int, *more: str) -> subprocess.Popen[bytes]:
     """The server, once it listens."""
     log = (data / "server.log").open("a")
-    command = [sys.executable, "-m", "server.serve", "--demo", "--port", str(port)]
+    command = [sys.executable, "-m", "server.serve", *more, "--port", str(port)]
     server = subprocess.Popen(command, cwd=BASE, env=surroundings(data), stdout=log, stderr=log)
     for _ in range(1200):
         with socket.socket() as probe:
@@ -83,14 +83,18 @@ def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
     mine = tmp_path_factory.getbasetemp()
     school = the_school(mine.parent if "PYTEST_XDIST_WORKER" in os.environ else mine)
     data = Path(shutil.copytree(school, mine / "data"))
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port = probe.getsockname()[1]
-    made = Served(port, data, begun(data, port), json.loads((data / SESSIONS).read_text()))
+    port = free_port()
+    made = Served(port, data, begun(data, port, "--demo"), json.loads((data / SESSIONS).read_text()))
     warmed(made)
     copied(made.database, made.fresh)
     yield made
     made.stop()
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
 
 
 def the_school(of_all: Path) -> Path:

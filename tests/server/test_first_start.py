@@ -81,8 +81,8 @@ def test_every_step_to_the_first_sortie_without_demo_data(db):
     into = put(client, f"/api/students/{student}/course", {"course": SPIN_AWARENESS.key, "why": ""})
     assert into.status_code == 200
     assert open_steps(client) == left[5:]
-    offered = post(client, "/api/sorties/proposal", {"student_id": student, "aircraft_id": made["id"]}).json()
-    assert offered["findings"] is not None
+    asked_for = {"student_id": student, "aircraft_id": made["id"]}
+    assert post(client, "/api/sorties/proposal", asked_for).status_code == 200
     sortie = post(
         client,
         "/api/sorties",
