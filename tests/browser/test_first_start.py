@@ -41,6 +41,7 @@ def test_a_school_is_begun_and_flies(empty, tmp_path):
     person.sees("Loch Aran Flying: 6 steps to the first flight")
     person.press("Go to: Floors and limits of the school")
     person.press("Store the standards")
+    person.press("Store them")
     closed(person)
     person.go("/")
     person.sees("5 steps to the first flight")
@@ -54,7 +55,9 @@ def test_a_school_is_begun_and_flies(empty, tmp_path):
     person.press("Drop the changes")
     card = tmp_path / "card.json"
     card.write_text(json.dumps({"registration": "QX-ARA", "card": LIGHT}))
-    person.browser.find_element(By.CSS_SELECTOR, "input[aria-label='Import an aircraft']").send_keys(str(card))
+    person.browser.find_element(By.CSS_SELECTOR, "input[aria-label='Import an aircraft']").send_keys(
+        str(card)
+    )
     person.press("Store the card")
     closed(person)
     person.one("//button[contains(., 'QX-ARA')]")
@@ -77,7 +80,7 @@ def test_a_school_is_begun_and_flies(empty, tmp_path):
     person.go("/")
     person.press("Go to: Into a course")
     person.one("//a[.='Finn Oake']").click()
-    person.press("Course")
+    person.press("Put into a course")
     person.choose("Course", "Spin awareness")
     person.press("Put into this course")
     person.sees("Spin awareness, version 1")

@@ -1,7 +1,7 @@
 """A small school, made without the demo's history: a chief, two instructors, two students, two aircraft, one
 place."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from copy import deepcopy
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -97,6 +97,19 @@ def school(db: Any, settings: Any) -> School:
             name="Test block", place={"name": "Test block", "elevation_ft": 10, "block_top_ft": 6500}
         ),
     )
+
+
+@pytest.fixture(autouse=True)
+def nothing_stays(request: pytest.FixtureRequest) -> Iterator[None]:
+    """What a test outside of a transaction leaves is removed behind the guards: they keep it otherwise."""
+    if "transactional_db" not in request.fixturenames:
+        yield
+        return
+    from tests.server.lasting import wiped
+
+    request.getfixturevalue("transactional_db")
+    yield
+    wiped()
 
 
 @pytest.fixture

@@ -1,6 +1,9 @@
-"""A school with everything in it that records are made of."""
+"""A school with everything in it that records are made of, and how it is taken apart behind the guards."""
 
-from server.school.models import BookingChange, Sortie
+from django.db import connection
+
+from server.school.lasting.scope import TABLES
+from server.school.models import BookingChange, Person, Sortie
 from server.school.operations.sorties import move_stage
 from tests.server.conftest import post
 from tests.server.sheets import to_sign, url
@@ -20,3 +23,21 @@ def signed_sortie(school, as_, student="ana"):
     assert post(as_("bo"), url(sortie, "/corrections"), said).status_code == 201
     assert post(as_(student), url(sortie, "/sheet"), {"comment": "Good to know"}).status_code == 200
     return Sortie.objects.get(pk=sortie.pk)
+
+
+def without_guards(statement, *given):
+    """Done by somebody who has the file and takes the triggers away; they are put back."""
+    with connection.cursor() as cursor:
+        guards = cursor.execute("SELECT name, sql FROM sqlite_master WHERE type = 'trigger'").fetchall()
+        for name, _ in guards:
+            cursor.execute(f"DROP TRIGGER {name}")
+        cursor.execute(statement, given)
+        for _, sql in guards:
+            cursor.execute(sql)
+
+
+def wiped():
+    """As an installation is before anybody has used it."""
+    for table in reversed(TABLES):
+        without_guards(f"DELETE FROM {table._meta.db_table}")
+    assert not Person.objects.exists()

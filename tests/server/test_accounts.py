@@ -10,7 +10,6 @@ from datetime import timedelta
 
 import pytest
 from django.test import Client
-from django.utils import timezone
 from django_otp.plugins.otp_totp.models import TOTPDevice
 
 from server import clock, mail
@@ -72,7 +71,7 @@ def test_a_link_opens_once_and_not_after_another_was_made(school, as_):
 
 def test_a_link_is_open_for_three_days(school, as_, monkeypatch):
     way = path_of(invited(as_("chief"))["link"])
-    now = timezone.now().replace(tzinfo=None)
+    now = clock.now().replace(tzinfo=None)
     for hours, expected in ((71, 200), (73, 422)):
         later = now + timedelta(hours=hours)
         monkeypatch.setattr("server.school.operations.people.TOKENS._now", lambda at=later: at)

@@ -32,7 +32,7 @@ from server.school.models import (
 )
 from server.school.permissions import Denied
 from tests.server.conftest import PASSWORD, post
-from tests.server.lasting import signed_sortie
+from tests.server.lasting import signed_sortie, wiped, without_guards
 from tests.server.sheets import url
 from tests.server.test_recordings import file_of, sent
 
@@ -41,17 +41,6 @@ from tests.server.test_recordings import file_of, sent
 def two(school, as_):
     """Two students, each with a signed sortie and a correction: four links."""
     return signed_sortie(school, as_, "ana"), signed_sortie(school, as_, "dee")
-
-
-def without_guards(statement, *given):
-    """Done by somebody who has the file and takes the triggers away; they are put back."""
-    with connection.cursor() as cursor:
-        guards = cursor.execute("SELECT name, sql FROM sqlite_master WHERE type = 'trigger'").fetchall()
-        for name, _ in guards:
-            cursor.execute(f"DROP TRIGGER {name}")
-        cursor.execute(statement, given)
-        for _, sql in guards:
-            cursor.execute(sql)
 
 
 def test_each_signature_and_each_correction_is_a_link(two):
@@ -162,13 +151,6 @@ def but_the_hour(pages):
 def exported(scope, into):
     into.write_bytes(b"".join(archive_of(scope)))
     return into
-
-
-def wiped():
-    """As an installation is before anybody has used it."""
-    for table in reversed(TABLES):
-        without_guards(f"DELETE FROM {table._meta.db_table}")
-    assert not Person.objects.exists()
 
 
 @pytest.fixture
