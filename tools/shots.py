@@ -101,25 +101,18 @@ def press(browser: webdriver.Chrome, words: str) -> None:
 
 
 def in_the_air(browser: webdriver.Chrome, fly: str) -> None:
-    """The fifth figure under way: on a desk, a phone, in the sun, an upright tablet at dusk; and a stop."""
+    """The fifth figure under way, at a desk and on a phone; and a stop."""
     browser.get(fly)
     for _ in range(4):
         press(browser, "Next")
     press(browser, "At the gate")
     seen(browser, "//button[starts-with(., 'Recover')]")
     take(browser, "fly")
-    for name, light, size in (
-        ("fly-phone", "day", (390, 844)),
-        ("fly-tablet", "dusk", (800, 1280)),
-    ):
-        browser.execute_script("localStorage['keelturn.light'] = arguments[0]", light)
-        set_viewport(browser, *size, mobile=True)
-        browser.get(fly)
-        seen(browser, "//button[starts-with(., 'Recover')]")
-        take(browser, name)
     set_viewport(browser, 390, 844, mobile=True)
     browser.execute_script("localStorage['keelturn.light'] = 'day'")
     browser.get(fly)
+    seen(browser, "//button[starts-with(., 'Recover')]")
+    take(browser, "fly-phone")
     press(browser, "feel")
     browser.find_element(By.XPATH, "//button[@aria-label='Feel 4']").click()
     seen(browser, "//*[@role='alertdialog']")
@@ -195,6 +188,10 @@ def main() -> None:
         browser.get(url + "/school")
         seen(browser, "//*[contains(.,'What the briefs got wrong')]")
         take(browser, "school")
+        browser.get(url + "/records")
+        press(browser, "Follow it now")
+        seen(browser, "//*[contains(.,'links hold')]")
+        take(browser, "records")
         log_out(browser, url)
         log_in(browser, url, "ilse")
         browser.get(sortie(browser, url, "Corin") + "/debrief")

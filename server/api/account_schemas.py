@@ -23,13 +23,15 @@ class OpenSessionOut(Schema):
 
 
 class AccountOut(Schema):
-    """codes_left: recovery codes that still open. rules: of a password, in words."""
+    """codes_left: recovery codes that still open. calendar: the address at which a calendar reads one's
+    bookings, empty where there is none. rules: of a password, in words."""
 
     username: str
     name: str
     email: str
     second_factor: bool
     codes_left: int
+    calendar: str
     rules: list[str]
     sessions: list[OpenSessionOut]
 

@@ -2,7 +2,7 @@
 
 from django.contrib.auth import update_session_auth_hash
 from django.contrib.auth.password_validation import password_validators_help_texts
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from server import clock
@@ -16,8 +16,11 @@ from server.api.account_schemas import (
     Passworded,
     ToScanOut,
 )
-from server.api.doors import REFUSALS, asking
+from server.api.doors import REFUSALS, Unseen, a_file, asking, file_sent
+from server.school.handouts.booking import calendar_ics
+from server.school.models import School
 from server.school.operations import accounts as operations
+from server.school.operations import calendars
 
 router = Router(tags=["account"])
 
@@ -31,6 +34,7 @@ def account(request: HttpRequest) -> AccountOut:
         email=person.email,
         second_factor=operations.has_second_factor(person),
         codes_left=operations.codes_left(person),
+        calendar=_address(request, calendars.key_of(person)),
         rules=password_validators_help_texts(),
         sessions=[
             OpenSessionOut(
@@ -44,6 +48,35 @@ def account(request: HttpRequest) -> AccountOut:
             for one in operations.open_sessions(person, clock.now() - clock.ahead())
         ],
     )
+
+
+def _address(request: HttpRequest, key: str) -> str:
+    return request.build_absolute_uri(f"/api/calendar/{key}.ics") if key else ""
+
+
+@router.get("/calendar/{key}.ics", auth=None, response=REFUSALS, openapi_extra=a_file("text/calendar"))
+def calendar(request: HttpRequest, key: str) -> HttpResponse:
+    """Somebody's bookings: whoever has the address reads them."""
+    person = calendars.whose(key)
+    if person is None:
+        raise Unseen("calendar")
+    content = calendar_ics(
+        calendars.booked(person, clock.now()), f"{School.called() or 'Keel Turn'}, bookings"
+    )
+    return file_sent(content, "text/calendar; charset=utf-8", "bookings.ics")
+
+
+@router.post("/account/calendar", response={200: AccountOut, **REFUSALS})
+def renew_calendar(request: HttpRequest) -> AccountOut:
+    """An address, or another one: the one before leads nowhere then."""
+    calendars.renew(asking(request))
+    return account(request)
+
+
+@router.delete("/account/calendar", response={200: AccountOut, **REFUSALS})
+def take_calendar_away(request: HttpRequest) -> AccountOut:
+    calendars.take_away(asking(request))
+    return account(request)
 
 
 def _in_words(agent: str) -> str:

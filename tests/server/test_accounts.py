@@ -391,3 +391,45 @@ def test_somebody_is_not_taken_with_what_cannot_be(school, as_, wrong, where):
     assert answer.status_code == 422
     assert answer.json()["problems"][0]["where"] == where
     assert Person.objects.count() == before
+
+
+def events(client, address):
+    """What a calendar makes of it."""
+    from icalendar import Calendar
+
+    answer = client.get(address.removeprefix("http://testserver"))
+    assert answer.status_code == 200, answer.content
+    return list(Calendar.from_ical(answer.content).walk("VEVENT"))
+
+
+def test_ones_bookings_are_read_by_a_calendar_at_a_secret_address(school, as_):
+    coming, cancelled = school.sortie("ana", "bo"), school.sortie("dee", "bo")
+    post(as_("bo"), url(cancelled, "/cancel"), {"version": 1, "reason": "Wind beyond limits"})
+    school.sortie("dee", "cy")
+    assert as_("bo").get("/api/account").json()["calendar"] == ""
+    address = post(as_("bo"), "/api/account/calendar", {}).json()["calendar"]
+    assert len(address.split("/")[-1]) > 40
+    nobody = Client()
+    found = events(nobody, address)
+    assert {(str(e["summary"]), str(e["status"])) for e in found} == {
+        ("Spins, both ways: Ana with Bo", "CONFIRMED"),
+        ("Spins, both ways: Dee with Bo", "CANCELLED"),
+    }
+    assert found[0]["dtstart"].dt == coming.planned_for
+    mine = post(as_("dee"), "/api/account/calendar", {}).json()["calendar"]
+    assert {str(e["summary"]).split(" with ")[1] for e in events(nobody, mine)} == {"Bo", "Cy"}
+    Sortie.objects.filter(pk=coming.pk).update(planned_for=clock.now() - timedelta(days=61))
+    assert len(events(nobody, address)) == 1
+
+
+def test_an_address_that_was_renewed_or_taken_away_leads_nowhere(school, as_):
+    first = post(as_("bo"), "/api/account/calendar", {}).json()["calendar"]
+    second = post(as_("bo"), "/api/account/calendar", {}).json()["calendar"]
+    nobody = Client()
+    path = [address.removeprefix("http://testserver") for address in (first, second)]
+    assert [nobody.get(p).status_code for p in path] == [404, 200]
+    Person.objects.filter(username="bo").update(is_active=False)
+    assert nobody.get(path[1]).status_code == 404
+    Person.objects.filter(username="bo").update(is_active=True)
+    assert as_("bo").delete("/api/account/calendar").json()["calendar"] == ""
+    assert nobody.get(path[1]).status_code == 404

@@ -183,6 +183,9 @@ DOORS = {
     ("POST", "/api/account/second-factor/codes"): {**dict.fromkeys(WHO, 422), None: 401},
     ("POST", "/api/account/second-factor/off"): ALL,
     ("POST", "/api/account/sessions/end"): ALL,
+    ("POST", "/api/account/calendar"): ALL,
+    ("DELETE", "/api/account/calendar"): ALL,
+    ("GET", "/api/calendar/{key}.ics"): dict.fromkeys(WHO, 404),  # an address that leads nowhere
     ("GET", "/api/session/welcome/{name}/{token}"): dict.fromkeys(WHO, 422),  # a link that is none
     ("POST", "/api/session/welcome/{name}/{token}"): dict.fromkeys(WHO, 422),
     ("POST", "/api/session/forgot"): dict.fromkeys(WHO, 200),  # whoever it is

@@ -1,4 +1,7 @@
-"""The booking as an iCalendar event (RFC 5545), by the `icalendar` library."""
+"""Bookings as iCalendar events (RFC 5545), by the `icalendar` library: one, or all of somebody's."""
+
+from collections.abc import Iterable
+from datetime import timedelta
 
 from icalendar import Calendar, Event
 
@@ -9,13 +12,35 @@ from server.school.operations.showing import stored_line
 
 
 def booking_ics(sortie: Sortie) -> bytes:
-    calendar, event, line = Calendar(), Event(), stored_line(sortie)
-    calendar.add("prodid", "-//Keel Turn//Booking//EN")
+    return _calendar([sortie], "Booking")
+
+
+def calendar_ics(sorties: Iterable[Sortie], name: str) -> bytes:
+    """What a calendar subscribes to. name: what it is called there."""
+    return _calendar(sorties, "Bookings", name)
+
+
+def _calendar(sorties: Iterable[Sortie], what: str, name: str = "") -> bytes:
+    calendar, booked = Calendar(), booked_for()
+    calendar.add("prodid", f"-//Keel Turn//{what}//EN")
     calendar.add("version", "2.0")
+    if name:
+        # RFC 7986, and what calendars read that are older than it.
+        calendar.add("name", printable(name))
+        calendar.add("x-wr-calname", printable(name))
+        calendar.add("refresh-interval", timedelta(hours=1), {"value": "DURATION"})
+    for sortie in sorties:
+        calendar.add_component(_event(sortie, booked))
+    found: bytes = calendar.to_ical()
+    return found
+
+
+def _event(sortie: Sortie, booked: timedelta) -> Event:
+    event, line = Event(), stored_line(sortie)
     event.add("uid", f"sortie-{sortie.pk}@keelturn.invalid")
     event.add("dtstamp", sortie.changed_at)
     event.add("dtstart", sortie.planned_for)
-    event.add("dtend", sortie.planned_for + booked_for())
+    event.add("dtend", sortie.planned_for + booked)
     event.add("sequence", sortie.version)
     event.add("status", "CONFIRMED" if sortie.cancelled is None else "CANCELLED")
     figures = f"{line['figures']} figures. Brief to debrief."
@@ -25,6 +50,4 @@ def booking_ics(sortie: Sortie) -> bytes:
         ("description", f"{line['aircraft']} {line['aircraft_name']}, {figures}"),
     ):
         event.add(name, printable(words))
-    calendar.add_component(event)
-    found: bytes = calendar.to_ical()
-    return found
+    return event

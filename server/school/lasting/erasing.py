@@ -16,6 +16,7 @@ from server import clock, recordings
 from server.school.guarding import is_password_of
 from server.school.lasting.scope import OF_SORTIE
 from server.school.models import (
+    CalendarKey,
     Change,
     Deed,
     DeedKind,
@@ -169,6 +170,7 @@ def _blank(person: Person, student: Student | None, keeps: bool) -> None:
     person.weight_lb, person.is_active = Person._meta.get_field("weight_lb").default, False
     person.set_unusable_password()
     person.save()
+    CalendarKey.objects.filter(person=person).delete()
     if student is None:
         return
     student.goal = student.stage_reason = ""

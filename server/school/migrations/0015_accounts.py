@@ -1,8 +1,10 @@
-"""Sessions know whose they are; people are invited, leave and come back; a stand-in keeps letters."""
+"""Sessions know whose they are; people are invited, leave and come back; what the school is called; letters
+that a stand-in keeps, and bookings at an address that nobody can guess."""
 
-from django.db import migrations, models
-
+import django.db.models.deletion
 import server.clock
+from django.conf import settings
+from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
@@ -66,5 +68,47 @@ class Migration(migrations.Migration):
             model_name="person",
             name="left_why",
             field=models.CharField(max_length=300, null=True),
+        ),
+        migrations.CreateModel(
+            name="CalendarKey",
+            fields=[
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("key", models.CharField(max_length=64, unique=True)),
+                ("at", models.DateTimeField(default=server.clock.now)),
+                (
+                    "person",
+                    models.OneToOneField(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="calendar_key",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+            ],
+        ),
+        migrations.CreateModel(
+            name="School",
+            fields=[
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("name", models.CharField(max_length=80)),
+                ("at", models.DateTimeField(default=server.clock.now)),
+                (
+                    "by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+            ],
         ),
     ]

@@ -1,6 +1,6 @@
 """What is stored, one file a subject."""
 
-from server.school.models.accounts import KeptMail, OpenSession
+from server.school.models.accounts import CalendarKey, KeptMail, OpenSession
 from server.school.models.courses import CourseVersion, Enrolment
 from server.school.models.fleet import Aircraft, Change, Place, School, SchoolNumbers, SchoolStandards
 from server.school.models.lasting import ChainLink, Deed, DeedKind, Erased, Erasure
@@ -25,6 +25,7 @@ __all__ = [
     "AttemptRow",
     "BookingChange",
     "BriefRead",
+    "CalendarKey",
     "ChainLink",
     "Change",
     "Correction",

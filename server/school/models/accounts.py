@@ -7,6 +7,7 @@ from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
 
 from server import clock
+from server.school.models.people import Person
 
 
 class OpenSession(AbstractBaseSession):
@@ -28,6 +29,14 @@ class OpenSession(AbstractBaseSession):
     @property
     def ident(self) -> str:
         return hashlib.sha256(self.session_key.encode()).hexdigest()[:16]
+
+
+class CalendarKey(models.Model):
+    """The secret part of the address at which somebody's bookings are read by a calendar."""
+
+    person = models.OneToOneField(Person, on_delete=models.CASCADE, related_name="calendar_key")
+    key = models.CharField(max_length=64, unique=True)
+    at = models.DateTimeField(default=clock.now)
 
 
 class KeptMail(models.Model):

@@ -103,6 +103,7 @@ class DeedKind(StrEnum):
     PASSWORD = "set a password"
     SECOND_FACTOR = "second factor"
     SESSIONS = "sessions"
+    CALENDAR = "calendar"
 
 
 class Deed(models.Model):

@@ -5,6 +5,7 @@ import type { Person } from "../api/types";
 import { Loading, Trouble } from "../frame/states";
 import { useTitle } from "../frame/useTitle";
 import { narrow, tokens } from "../theme";
+import { Calendar } from "./Calendar";
 import { NewPassword } from "./NewPassword";
 import { SecondFactor } from "./SecondFactor";
 import { Sessions } from "./Sessions";
@@ -47,6 +48,7 @@ export default function AccountPage() {
         <NewPassword account={account} />
         <Box>
           <Sessions account={account} />
+          <Calendar account={account} />
           {person.student_id !== null && (
             <Paper component="section" aria-label="What is kept of me" sx={styles.sheet}>
               <Typography variant="h2">What is kept of me</Typography>

@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import type { Account } from "../api/types";
+import { Calendar } from "./Calendar";
 import { NewPassword } from "./NewPassword";
 import { SecondFactor } from "./SecondFactor";
 import { Sessions } from "./Sessions";
@@ -13,6 +14,7 @@ const account: Account = {
   email: "",
   second_factor: false,
   codes_left: 0,
+  calendar: "",
   rules: ["At least ten letters."],
   sessions: [
     { ...one, id: "a", this: true },
@@ -22,11 +24,15 @@ const account: Account = {
 };
 
 let sent: { path: string; body: unknown }[] = [];
+let asked: string[] = [];
 function answering(answers: Record<string, unknown>) {
   sent = [];
+  asked = [];
   vi.stubGlobal("fetch", async (request: Request) => {
     const path = new URL(request.url).pathname;
-    if (request.method !== "GET") sent.push({ path, body: JSON.parse(await request.text()) });
+    asked.push(`${request.method} ${path}`);
+    const text = await request.text();
+    if (request.method !== "GET" && text) sent.push({ path, body: JSON.parse(text) });
     return new Response(JSON.stringify(answers[path] ?? account), {
       headers: { "Content-Type": "application/json" },
     });
@@ -84,4 +90,13 @@ it("changes the password only where the new one was typed twice the same", async
   expect(await screen.findByText(/It is changed/)).toBeInTheDocument();
   expect(sent).toEqual([{ path: "/api/account/password", body: { old: "old", new: "grey-gulls" } }]);
   expect(screen.getByLabelText(/The password of now/)).toHaveValue("");
+});
+
+it("makes an address for a calendar, another one, and takes it away", async () => {
+  answering({});
+  shown(<Calendar account={{ ...account, calendar: "http://school/api/calendar/k.ics" }} />);
+  expect(screen.getByLabelText("Address")).toHaveValue("http://school/api/calendar/k.ics");
+  await userEvent.click(screen.getByRole("button", { name: "Make another" }));
+  await userEvent.click(screen.getByRole("button", { name: "Take it away" }));
+  expect(asked).toEqual(["POST /api/account/calendar", "DELETE /api/account/calendar"]);
 });
