@@ -2,9 +2,10 @@
 that a stand-in keeps, and bookings at an address that nobody can guess."""
 
 import django.db.models.deletion
-import server.clock
 from django.conf import settings
 from django.db import migrations, models
+
+import server.clock
 
 
 class Migration(migrations.Migration):
