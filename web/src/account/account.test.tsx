@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
+import { answering } from "../answering";
 import type { Account } from "../api/types";
 import { Calendar } from "./Calendar";
 import { NewPassword } from "./NewPassword";
@@ -23,21 +24,6 @@ const account: Account = {
   ],
 };
 
-let sent: { path: string; body: unknown }[] = [];
-let asked: string[] = [];
-function answering(answers: Record<string, unknown>) {
-  sent = [];
-  asked = [];
-  vi.stubGlobal("fetch", async (request: Request) => {
-    const path = new URL(request.url).pathname;
-    asked.push(`${request.method} ${path}`);
-    const text = await request.text();
-    if (request.method !== "GET" && text) sent.push({ path, body: JSON.parse(text) });
-    return new Response(JSON.stringify(answers[path] ?? account), {
-      headers: { "Content-Type": "application/json" },
-    });
-  });
-}
 afterEach(() => vi.unstubAllGlobals());
 
 function shown(what: React.ReactNode) {
@@ -45,10 +31,13 @@ function shown(what: React.ReactNode) {
 }
 
 it("sets a second factor up: the square, a first code, and codes that are shown once", async () => {
-  answering({
-    "/api/account/second-factor": { secret: "ABCD EFGH", picture: "data:image/svg+xml,x" },
-    "/api/account/second-factor/on": { codes: ["k2m4n6p8", "q3r5s7t9"] },
-  });
+  const { sent } = answering(
+    {
+      "/api/account/second-factor": { secret: "ABCD EFGH", picture: "data:image/svg+xml,x" },
+      "/api/account/second-factor/on": { codes: ["k2m4n6p8", "q3r5s7t9"] },
+    },
+    account,
+  );
   shown(<SecondFactor account={account} />);
   expect(screen.getByRole("button", { name: "Set it up" })).toBeDisabled();
   await userEvent.type(screen.getByLabelText("Your password"), "mine");
@@ -61,7 +50,7 @@ it("sets a second factor up: the square, a first code, and codes that are shown 
 });
 
 it("is taken off with the password", async () => {
-  answering({});
+  const { sent } = answering({}, account);
   shown(<SecondFactor account={{ ...account, second_factor: true, codes_left: 7 }} />);
   expect(screen.getByText(/7 recovery codes left/)).toBeInTheDocument();
   await userEvent.type(screen.getByLabelText("Your password"), "mine");
@@ -70,7 +59,7 @@ it("is taken off with the password", async () => {
 });
 
 it("lists where one is logged in and ends one, or all but this", async () => {
-  answering({});
+  const { sent } = answering({}, account);
   shown(<Sessions account={account} />);
   expect(screen.getAllByRole("button", { name: "End it" })).toHaveLength(2);
   await userEvent.click(screen.getAllByRole("button", { name: "End it" })[0]!);
@@ -79,7 +68,7 @@ it("lists where one is logged in and ends one, or all but this", async () => {
 });
 
 it("changes the password only where the new one was typed twice the same", async () => {
-  answering({});
+  const { sent } = answering({}, account);
   shown(<NewPassword account={account} />);
   await userEvent.type(screen.getByLabelText(/The password of now/), "old");
   await userEvent.type(screen.getByLabelText(/The new one \*/), "grey-gulls");
@@ -93,7 +82,7 @@ it("changes the password only where the new one was typed twice the same", async
 });
 
 it("makes an address for a calendar, another one, and takes it away", async () => {
-  answering({});
+  const { asked } = answering({}, account);
   shown(<Calendar account={{ ...account, calendar: "http://school/api/calendar/k.ics" }} />);
   expect(screen.getByLabelText("Address")).toHaveValue("http://school/api/calendar/k.ics");
   await userEvent.click(screen.getByRole("button", { name: "Make another" }));

@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
+import { answering } from "../answering";
 import type { PersonLine } from "../api/types";
 import { EraseDialog } from "./EraseDialog";
 import { LeaveDialog } from "./LeaveDialog";
@@ -23,17 +24,6 @@ const person: PersonLine = {
   ahead: 2,
 };
 
-let sent: { path: string; body: unknown }[] = [];
-function answering(answers: Record<string, unknown>) {
-  sent = [];
-  vi.stubGlobal("fetch", async (request: Request) => {
-    const path = new URL(request.url).pathname;
-    if (request.method !== "GET") sent.push({ path, body: JSON.parse(await request.text()) });
-    return new Response(JSON.stringify(answers[path] ?? {}), {
-      headers: { "Content-Type": "application/json" },
-    });
-  });
-}
 afterEach(() => vi.unstubAllGlobals());
 
 function shown(what: React.ReactNode) {
@@ -47,7 +37,7 @@ it("says what somebody does, each role by its name", () => {
 });
 
 it("lets nobody leave whose sorties nobody takes over", async () => {
-  answering({});
+  const { sent } = answering({});
   const bryn = { ...person, id: 4, name: "Bryn", ahead: 0 };
   const petra = { ...person, id: 5, name: "Petra", role: "student" as const };
   shown(<LeaveDialog person={person} people={[person, bryn, petra]} onClose={() => undefined} />);
@@ -61,7 +51,7 @@ it("lets nobody leave whose sorties nobody takes over", async () => {
 });
 
 it("erases only with a reason, a password, and a day until which signed records are kept or the word that they go", async () => {
-  answering({
+  const { sent } = answering({
     "/api/people/3/erasing": { name: "Ilse", open_sorties: 1, signed: 3, recordings: 2, others: 7 },
   });
   shown(<EraseDialog person={person} onClose={() => undefined} />);
@@ -82,7 +72,7 @@ it("erases only with a reason, a password, and a day until which signed records 
 });
 
 it("stores what was changed of somebody, and asks before it is dropped", async () => {
-  answering({ "/api/people/3": person });
+  const { sent } = answering({ "/api/people/3": person });
   const onClose = vi.fn();
   shown(<PersonDialog person={person} onClose={onClose} onLink={() => undefined} />);
   expect(screen.getByRole("button", { name: "Store it" })).toBeDisabled();

@@ -1,21 +1,13 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
+import { answering } from "../answering";
 import { NO_LETTERS } from "../fixtures";
 import { LogIn } from "./LogIn";
 import { linkAt, Welcome } from "./Welcome";
 
 const nobody = { person: null, zone: "UTC", now: "2026-05-14T10:00:00Z", ...NO_LETTERS };
 
-let sent: { path: string; body: unknown }[] = [];
-function answering(answers: Record<string, unknown>) {
-  sent = [];
-  vi.stubGlobal("fetch", async (request: Request) => {
-    const path = new URL(request.url).pathname;
-    if (request.method !== "GET") sent.push({ path, body: JSON.parse(await request.text()) });
-    return new Response(JSON.stringify(answers[path]), { headers: { "Content-Type": "application/json" } });
-  });
-}
 afterEach(() => vi.unstubAllGlobals());
 
 function shown(what: React.ReactNode) {
@@ -27,7 +19,10 @@ async function typed(label: RegExp, words: string) {
 }
 
 it("asks for the code only after name and password were right, and sends all three", async () => {
-  answering({ "/api/session": nobody, "/api/session/login": { ...nobody, asks_code: true } });
+  const { sent } = answering({
+    "/api/session": nobody,
+    "/api/session/login": { ...nobody, asks_code: true },
+  });
   shown(<LogIn />);
   await typed(/Name to log in/, "bo");
   await typed(/Password/, "a-long-enough-one");
@@ -63,7 +58,7 @@ it("sends nobody a letter where none are sent", async () => {
 
 it("takes a password that was typed twice the same", async () => {
   const way = "/api/session/welcome/MQ/a-token";
-  answering({ [way]: { name: "Eve", username: "eve", rules: ["At least ten letters."] } });
+  const { sent } = answering({ [way]: { name: "Eve", username: "eve", rules: ["At least ten letters."] } });
   const onIn = vi.fn();
   shown(<Welcome link={{ name: "MQ", token: "a-token" }} onIn={onIn} />);
   expect(await screen.findByText("Welcome, Eve. Your name to log in is eve.")).toBeInTheDocument();
