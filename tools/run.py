@@ -208,7 +208,7 @@ def test() -> None:
     say("Tests of core, outside values, server and tools, two at a time")
     rooms = ("tests/core", "tests/outside", "tests/server", "tests/tools")
     # By file, in the order of tests/conftest.py: what a module sets up is set up once.
-    pytest(*rooms, "-n", "2", "--dist", "loadfile", "--no-loadscope-reorder")
+    pytest(*rooms, "-n", "2", "--dist", "loadfile", "--no-loadscope-reorder", KEELTURN_SCHOOL="made")
     say("Tests in the browser, two at a time")
     pytest("tests/browser", "-n", "2", "--dist", "worksteal", KEELTURN_SCHOOL="made")
     say(f"Everything passed in {time.monotonic() - began:.0f} s")

@@ -19,7 +19,7 @@ import pytest
 from selenium import webdriver
 
 from tests.browser.person import Person
-from tests.browser.school import BASE, SESSIONS, made_beforehand, make, surroundings
+from tests.browser.school import BASE, SESSIONS, copied, made_beforehand, make, surroundings
 from tools.bench_browser import Caller
 from tools.chromium import open_chromium
 
@@ -118,12 +118,6 @@ def warmed(served: Served) -> None:
     student, aircraft = (caller.call("GET", f"/api/{kind}")[0]["id"] for kind in ("students", "aircraft"))
     for _ in range(4):
         caller.call("POST", "/api/sorties/proposal", {"student_id": student, "aircraft_id": aircraft})
-
-
-def copied(source: Path, target: Path) -> None:
-    """All of one database into another, in one transaction of the other: who reads it then reads this."""
-    with closing(sqlite3.connect(source)) as have, closing(sqlite3.connect(target, timeout=20)) as get:
-        have.backup(get)
 
 
 def renumbered(fresh: Path) -> None:

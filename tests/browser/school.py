@@ -4,9 +4,11 @@ password costs a second. `python -m tests.browser.school` makes it beforehand, w
 import json
 import os
 import shutil
+import sqlite3
 import subprocess
 import sys
 import time
+from contextlib import closing
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -55,6 +57,12 @@ def make(into: Path) -> None:
     subprocess.run(command, cwd=BASE, env=surroundings(half), check=True)
     (half / DAY).write_text(morning().date().isoformat())
     half.rename(into)
+
+
+def copied(source: Path, target: Path) -> None:
+    """All of one database into another, in one transaction of the other: who reads it then reads this."""
+    with closing(sqlite3.connect(source)) as have, closing(sqlite3.connect(target, timeout=20)) as get:
+        have.backup(get)
 
 
 def load() -> None:

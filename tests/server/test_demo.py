@@ -4,9 +4,11 @@ import random
 from collections import Counter
 from datetime import UTC, date, datetime
 from io import StringIO
+from pathlib import Path
 
 import pytest
 from django.core.management import CommandError, call_command
+from django.db import connection, transaction
 from django.db.models import Count
 
 from keelturn.progress.courses import COURSES
@@ -31,19 +33,34 @@ from server.school.operations.computing import conditions_of_record, plan_of
 from server.school.operations.enrolling import ways_of
 from server.school.operations.record import attempt_rows, by_lesson
 from server.school.operations.showing import record_of
+from tests.browser.school import copied, made_beforehand, morning
 
 pytestmark = pytest.mark.django_db
 
 
 @pytest.fixture(scope="module")
-def demo(django_db_setup, django_db_blocker):
-    """Loaded once for this file, removed with its transaction."""
-    from django.db import transaction
+def demo(django_db_setup, django_db_blocker, tmp_path_factory):
+    """The day it was loaded for. That of the browsers, where `make test` has made it; else loaded once for
+    this file and removed with its transaction."""
+    with django_db_blocker.unblock():
+        if (made := made_beforehand()) is not None:
+            yield from taken_from(made, tmp_path_factory.mktemp("empty") / "keelturn.sqlite3")
+            return
+        with transaction.atomic():
+            load_demo(datetime(2026, 5, 14, 8, tzinfo=UTC), lambda sortie, record: {}, lambda words: None)
+            yield date(2026, 5, 14)
+            transaction.set_rollback(True)
 
-    with django_db_blocker.unblock(), transaction.atomic():
-        load_demo(datetime(2026, 5, 14, 8, tzinfo=UTC), lambda sortie, record: {}, lambda words: None)
-        yield
-        transaction.set_rollback(True)
+
+def taken_from(made, empty):
+    """In the place of the tests' database, which is put back."""
+    mine = Path(connection.settings_dict["NAME"])
+    connection.close()
+    copied(mine, empty)
+    copied(made / "keelturn.sqlite3", mine)
+    yield morning().date()
+    connection.close()
+    copied(empty, mine)
 
 
 def test_the_school_is_there(demo, django_db_blocker):
@@ -85,7 +102,7 @@ def test_its_lessons_are_of_all_courses_and_all_kinds(demo, django_db_blocker):
 def test_the_ways_of_its_students_differ(demo, django_db_blocker):
     with django_db_blocker.unblock():
         students = {s.person.username: s for s in Student.objects.select_related("person")}
-        ways = ways_of(list(students.values()), date(2026, 5, 14))
+        ways = ways_of(list(students.values()), demo)
         found = {name: ways[s.pk].way for name, s in students.items()}
         assert found["isla"].met
         assert {t.state for t in found["mirela"].tasks} == {State.NOT_BEGUN}

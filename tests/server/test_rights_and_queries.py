@@ -9,13 +9,19 @@ from keelturn.progress.course import Course
 from keelturn.progress.stages import STAGES, Act
 from server import clock
 from server.api.sorties import notices
+from server.school.lasting.audit import SOURCES, Asked, lines, names_of
+from server.school.lasting.erasing import signed_of, what_would_go
 from server.school.models import CourseVersion, SchoolStandards, Sortie, Student
+from server.school.operations.calendars import booked, key_of
+from server.school.operations.chaining import head
 from server.school.operations.clashes import clashes_among, clashes_at
 from server.school.operations.computing import answer_for
 from server.school.operations.courses import courses_for, save_course, versions_of
 from server.school.operations.enrolling import flown_by, move_of, ways_of
+from server.school.operations.first_start import steps
 from server.school.operations.keeping import changes_of
 from server.school.operations.own import count_population, own_numbers
+from server.school.operations.people import ahead_of, everybody
 from server.school.operations.proposing import places_to_plan_in, setting_of
 from server.school.operations.record import attempt_rows, earlier_faults, faults_last_time
 from server.school.operations.school import seen_by_the_chief
@@ -29,8 +35,8 @@ from tests.server.conftest import post
 MAY = {
     "planned": {"bo": "plan book", "cy": "book", "chief": "book", "ana": "read ask"},
     "briefed": {"bo": "plan note book", "cy": "book", "chief": "book", "ana": "read ask own_view"},
-    "flown": {"bo": "note grade", "ana": "ask own_view"},
-    "debriefed": {"bo": "note grade sign", "ana": "ask own_view"},
+    "flown": {"bo": "note grade", "chief": "hand_over", "ana": "ask own_view"},
+    "debriefed": {"bo": "note grade sign", "chief": "hand_over", "ana": "ask own_view"},
     "signed": {"bo": "correct", "chief": "correct", "ana": "sheet"},
 }
 
@@ -85,7 +91,7 @@ def counts(school, sortie):
     ana = Student.objects.select_related("person").get(person__name="Ana")
     drafts = [school.sortie(), school.sortie("dee", "cy")]
     at = clock.now() + timedelta(hours=2)
-    bo, plane = school.people["bo"], school.aircraft
+    bo, plane, done = school.people["bo"], school.aircraft, lines(Asked())
     return (
         (lambda: clashes_at(at, plane, bo, ana), 2),
         (lambda: clashes_among(drafts), 2),
@@ -98,6 +104,17 @@ def counts(school, sortie):
         (lambda: faults_last_time([]), 0),
         (lambda: earlier_faults(sortie), 2),
         (lambda: changes_of("aircraft 1"), 1),
+        (everybody, 1),
+        (lambda: ahead_of(bo), 2),
+        (lambda: what_would_go(ana.person), 4),
+        (lambda: signed_of([ana.person_id]), 1),
+        (head, 1),
+        (lambda: lines(Asked()), len(SOURCES)),
+        (lambda: lines(Asked(source="stage")), 1),
+        (lambda: names_of(done), 2),
+        (steps, 6),
+        (lambda: key_of(bo), 1),
+        (lambda: booked(bo, at), 1),
         (lambda: setting_of(plane, ana, bo, at), 3),
         (lambda: setting_of(plane, ana, bo, at, with_record=True), 9),
         (lambda: own_numbers(ana, at), 2),

@@ -210,7 +210,7 @@ def _behind(name: str, at: str, after: str) -> Q:
 
 
 def names_of(found: list[Done]) -> dict[str, str]:
-    """What the subjects of these lines are called. Four queries."""
+    """What the subjects of these lines are called. A query for each kind of them that is there."""
     asked: dict[str, set[int]] = {kind: set() for kind in ("sortie", "student", "aircraft", "place")}
     for line in found:
         kind, _, number = line.subject.partition(" ")
