@@ -80,8 +80,9 @@ def first_broken(links: Sequence[Link], last: Link | None = None) -> tuple[Link,
     for link in links:
         number, before = (1, START) if last is None else (last.number + 1, last.digest)
         if link.number != number:
-            missing = str(number) if link.number == number + 1 else f"{number} to {link.number - 1}"
-            return link, f"link {missing} before it is missing"
+            if link.number == number + 1:
+                return link, f"link {number} before it is missing"
+            return link, f"links {number} to {link.number - 1} before it are missing"
         if link.before != before:
             return link, "it does not follow from the link before it"
         said = (link.number, link.what, link.subject, link.sortie, link.covers, link.at, link.before)

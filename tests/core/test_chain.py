@@ -73,7 +73,7 @@ def test_a_changed_link_with_a_new_digest_breaks_the_next():
     ("out", "at", "words"),
     [
         ((3,), 4, "link 3 before it is missing"),
-        ((2, 3), 4, "link 2 to 3 before it is missing"),
+        ((2, 3), 4, "links 2 to 3 before it are missing"),
         ((1,), 2, "link 1 before it is missing"),
     ],
 )

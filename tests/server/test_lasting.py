@@ -9,6 +9,7 @@ from datetime import timedelta
 import pytest
 from django.core.management import CommandError, call_command
 from django.db import connection
+from django.test import Client
 
 from keelturn.formats.reading import Refused
 from server import clock, recordings
@@ -23,6 +24,7 @@ from server.school.models import (
     Correction,
     Deed,
     Erasure,
+    KeptMail,
     Person,
     Recorded,
     Signature,
@@ -31,7 +33,7 @@ from server.school.models import (
     Student,
 )
 from server.school.permissions import Denied
-from tests.server.conftest import PASSWORD, post
+from tests.server.conftest import PASSWORD, post, put
 from tests.server.lasting import signed_sortie, wiped, without_guards
 from tests.server.sheets import url
 from tests.server.test_recordings import file_of, sent
@@ -367,6 +369,42 @@ def test_somebody_is_erased_and_the_chain_still_holds(school, as_, files, full):
     assert left == []
     assert Recorded.objects.filter(digest=digest).exists() is False
     assert as_("chief").get(f"/api/sorties/{second}").json()["signature"]["holds"]
+
+
+def test_nothing_is_left_of_somebody_in_any_table(school, as_):
+    """Of one who was asked in, changed, had letters, a second factor, a session, a wrong password, an address
+    for a calendar, and left."""
+    chief = as_("chief")
+    body = {"username": "marlow", "name": "Eve Marlow", "email": "marlow@school.example"}
+    made = post(chief, "/api/people", body).json()["person"]
+    put(chief, f"/api/people/{made['id']}", {**body, "name": "Eve Marlowe"})
+    eve = Person.objects.get(pk=made["id"])
+    KeptMail.objects.create(to=eve.email, subject="s", text="Eve Marlow, this link")
+    eve.set_password(PASSWORD)
+    eve.save()
+    client = Client(HTTP_USER_AGENT="marlow's tablet")
+    post(client, "/api/session/login", {"username": "marlow", "password": "wrong"})
+    post(client, "/api/session/login", {"username": "marlow", "password": PASSWORD})
+    post(client, "/api/account/second-factor", {"password": PASSWORD})
+    post(client, "/api/account/calendar", {})
+    post(chief, f"/api/people/{eve.pk}/leave", {"reason": "Marlow moves north"})
+    assert "arlow" in everything_stored()
+    erase(school.people["chief"], Person.objects.get(pk=eve.pk), REASON, None, PASSWORD)
+    assert [line for line in everything_stored().splitlines() if "arlow" in line] == []
+    for way in ("back", "link"):
+        assert post(chief, f"/api/people/{eve.pk}/{way}", {}).status_code == 422
+    assert put(chief, f"/api/people/{eve.pk}", body).status_code == 422
+
+
+def everything_stored():
+    """Every row of every table, a line each."""
+    with connection.cursor() as cursor:
+        tables = cursor.execute("SELECT name FROM sqlite_master WHERE type = 'table'").fetchall()
+        return "\n".join(
+            f"{name}: {row}"
+            for (name,) in tables
+            for row in cursor.execute(f'SELECT * FROM "{name}"').fetchall()
+        )
 
 
 def test_what_must_be_kept_stays_until_its_day_and_then_goes(school, as_, two, settings):

@@ -7,8 +7,11 @@ from dataclasses import dataclass
 from datetime import date
 from functools import partial
 
+from axes.utils import reset
 from django.db import transaction
 from django.db.models import Count
+from django_otp.plugins.otp_static.models import StaticDevice
+from django_otp.plugins.otp_totp.models import TOTPDevice
 
 from keelturn.formats.chain import What
 from keelturn.formats.reading import refused
@@ -24,6 +27,8 @@ from server.school.models import (
     Erased,
     Erasure,
     GroundDone,
+    KeptMail,
+    OpenSession,
     Person,
     Recorded,
     Sortie,
@@ -143,13 +148,16 @@ def _written(
 
 def _let_go(erasure: Erasure, student: Student | None, sorties: Iterable[int]) -> None:
     """The guards of the database let these go from here on."""
-    subjects = [f"sortie {pk}" for pk in sorties]
-    if student is not None:
-        subjects.append(f"student {student.pk}")
+    subjects = [*(f"sortie {pk}" for pk in sorties), *_of_person(erasure.person, student)]
     known = set(Erased.objects.filter(subject__in=subjects).values_list("subject", flat=True))
     Erased.objects.bulk_create(
         Erased(erasure=erasure, subject=subject) for subject in subjects if subject not in known
     )
+
+
+def _of_person(person: int, student: Student | None) -> list[str]:
+    """What changes about them are kept under."""
+    return [f"person {person}"] + ([] if student is None else [f"student {student.pk}"])
 
 
 def _remove(sorties: list[int]) -> None:
@@ -165,17 +173,29 @@ def _remove(sorties: list[int]) -> None:
 
 
 def _blank(person: Person, student: Student | None, keeps: bool) -> None:
+    Change.objects.filter(subject__in=_of_person(person.pk, student)).delete()
+    _out_of_every_way_in(person)
     person.name, person.username = f"Erased {person.pk}", f"erased-{person.pk}"
     person.email = person.first_name = person.last_name = ""
+    person.left_why = None
     person.weight_lb, person.is_active = Person._meta.get_field("weight_lb").default, False
     person.set_unusable_password()
     person.save()
-    CalendarKey.objects.filter(person=person).delete()
     if student is None:
         return
     student.goal = student.stage_reason = ""
     student.save(update_fields=["goal", "stage_reason"])
-    Change.objects.filter(subject=f"student {student.pk}").delete()
     if not keeps:
         GroundDone.objects.filter(student=student).delete()
         Enrolment.objects.filter(student=student).delete()
+
+
+def _out_of_every_way_in(person: Person) -> None:
+    """Sessions, the second factor, the address of a calendar, letters, and what counts wrong passwords."""
+    OpenSession.objects.filter(person=person.pk).delete()
+    CalendarKey.objects.filter(person=person).delete()
+    TOTPDevice.objects.filter(user=person).delete()
+    StaticDevice.objects.filter(user=person).delete()
+    if person.email:
+        KeptMail.objects.filter(to=person.email).delete()
+    reset(username=person.username)

@@ -9,7 +9,7 @@ from django.utils.http import urlsafe_base64_decode, urlsafe_base64_encode
 
 from keelturn.formats.reading import Problem, Refused, refused
 from server import clock
-from server.school.models import Change, Deed, DeedKind, Person, Sortie, Student
+from server.school.models import Change, Deed, DeedKind, Erasure, Person, Sortie, Student
 from server.school.models.people import Role
 from server.school.operations.accounts import require_good
 from server.school.operations.booking import cancel, rebook
@@ -60,6 +60,7 @@ def invite(chief: Person, who: Who) -> Person:
 def change(chief: Person, person: Person, who: Who) -> Person:
     """Raises Denied, Refused."""
     require_chief(chief, WHO)
+    _require_not_erased(person)
     with transaction.atomic():
         before = said_of(person)
         if person.is_chief and who.role != Role.CHIEF:
@@ -71,6 +72,12 @@ def change(chief: Person, person: Person, who: Who) -> Person:
         if before != _said(who):
             _keep(chief, person, before, _said(who))
     return person
+
+
+def _require_not_erased(person: Person) -> None:
+    """Raises Refused."""
+    if Erasure.objects.filter(person=person.pk).exists():
+        raise refused("person", "they were erased", "Ask them in anew, if they come back.")
 
 
 def _put(person: Person, who: Who) -> None:
@@ -237,6 +244,7 @@ def leave(chief: Person, person: Person, reason: str, instead: Person | None) ->
 def come_back(chief: Person, person: Person) -> Person:
     """Raises Denied, Refused for one who was erased."""
     require_chief(chief, WHO)
+    _require_not_erased(person)
     if person.left_at is None:
         raise refused("person", f"{person.name} has not left", "There is nobody to take back.")
     with transaction.atomic():

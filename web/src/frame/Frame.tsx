@@ -48,7 +48,12 @@ const styles = {
     borderBottom: "3px solid transparent",
     "&.active": { color: tokens.plan, borderColor: tokens.plan },
   },
-  find: { color: tokens.slate, display: { xs: "none", sm: "inline-flex" } },
+  find: {
+    color: tokens.slate,
+    display: { xs: "none", sm: "inline-flex" },
+    // Narrower than a tablet is a page that was made larger: there is a key for it.
+    "@media (max-width: 760px)": { display: "none" },
+  },
   help: { color: tokens.slate, display: { xs: "none", md: "inline-flex" } },
   person: {
     ...narrow,

@@ -55,7 +55,7 @@ export default function PeoplePage() {
               <TableCell>Logged in last</TableCell>
               <TableCell>Second factor</TableCell>
               <TableCell>Still to instruct or sign</TableCell>
-              <TableCell />
+              <TableCell align="right">Do</TableCell>
             </TableRow>
           </TableHead>
           <TableBody>

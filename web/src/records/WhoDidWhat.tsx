@@ -13,7 +13,9 @@ const styles = {
   sheet: {
     border: `1px solid ${tokens.hairline}`,
     p: 1.5,
-    minHeight: 0,
+    minHeight: { md: 0 },
+    // On a phone what is to be done comes before what was done.
+    order: { xs: 1, md: 0 },
     display: "flex",
     flexDirection: "column",
     mb: { xs: 2, md: 0 },
@@ -21,10 +23,12 @@ const styles = {
   asked: {
     display: "grid",
     gap: 1,
-    gridTemplateColumns: { xs: "1fr 1fr", lg: "repeat(3, minmax(0, 1fr)) repeat(2, minmax(0, 1.35fr))" },
+    gridTemplateColumns: { xs: "minmax(0, 1fr)", sm: "repeat(6, minmax(0, 1fr))" },
+    "& > *": { gridColumn: { sm: "span 2" } },
+    "& > *:nth-of-type(n + 4)": { gridColumn: { sm: "span 3" } },
     my: 1,
   },
-  lines: { overflow: "auto", flex: 1, minHeight: 0 },
+  lines: { overflow: "auto", flex: { md: 1 }, minHeight: { md: 0 }, maxHeight: { xs: "70vh", md: "none" } },
   table: {
     ...narrow,
     width: "100%",
@@ -41,7 +45,12 @@ const styles = {
     "& td:first-of-type": { whiteSpace: "nowrap" },
   },
   words: { color: tokens.slate, overflowWrap: "anywhere" },
-  link: { color: tokens.plan, fontWeight: 620, display: "inline-block", minHeight: 24 },
+  link: {
+    color: tokens.plan,
+    fontWeight: 620,
+    lineHeight: { xs: "44px", md: "24px" },
+    display: "inline-block",
+  },
 } as const;
 
 interface Asked {
@@ -128,9 +137,9 @@ export function WhoDidWhat() {
                   </td>
                   <td>
                     {line.to ? (
-                      <Link to={line.to} style={styles.link}>
+                      <Box component={Link} to={line.to} sx={styles.link}>
                         {line.name}
-                      </Link>
+                      </Box>
                     ) : (
                       line.name
                     )}
