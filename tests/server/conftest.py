@@ -132,6 +132,27 @@ def files(settings: Any, tmp_path: Path) -> Path:
     return tmp_path
 
 
+@pytest.fixture
+def two(school: School, as_: Callable[[str | None], Client]) -> tuple[Sortie, Sortie]:
+    """Two students, each with a signed sortie and a correction: four links."""
+    from tests.server.lasting import signed_sortie
+
+    return signed_sortie(school, as_, "ana"), signed_sortie(school, as_, "dee")
+
+
+@pytest.fixture
+def full(
+    school: School, as_: Callable[[str | None], Client], files: Path, two: tuple[Sortie, Sortie]
+) -> list[Sortie]:
+    """Beside these an open one with a recording, and a student in a course."""
+    from tests.server.test_recordings import file_of, sent
+
+    school.enrolled("ana")
+    open_one = school.brought_to("briefed")
+    sent(as_("bo"), open_one, file_of(open_one))
+    return [*two, open_one]
+
+
 def put(client: Client, url: str, body: dict[str, Any]) -> Any:
     return client.put(url, body, content_type="application/json")
 
