@@ -34,6 +34,8 @@ from server.school.permissions import require_chief
 
 router = Router(tags=["records"])
 ZIP = "application/zip"
+# To which link the chain was followed in a session, and held.
+SOUND_TO = "chain_sound_to"
 
 
 @router.get("/records", response={200: RecordsOut, **REFUSALS})
@@ -68,11 +70,14 @@ def _erased() -> Iterator[ErasedOut]:
 
 @router.post("/records/check", response={200: CheckOut, **REFUSALS})
 def check(request: HttpRequest, data: CheckIn) -> CheckOut:
-    """Some links after this one: asked for again and again until the last."""
+    """Some links after this one: asked for again and again until the last. That all of it held is kept only
+    where all of it was looked at, in this session and in its order."""
     person = asking(request)
     require_chief(person, "the school's records")
     found = look(data.after)
-    if found.to >= found.of.links and not found.faults:
+    sound = not found.faults and (data.after == 0 or request.session.get(SOUND_TO) == data.after)
+    request.session[SOUND_TO] = found.to if sound else None
+    if sound and found.to >= found.of.links:
         Deed.note_once(person, DeedKind.CHECKED, "school", f"{found.of.links} links")
     return CheckOut(to=found.to, of=found.of.links, ends_in=found.of.digest, faults=list(found.faults))
 

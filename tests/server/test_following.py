@@ -63,15 +63,30 @@ def test_a_whole_record_taken_away_is_missed_by_the_chain(two):
     assert "its record is not there any more" in look_at_all().faults[0]
 
 
+def looked_at(client, after=0):
+    return post(client, "/api/records/check", {"after": after}).json()
+
+
 def test_a_long_chain_is_looked_at_in_stretches(two, as_, monkeypatch):
     monkeypatch.setattr("server.school.lasting.following.AT_ONCE", 3)
-    first = post(as_("chief"), "/api/records/check", {}).json()
+    client = as_("chief")
+    first = looked_at(client)
     assert (first["to"], first["of"], first["faults"]) == (3, 4, [])
-    assert as_("chief").get("/api/records").json()["checked_at"] is None
-    second = post(as_("chief"), "/api/records/check", {"after": 3}).json()
+    assert client.get("/api/records").json()["checked_at"] is None
+    second = looked_at(client, 3)
     assert (second["to"], second["faults"]) == (4, [])
-    told = as_("chief").get("/api/records").json()
+    told = client.get("/api/records").json()
     assert (told["links"], told["signed"], told["corrections"]) == (4, 2, 2)
     assert told["checked_by"] == "Chief"
-    without_guards("UPDATE school_chainlink SET at = 'x' WHERE number = 4")
+
+
+def test_that_all_of_it_held_is_kept_only_where_all_of_it_was_looked_at(two, as_, monkeypatch):
+    monkeypatch.setattr("server.school.lasting.following.AT_ONCE", 2)
+    client = as_("chief")
+    looked_at(client, 2)
+    assert client.get("/api/records").json()["checked_at"] is None, "only the end of it"
+    without_guards("UPDATE school_chainlink SET at = 'x' WHERE number = 1")
+    assert looked_at(client)["faults"]
+    assert looked_at(client, 2)["faults"] == []
+    assert client.get("/api/records").json()["checked_at"] is None, "its beginning does not hold"
     assert len(look_at_all().faults) == 1

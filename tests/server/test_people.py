@@ -109,6 +109,8 @@ def test_what_was_flown_is_handed_over_by_the_chief_alone_and_on_the_record(scho
     for who in ("bo", "cy"):
         assert post(as_(who), url(sortie, "/booking"), body).status_code == 403
     kept = sortie.plan
+    moved = {**body, "planned_for": "2030-01-01T10:00:00Z"}
+    assert post(as_("chief"), url(sortie, "/booking"), moved).status_code == 403
     assert post(as_("chief"), url(sortie, "/booking"), body).status_code == 200
     sortie.refresh_from_db()
     assert (sortie.instructor, sortie.stage, sortie.plan) == (cy, "flown", kept)

@@ -21,7 +21,7 @@ def rebook(
     with that day's weather, with another instructor at their weight and by their own overrides.
     Raises Denied, Refused, Overtaken."""
     sortie = with_people(Sortie.objects.all()).get(pk=sortie_id)
-    if may(person, sortie, Act.HAND_OVER):
+    if instructor is not None and at in (None, sortie.planned_for) and may(person, sortie, Act.HAND_OVER):
         return _hand_over(person, as_read(sortie, version), instructor)
     sortie = _to_book(person, sortie_id, version)
     if sortie.cancelled is not None:
@@ -45,9 +45,9 @@ def rebook(
     return sortie
 
 
-def _hand_over(person: Person, sortie: Sortie, instructor: Person | None) -> Sortie:
+def _hand_over(person: Person, sortie: Sortie, instructor: Person) -> Sortie:
     """Of what was flown only who grades and signs it changes, on the record. Raises Refused, Overtaken."""
-    if instructor is None or instructor.pk == sortie.instructor_id:
+    if instructor.pk == sortie.instructor_id:
         return sortie
     require_can_instruct(instructor, sortie.student)
     before, sortie.instructor = standing_of(sortie), instructor

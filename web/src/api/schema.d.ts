@@ -1210,7 +1210,8 @@ export interface paths {
         put?: never;
         /**
          * Check
-         * @description Some links after this one: asked for again and again until the last.
+         * @description Some links after this one: asked for again and again until the last. That all of it held is kept only
+         *     where all of it was looked at, in this session and in its order.
          */
         post: operations["server_api_records_check"];
         delete?: never;
