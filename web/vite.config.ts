@@ -50,7 +50,5 @@ export default defineConfig({
     setupFiles: ["src/test-setup.ts"],
     testTimeout: 40000,
     maxWorkers: 2,
-    // As apart as processes, and the environment of a file costs half.
-    pool: "vmThreads",
   },
 });
