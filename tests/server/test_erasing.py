@@ -3,12 +3,12 @@
 from datetime import timedelta
 
 import pytest
-from django.db import connection
+from django.db import connection, transaction
 from django.test import Client
 
 from keelturn.formats.reading import Refused
 from server import clock
-from server.school.lasting.erasing import erase
+from server.school.lasting.erasing import _written, erase
 from server.school.lasting.following import look_at_all
 from server.school.lasting.scope import TABLES
 from server.school.models import (
@@ -23,7 +23,7 @@ from server.school.models import (
 )
 from server.school.permissions import Denied
 from tests.server.conftest import PASSWORD, post, put
-from tests.server.sheets import url
+from tests.server.sheets import to_sign, url
 
 REASON = "asked for it by letter"
 
@@ -135,4 +135,30 @@ def test_a_record_made_to_look_erased_is_found(school, two):
         )
         for table in ("correction", "signature"):
             cursor.execute(f"DELETE FROM school_{table} WHERE sortie_id = {first}")
+    assert "no link of the chain says that it was erased" in look_at_all().faults[0]
+
+
+def taken_out_by_hand(erasure, sortie):
+    """Behind an erasure that does not say so."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "INSERT INTO school_erased (erasure_id, subject) VALUES (%s, %s)",
+            (erasure.pk, f"sortie {sortie}"),
+        )
+        for table in ("correction", "signature"):
+            cursor.execute(f"DELETE FROM school_{table} WHERE sortie_id = {sortie}")
+
+
+def test_a_record_is_not_excused_by_the_erasure_of_somebody_else(school, files, two):
+    made = erase(school.people["chief"], school.people["dee"], REASON, None, PASSWORD)
+    taken_out_by_hand(made, two[0].pk)
+    assert "no link of the chain says that it was erased" in look_at_all().faults[0]
+
+
+def test_a_record_is_not_excused_by_an_erasure_from_before_it_was_signed(school, as_):
+    sortie, chief = school.brought_to("debriefed"), school.people["chief"]
+    with transaction.atomic():
+        made = _written(chief, school.people["dee"], REASON, None, [sortie.pk])
+    assert post(as_("bo"), url(sortie, "/sign"), to_sign(sortie)).status_code == 200
+    taken_out_by_hand(made, sortie.pk)
     assert "no link of the chain says that it was erased" in look_at_all().faults[0]
