@@ -99,6 +99,8 @@ def test_what_must_be_kept_stays_until_its_day_and_then_goes(school, as_, two, s
     assert [(e["kept_until"], e["kept"], e["reason"]) for e in listed] == [(until.isoformat(), 1, REASON)]
     with pytest.raises(Refused, match="to be kept until"):
         erase(chief, ana.person, REASON, None, PASSWORD)
+    with pytest.raises(Refused, match="to be kept until"):
+        erase(chief, ana.person, REASON, until - timedelta(days=1), PASSWORD)
     settings.CLOCK_AHEAD = settings.CLOCK_AHEAD + timedelta(days=401)
     erase(chief, ana.person, REASON, None, PASSWORD)
     assert not Sortie.objects.filter(pk=first).exists()

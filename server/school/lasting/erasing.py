@@ -112,7 +112,7 @@ def _require_nothing_promised(person: Person, kept_until: date | None) -> None:
     last = Erasure.objects.filter(person=person.pk).exclude(kept_until=None).last()
     if last is None or last.kept_until is None:
         return
-    if kept_until is None and last.kept_until > clock.day_of(clock.now()):
+    if last.kept_until > (kept_until or clock.day_of(clock.now())):
         raise refused(
             "kept_until",
             f"the signed records are to be kept until {last.kept_until:%d %b %Y}",

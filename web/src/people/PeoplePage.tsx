@@ -104,7 +104,13 @@ function Row({ person, onAct }: { person: PersonLine; onAct: (act: PersonAct) =>
       <TableCell>{person.second_factor ? "on" : "off"}</TableCell>
       <TableCell>{person.ahead || ""}</TableCell>
       <TableCell align="right">
-        {person.state !== "erased" && <PersonMenu person={person} onAct={onAct} />}
+        {person.state === "erased" ? (
+          <Button size="small" onClick={() => onAct("erase")}>
+            What is kept…
+          </Button>
+        ) : (
+          <PersonMenu person={person} onAct={onAct} />
+        )}
       </TableCell>
     </TableRow>
   );
