@@ -14,6 +14,7 @@ from keelturn.flying.deviations import OwnLoss
 from keelturn.flying.spin import SpinCharacter, spin_of
 from keelturn.motion.flight import body_of
 from keelturn.motion.legs import Floats
+from keelturn.school.dates import Dated
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from keelturn.units import FT, HPA, ZERO_C
@@ -25,7 +26,7 @@ from keelturn.working import Answer, Source, given, worked
 @dataclass(frozen=True)
 class Conditions:
     """own: what this student loses against the population, by figure; empty where nothing is known of
-    them."""
+    them. dates: those of the people and the aircraft."""
 
     card: Card
     place: Place
@@ -38,6 +39,7 @@ class Conditions:
     parachute_days: float | None
     off_blocks: datetime | None = None
     own: Mapping[str, OwnLoss] = field(default_factory=dict)
+    dates: tuple[Dated, ...] = ()
 
     @property
     def weight_lb(self) -> float:

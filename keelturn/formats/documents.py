@@ -21,6 +21,7 @@ from keelturn.flying.pilots import PILOTS, Form, Pilot, PilotNumber, Who, cannot
 from keelturn.noting.attempt import Attempt, disagreements
 from keelturn.plan.document import PlanDocument, conditions_of
 from keelturn.recording.recorder import Sensors
+from keelturn.school.dates import Dated
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from keelturn.weather.day import Day
@@ -50,6 +51,7 @@ class Setting(Document):
     standards: Standards = Standards()
     student_stage: Stage = "practised"
     parachute_days: float | None = Field(None, ge=0)
+    dates: tuple[Dated, ...] = Field((), max_length=60)
     off_blocks: Moment | None = Field(
         None, description="When the flight begins, for daylight and the age of the report"
     )
@@ -179,6 +181,7 @@ class PlanRequest(Setting):
             self.student_stage,
             self.parachute_days,
             self.off_blocks,
+            dates=self.dates,
         )
 
 

@@ -24,11 +24,12 @@ from keelturn.plan.briefing import Brief, BriefItem, BriefPage
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import PlanAnswer
 from keelturn.progress.stages import Debrief
+from keelturn.school.dates import Dated
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 
 VERSION = 3
-Booked = Literal["time", "instructor", "aircraft", "place", "cancelled"]
+Booked = Literal["time", "length", "instructor", "aircraft", "place", "cancelled"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,7 +92,8 @@ class Record:
     what the attempts add up from, none where an older record kept none. parachute_days: since the repack,
     null where none are kept. looks: by the attempt's id, as
     they were when it was signed. own: what the student loses against the population, by the figure's key,
-    none where an older record kept none. The ids are those of the rows, 0 where an older record kept none."""
+    none where an older record kept none. dates: those of the people and the aircraft when it was flown. The
+    ids are those of the rows, 0 where an older record kept none."""
 
     sortie: int
     student: str
@@ -128,6 +130,7 @@ class Record:
     looks: dict[str, SecondLook] = field(default_factory=dict)
     recordings: tuple[RecordingKept, ...] = ()
     own: dict[str, OwnLoss] = field(default_factory=dict)
+    dates: tuple[Dated, ...] = ()
     format: Literal["keelturn-signed-sortie"] = "keelturn-signed-sortie"
     version: Literal[3] = 3
 

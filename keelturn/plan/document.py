@@ -14,6 +14,7 @@ from keelturn.figures.figure import Stage
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.deviations import OwnLoss
+from keelturn.school.dates import Dated
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from keelturn.weather.day import Day
@@ -101,6 +102,7 @@ def conditions_of(
     parachute_days: float | None,
     off_blocks: datetime | None = None,
     own: Mapping[str, OwnLoss] | None = None,
+    dates: tuple[Dated, ...] = (),
 ) -> Conditions:
     """Raises ValueError when the load does not fit the card."""
     return Conditions(
@@ -115,4 +117,5 @@ def conditions_of(
         parachute_days,
         off_blocks,
         own or {},
+        dates,
     )

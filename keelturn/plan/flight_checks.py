@@ -6,7 +6,7 @@ test."""
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import timedelta
+from datetime import date, datetime, timedelta
 from enum import StrEnum
 
 from keelturn.aircraft.loading import LoadPoint
@@ -19,9 +19,11 @@ from keelturn.margins.floors import regulation_floor
 from keelturn.plan.chain import Exposure
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.ground import Drift
+from keelturn.school.dates import Dated
+from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from keelturn.weather.report import age_in_words
-from keelturn.weather.sun import sunset
+from keelturn.weather.sun import sunrise, sunset
 from keelturn.working import Answer, Source, given, in_words
 
 
@@ -223,6 +225,7 @@ def _daylight(f: Flight, c: Conditions) -> Iterable[Check]:
     sets = sunset(c.place.latitude_deg, c.place.longitude_deg, c.off_blocks)
     if sets is None:
         return
+    yield from _before_sunrise(c.place, c.off_blocks)
     kept = c.standards.daylight_min.answer("Kept before sunset", "min")
     ends = c.off_blocks + timedelta(minutes=f.minutes.value)
     room = (sets - ends).total_seconds() / 60.0 - kept.value
@@ -233,6 +236,19 @@ def _daylight(f: Flight, c: Conditions) -> Iterable[Check]:
     comes = "comes too soon" if room < 0 else "leaves enough"
     words = f"Sunset is at {sets:%H:%M} and {comes}: down at {ends:%H:%M %Z}, {kept.shown} kept before it."
     yield judged(Kind.DAYLIGHT, "Daylight", words, left, kept, room, 20.0)
+
+
+def _before_sunrise(place: Place, off_blocks: datetime) -> Iterable[Check]:
+    """A stop where the flight would begin in the dark; nothing else."""
+    assert place.latitude_deg is not None and place.longitude_deg is not None
+    rises = sunrise(place.latitude_deg, place.longitude_deg, off_blocks)
+    early = 0.0 if rises is None else (rises - off_blocks).total_seconds() / 60.0
+    if rises is None or early <= 0.0:
+        return
+    source = Source("day", "sun's position at the place (astral)")
+    dark = given("From the begin of the flight to sunrise", early, "min", source, "up")
+    words = f"Sunrise is at {rises:%H:%M}; the flight would begin at {off_blocks:%H:%M %Z}."
+    yield judged(Kind.DAYLIGHT, "Before sunrise", words, dark, None, -early, 0.0, "Begin later.", "sunrise")
 
 
 def _feeling(f: Flight, c: Conditions) -> Iterable[Check]:
@@ -293,6 +309,24 @@ def _parachute(f: Flight, c: Conditions) -> Iterable[Check]:
     yield parachute_check(c.parachute_days, c.standards)
 
 
+def date_check(dated: Dated, on: date) -> Check:
+    """What this date makes of a flight on that day."""
+    kind = Kind.PERSON_DATE if dated.kind == "person" else Kind.AIRCRAFT_DATE
+    source = Source("school", f"dates of {dated.of}")
+    left = given("Days until it ends", float(dated.days_left(on)), "days", source)
+    warned = given("Said from so many days before", float(dated.warn_days), "days", source)
+    words, hint = dated.words(on), "Have it renewed, and the new date entered under Dates."
+    check = judged(
+        kind, dated.title, words, left, warned, left.value, dated.warn_days + 1.0, hint, dated.title
+    )
+    return check if dated.stops or check.verdict != Verdict.STOP else replace(check, verdict=Verdict.MIND)
+
+
+def _dates(f: Flight, c: Conditions) -> Iterable[Check]:
+    if c.off_blocks is not None:
+        yield from (date_check(dated, c.off_blocks.date()) for dated in c.dates)
+
+
 def _drift(f: Flight, c: Conditions) -> Iterable[Check]:
     """The first figure that ends outside the block when nothing is done about the wind."""
     if f.wind.first_outside is None:
@@ -328,6 +362,7 @@ FLIGHT_CHECKS: tuple[Callable[[Flight, Conditions], Iterable[Check]], ...] = (
     _worn,
     _feeling,
     _parachute,
+    _dates,
 )
 
 

@@ -1,4 +1,5 @@
-"""What becomes of a plan and its brief when the sortie is flown on another day or with another instructor
+"""What becomes of a plan and its brief when the sortie is flown on another day, with another instructor or in
+another aircraft
 (common practice, no published source)."""
 
 from keelturn.aircraft.loading import Load
@@ -18,6 +19,13 @@ def with_another_instructor(
     """At the new one's weight (lb), without the overrides that the one before answered for."""
     load = with_weight(plan.load, before_lb, after_lb)
     return plan.model_copy(update={"load": load, "overrides": ()}), unticked(brief)
+
+
+def in_another_aircraft(plan: PlanDocument, brief: Brief, load: Load) -> tuple[PlanDocument, Brief]:
+    """With a load of its own and the entry speeds of its card, without the overrides that were given for the
+    one before."""
+    figures = tuple(figure.model_copy(update={"entry_ias": None}) for figure in plan.figures)
+    return plan.model_copy(update={"load": load, "figures": figures, "overrides": ()}), unticked(brief)
 
 
 def unticked(brief: Brief) -> Brief:

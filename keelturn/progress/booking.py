@@ -1,6 +1,7 @@
 """When the next sortie could be, and how two of them are told to overlap (common practice, no published
 source)."""
 
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 # Hours of the school's own day in which a sortie is proposed without being asked for.
@@ -17,6 +18,25 @@ def next_slot(now: datetime) -> datetime:
     return day.replace(hour=TOMORROW_HOUR)
 
 
-def overlap(one: datetime, other: datetime, booked: timedelta) -> bool:
-    """Whether two bookings of this length share time; one that begins as the other ends does not."""
-    return abs(one - other) < booked
+# A booking takes at least and at most so many minutes, and begins and ends on steps of so many.
+LEAST_MIN, MOST_MIN, STEP_MIN = 15, 720, 15
+
+
+@dataclass(frozen=True, slots=True)
+class Slot:
+    """From and until when somebody or something is taken."""
+
+    begins: datetime
+    ends: datetime
+
+    def shares(self, other: "Slot") -> bool:
+        """Whether they share time; one that begins as the other ends does not."""
+        return self.begins < other.ends and other.begins < self.ends
+
+    @property
+    def minutes(self) -> float:
+        return (self.ends - self.begins).total_seconds() / 60.0
+
+
+def slot(begins: datetime, minutes: float) -> Slot:
+    return Slot(begins, begins + timedelta(minutes=minutes))

@@ -26,6 +26,7 @@ from server.api import (
     session,
     sorties,
     students,
+    week,
 )
 from server.api.bodies import Bodies, BodyUnread
 from server.api.doors import Unseen
@@ -72,6 +73,7 @@ api.add_router("/", accounts.router)
 api.add_router("/", fleet.router)
 api.add_router("/", catalogue.router)
 api.add_router("/", figures.router)
+api.add_router("/", week.router)
 
 
 def _problems(request: HttpRequest, problems: list[Problem], status: int) -> HttpResponse:

@@ -8,7 +8,7 @@ from ninja import Router, Status
 
 from keelturn.aircraft.loading import PARACHUTE_LB, usual_fuel
 from keelturn.flying.spin import fit_lines
-from server.api.doors import REFUSALS, asking
+from server.api.doors import REFUSALS, Unseen, asking
 from server.api.plan_schemas import ChangeOut
 from server.api.schemas import Id
 from server.api.school_schemas import AircraftIn, AircraftOut, PlaceIn, PlaceOut, StandardsOut
@@ -17,6 +17,8 @@ from server.school.operations import keeping
 from server.school.permissions import require_chief
 
 router = Router(tags=["fleet and places"])
+# What changes about people stays with the chief, under Records.
+OPEN_TO_ALL = ("aircraft ", "place ", "standards", "figure ")
 
 
 def _aircraft(found: Aircraft) -> AircraftOut:
@@ -82,6 +84,8 @@ def save_place(request: HttpRequest, place_id: Id, data: PlaceIn) -> PlaceOut:
 def changes(request: HttpRequest, subject: str) -> list[ChangeOut]:
     """What was changed about "aircraft 1", "place 2", "standards" or "figure loop", the latest first."""
     asking(request)
+    if not subject.startswith(OPEN_TO_ALL):
+        raise Unseen("history")
     return [
         ChangeOut(by=c.by.name, at=c.at, before=c.before, after=c.after) for c in keeping.changes_of(subject)
     ]

@@ -16,6 +16,7 @@ from keelturn.noting.entry import Entry
 from keelturn.plan.briefing import Brief, BriefItem, BriefPage
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import PlanAnswer
+from keelturn.progress.booking import LEAST_MIN, MOST_MIN
 from keelturn.progress.stages import Debrief, Stage
 from keelturn.school.place import Place
 
@@ -245,6 +246,8 @@ class Book(Schema):
     version: Id
     planned_for: Moment | None = None
     instructor_id: Id | None = None
+    aircraft_id: Id | None = None
+    minutes: int | None = Field(None, ge=LEAST_MIN, le=MOST_MIN)
 
 
 class Cancel(Schema):

@@ -303,12 +303,15 @@ def note(request: HttpRequest, sortie_id: Id, data: NewEntries) -> EntriesTaken:
 
 @router.post("/sorties/{sortie_id}/booking", response={200: SortieOut, 409: Conflict, **REFUSALS})
 def rebook(request: HttpRequest, sortie_id: Id, data: Book) -> HttpResponse:
-    """At another time, with another instructor."""
+    """At another time, with another instructor, in another aircraft, for longer or shorter."""
     require_seen(request, sortie_id)
-    with_whom = None if data.instructor_id is None else get_object_or_404(Person, pk=data.instructor_id)
-    return whole(
-        request, booking.rebook(asking(request), sortie_id, data.version, data.planned_for, with_whom)
+    otherwise = booking.Otherwise(
+        data.planned_for,
+        None if data.instructor_id is None else get_object_or_404(Person, pk=data.instructor_id),
+        None if data.aircraft_id is None else get_object_or_404(Aircraft, pk=data.aircraft_id),
+        data.minutes,
     )
+    return whole(request, booking.rebook(asking(request), sortie_id, data.version, otherwise))
 
 
 @router.post("/sorties/{sortie_id}/cancel", response={200: SortieOut, 409: Conflict, **REFUSALS})

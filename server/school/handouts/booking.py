@@ -7,7 +7,7 @@ from icalendar import Calendar, Event
 
 from server.school.handouts.letters import printable
 from server.school.models import Sortie
-from server.school.operations.clashes import booked_for
+from server.school.operations.clashes import slot_of, usual_min
 from server.school.operations.showing import stored_line
 
 
@@ -21,7 +21,7 @@ def calendar_ics(sorties: Iterable[Sortie], name: str) -> bytes:
 
 
 def _calendar(sorties: Iterable[Sortie], what: str, name: str = "") -> bytes:
-    calendar, booked = Calendar(), booked_for()
+    calendar, usual = Calendar(), usual_min()
     calendar.add("prodid", f"-//Keel Turn//{what}//EN")
     calendar.add("version", "2.0")
     if name:
@@ -30,17 +30,17 @@ def _calendar(sorties: Iterable[Sortie], what: str, name: str = "") -> bytes:
         calendar.add("x-wr-calname", printable(name))
         calendar.add("refresh-interval", timedelta(hours=1), {"value": "DURATION"})
     for sortie in sorties:
-        calendar.add_component(_event(sortie, booked))
+        calendar.add_component(_event(sortie, usual))
     found: bytes = calendar.to_ical()
     return found
 
 
-def _event(sortie: Sortie, booked: timedelta) -> Event:
-    event, line = Event(), stored_line(sortie)
+def _event(sortie: Sortie, usual: float) -> Event:
+    event, line, when = Event(), stored_line(sortie), slot_of(sortie, usual)
     event.add("uid", f"sortie-{sortie.pk}@keelturn.invalid")
     event.add("dtstamp", sortie.changed_at)
-    event.add("dtstart", sortie.planned_for)
-    event.add("dtend", sortie.planned_for + booked)
+    event.add("dtstart", when.begins)
+    event.add("dtend", when.ends)
     event.add("sequence", sortie.version)
     event.add("status", "CONFIRMED" if sortie.cancelled is None else "CANCELLED")
     figures = f"{line['figures']} figures. Brief to debrief."

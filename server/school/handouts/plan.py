@@ -17,6 +17,7 @@ def plan_document(record: Record) -> PlanRequest:
         standards=record.standards,
         student_stage=record.student_stage,
         parachute_days=record.parachute_days,
+        dates=record.dates,
         off_blocks=record.planned_for,
         plan=record.plan,
         propose=False,

@@ -23,6 +23,7 @@ from server.school.models import (
     Change,
     Deed,
     DeedKind,
+    DueDate,
     Enrolment,
     Erased,
     Erasure,
@@ -33,6 +34,7 @@ from server.school.models import (
     Recorded,
     Sortie,
     Student,
+    Taken,
     Waiting,
 )
 from server.school.operations.chaining import add_link
@@ -175,6 +177,8 @@ def _remove(sorties: list[int]) -> None:
 def _blank(person: Person, student: Student | None, keeps: bool) -> None:
     Change.objects.filter(subject__in=_of_person(person.pk, student)).delete()
     _out_of_every_way_in(person)
+    DueDate.objects.filter(person=person).delete()
+    Taken.objects.filter(person=person).delete()
     person.name, person.username = f"Erased {person.pk}", f"erased-{person.pk}"
     person.email = person.first_name = person.last_name = ""
     person.left_why = None

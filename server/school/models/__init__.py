@@ -2,6 +2,7 @@
 
 from server.school.models.accounts import CalendarKey, KeptMail, OpenSession
 from server.school.models.courses import CourseVersion, Enrolment
+from server.school.models.dates import DueDate, Taken
 from server.school.models.fleet import Aircraft, Change, Place, School, SchoolNumbers, SchoolStandards
 from server.school.models.lasting import ChainLink, Deed, DeedKind, Erased, Erasure
 from server.school.models.people import GroundDone, Person, Student
@@ -32,6 +33,7 @@ __all__ = [
     "CourseVersion",
     "Deed",
     "DeedKind",
+    "DueDate",
     "Enrolment",
     "EntryRow",
     "Erased",
@@ -51,6 +53,7 @@ __all__ = [
     "Sortie",
     "StageChange",
     "Student",
+    "Taken",
     "Waiting",
     "WeatherRead",
 ]

@@ -104,6 +104,7 @@ class DeedKind(StrEnum):
     SECOND_FACTOR = "second factor"
     SESSIONS = "sessions"
     CALENDAR = "calendar"
+    AWAY = "not to be had"
 
 
 class Deed(models.Model):

@@ -27,7 +27,9 @@ class Sortie(models.Model):
     with each save. `card_kept` and `place_kept` are the documents that it was planned on, with their
     versions: a later one is taken over knowingly or not at all. As they were when it was flown:
     `packed_kept` the parachutes, `own_kept` the student's own numbers (the core's OwnLoss, by figure),
-    `briefed_kept` what of the brief is looked back on (the core's Briefed, by planned figure). `made_as`: the
+    `briefed_kept` what of the brief is looked back on (the core's Briefed, by planned figure), `dates_kept`
+    the dates of people and aircraft (the core's Dated). `booked_min`: how long it is booked, null for as long
+    as the school books one. `made_as`: the
     identity that the one who asked for it gave it. `cancelled`: why, null while it is not. `lesson_kept`: its
     lesson's name and purpose as it was planned; null for one of before a school had courses of its own. A
     signed row cannot be changed or removed: the database refuses (migration 0006)."""
@@ -54,6 +56,8 @@ class Sortie(models.Model):
     place_version = models.PositiveIntegerField(default=1)
     cancelled = models.CharField(max_length=300, null=True)  # noqa: DJ001
     lesson_kept = models.JSONField(null=True)
+    booked_min = models.PositiveSmallIntegerField(null=True)
+    dates_kept = models.JSONField(null=True)
 
     class Meta:
         ordering = ("planned_for", "pk")

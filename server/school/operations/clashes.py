@@ -1,72 +1,128 @@
 """Who and what is wanted twice: sorties that overlap in time and share an aircraft, an instructor or a
-student."""
+student; and who or what is not to be had."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from django.utils import timezone
 
-from keelturn.progress.booking import overlap
-from server.school.models import Aircraft, Person, SchoolStandards, Sortie, Student
+from keelturn.progress.booking import MOST_MIN, Slot, slot
+from server.school.models import Aircraft, Person, SchoolStandards, Sortie, Student, Taken
 
 
-def booked_for() -> timedelta:
-    """How long a sortie takes its people and its aircraft, by the school's standards. One query."""
-    return timedelta(minutes=SchoolStandards.in_force().document().booking_min.value)
+def usual_min() -> float:
+    """How many minutes a sortie takes its people and its aircraft, by the school's standards. One query."""
+    return SchoolStandards.in_force().document().booking_min.value
 
 
-def _others(first: datetime, last: datetime, booked: timedelta) -> list[Sortie]:
-    """Not signed, and near enough in time to share some with a sortie between first and last. One query."""
-    return list(
-        Sortie.objects.filter(cancelled=None, planned_for__gte=first - booked, planned_for__lte=last + booked)
+def slot_of(sortie: Sortie, usual: float) -> Slot:
+    """When it is booked."""
+    return slot(sortie.planned_for, sortie.booked_min or usual)
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """A booking as it is, or as it would be."""
+
+    when: Slot
+    aircraft: int
+    instructor: int
+    student: int
+    student_person: int
+    pk: int | None = None
+
+
+@dataclass(frozen=True)
+class _Near:
+    """Everything that is booked or taken near some times."""
+
+    sorties: list[Sortie]
+    taken: list[Taken]
+    usual: float
+
+    def clashes(self, wanted: Wanted) -> list[str]:
+        return [*self._booked(wanted), *self._away(wanted)]
+
+    def _booked(self, wanted: Wanted) -> Iterator[str]:
+        for other in self.sorties:
+            if other.pk != wanted.pk and slot_of(other, self.usual).shares(wanted.when):
+                shared = [
+                    name
+                    for name, same in (
+                        (other.aircraft.registration, other.aircraft_id == wanted.aircraft),
+                        (other.instructor.name, other.instructor_id == wanted.instructor),
+                        (other.student.person.name, other.student_id == wanted.student),
+                    )
+                    if same
+                ]
+                if shared:
+                    yield f"{' and '.join(shared)} already booked at {_time(other.planned_for)}"
+
+    def _away(self, wanted: Wanted) -> Iterator[str]:
+        people = (wanted.instructor, wanted.student_person)
+        for one in self.taken:
+            theirs = one.aircraft_id == wanted.aircraft or one.person_id in people
+            if theirs and Slot(one.begins, one.ends).shares(wanted.when):
+                yield f"{one.of} not to be had {_from_to(one)}: {one.words}"
+
+
+def _time(at: datetime) -> str:
+    return f"{timezone.localtime(at):%H:%M}"
+
+
+def _from_to(one: Taken) -> str:
+    begins, ends = timezone.localtime(one.begins), timezone.localtime(one.ends)
+    if begins.date() == ends.date():
+        return f"{begins:%H:%M} to {ends:%H:%M}"
+    return f"{begins:%a %d %b %H:%M} to {ends:%a %d %b %H:%M}"
+
+
+def near(first: datetime, last: datetime) -> _Near:
+    """Sorties that are not signed or cancelled, and what is taken, of which some could lie between first and
+    last. Three queries."""
+    longest = timedelta(minutes=MOST_MIN)
+    sorties = (
+        Sortie.objects.filter(cancelled=None, planned_for__gte=first - longest, planned_for__lt=last)
         .exclude(stage="signed")
         .select_related("aircraft", "instructor", "student__person")
-        .only("planned_for", "aircraft__registration", "instructor__name", "student__person__name")
+        .only(
+            "planned_for",
+            "booked_min",
+            "aircraft__registration",
+            "instructor__name",
+            "student__person__name",
+        )
     )
+    taken = Taken.objects.filter(ends__gt=first, begins__lt=last).select_related("person", "aircraft")
+    return _Near(list(sorties), list(taken), usual_min())
 
 
 def clashes_at(at: datetime, aircraft: Aircraft, instructor: Person, student: Student) -> list[str]:
-    """What is booked already at that time, in words; names of other students are left out. Two queries."""
-    booked = booked_for()
-    return [
-        words
-        for other in _others(at, at, booked)
-        if overlap(other.planned_for, at, booked)
-        and (words := _words(other, aircraft.pk, instructor.pk, student.pk))
-    ]
+    """What is booked already, or not to be had, at that time, in words; names of other students are left
+    out. Three queries."""
+    when = slot(at, usual_min())
+    wanted = Wanted(when, aircraft.pk, instructor.pk, student.pk, student.person_id)
+    return near(when.begins, when.ends).clashes(wanted)
 
 
 def clashes_among(sorties: Sequence[Sortie]) -> dict[int, list[str]]:
-    """For each of these sorties (by id), what it shares with another sortie of the school at its time. Two
-    queries; none for no sorties."""
+    """For each of these sorties (by id), what it shares with another sortie of the school at its time, or who
+    is not to be had. Three queries; none for no sorties."""
     if not sorties:
         return {}
-    booked, times = booked_for(), [s.planned_for for s in sorties]
-    near = _others(min(times), max(times), booked)
+    times = [s.planned_for for s in sorties]
+    found = near(min(times), max(times) + timedelta(minutes=MOST_MIN))
     return {
-        s.pk: [
-            words
-            for other in near
-            if other.pk != s.pk
-            and overlap(other.planned_for, s.planned_for, booked)
-            and (words := _words(other, s.aircraft_id, s.instructor_id, s.student_id))
-        ]
+        s.pk: found.clashes(
+            Wanted(
+                slot_of(s, found.usual),
+                s.aircraft_id,
+                s.instructor_id,
+                s.student_id,
+                s.student.person_id,
+                s.pk,
+            )
+        )
         for s in sorties
     }
-
-
-def _words(other: Sortie, aircraft: int, instructor: int, student: int) -> str:
-    shared = [
-        name
-        for name, same in (
-            (other.aircraft.registration, other.aircraft_id == aircraft),
-            (other.instructor.name, other.instructor_id == instructor),
-            (other.student.person.name, other.student_id == student),
-        )
-        if same
-    ]
-    return (
-        f"{' and '.join(shared)} already booked at {timezone.localtime(other.planned_for):%H:%M}"
-        if shared
-        else ""
-    )

@@ -17,6 +17,7 @@ from keelturn.plan.overrides import given_for, open_stops, overridden
 from keelturn.plan.sequence import PlanAnswer, compute_plan
 from server import clock
 from server.school.models import Aircraft, Place, SchoolStandards, Sortie
+from server.school.operations.dates import dates_for
 from server.school.operations.own import own_kept, own_numbers
 
 
@@ -38,7 +39,7 @@ def conditions_for(
     own = own_kept(sortie) if sortie.was_flown else own_numbers(sortie.student, sortie.planned_for)
     try:
         at = timezone.localtime(sortie.planned_for)
-        return conditions_of(plan, card, where, standards, stage, days, at, own)
+        return conditions_of(plan, card, where, standards, stage, days, at, own, dates_for(sortie, aircraft))
     except Wrong as error:
         raise refusal_of(error) from error
 
@@ -56,6 +57,7 @@ def conditions_of_record(record: Record) -> Conditions:
             record.parachute_days,
             at,
             record.own,
+            record.dates,
         )
     except Wrong as error:
         raise refusal_of(error) from error
@@ -120,7 +122,7 @@ def entries_kept(sortie: Sortie) -> tuple[Entry, ...]:
 
 def answer_for(sortie: Sortie) -> SortieAnswer:
     """The stored plan and attempts, computed with the card and place that it remembers and the standards in
-    force. Two queries, four while it is not flown. Raises Refused, Unreadable."""
+    force. Two queries, five while it is not flown. Raises Refused, Unreadable."""
     plan = plan_of(sortie)
     conditions = conditions_for(sortie, plan)
     attempts = attempts_of(sortie)

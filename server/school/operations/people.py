@@ -12,7 +12,7 @@ from server import clock
 from server.school.models import Change, Deed, DeedKind, Erasure, Person, Sortie, Student
 from server.school.models.people import Role
 from server.school.operations.accounts import require_good
-from server.school.operations.booking import cancel, rebook
+from server.school.operations.booking import Otherwise, cancel, rebook
 from server.school.permissions import require_chief, with_people
 
 WHO = "who belongs to the school"
@@ -234,7 +234,7 @@ def leave(chief: Person, person: Person, reason: str, instead: Person | None) ->
         for sortie in ahead.flies:
             cancel(chief, sortie.pk, sortie.version, f"{person.name} has left the school")
         for sortie in ahead_of(person).instructs:
-            rebook(chief, sortie.pk, sortie.version, None, instead)
+            rebook(chief, sortie.pk, sortie.version, Otherwise(instructor=instead))
         person.is_active, person.left_at, person.left_why = False, clock.now(), reason
         person.save(update_fields=["is_active", "left_at", "left_why"])
         _keep(chief, person, {"belongs": "to the school"}, {"belongs": f"no more: {reason}"})

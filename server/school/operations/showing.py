@@ -159,6 +159,7 @@ def _open(sortie: Sortie) -> Record:
         earlier_faults=earlier_faults(sortie),
         answer=found.answer,
         accounts=found.accounts,
+        dates=flown_in.dates,
         own={key: own for key, own in flown_in.own.items() if key in _planned(found.answer)},
         student_id=sortie.student_id,
         instructor_id=sortie.instructor_id,

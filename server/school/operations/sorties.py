@@ -29,6 +29,7 @@ from server.school.operations.computing import (
     with_overrides,
 )
 from server.school.operations.courses import courses_for, lesson_for
+from server.school.operations.dates import keep_dates
 from server.school.operations.enrolling import count_flight
 from server.school.operations.proposing import load_for, setting_of
 from server.school.operations.record import COUNTED_STAGES
@@ -179,6 +180,7 @@ def standing_of(sortie: Sortie) -> Standing:
         sortie.stage,
         {
             "time": sortie.planned_for.isoformat(),
+            "length": "" if sortie.booked_min is None else f"{sortie.booked_min} min",
             "instructor": sortie.instructor.name,
             "aircraft": sortie.aircraft.registration,
             "place": sortie.place.name,
@@ -245,6 +247,7 @@ def move_stage(person: Person, sortie_id: int, version: int, to: Stage) -> Sorti
             raise Refused([Problem("stage", words.rstrip("."), "Then try again.") for words in missing])
         if to == "flown":
             sortie.packed_kept = sortie.aircraft.parachutes_packed_on
+            sortie.dates_kept = keep_dates(record.dates)
             keep_of_the_brief(sortie, record)
     sortie.stage = to
     with transaction.atomic():

@@ -454,7 +454,7 @@ export interface paths {
         put?: never;
         /**
          * Rebook
-         * @description At another time, with another instructor.
+         * @description At another time, with another instructor, in another aircraft, for longer or shorter.
          */
         post: operations["server_api_sorties_rebook"];
         delete?: never;
@@ -1875,6 +1875,123 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Week
+         * @description That of this day, or today's.
+         */
+        get: operations["server_api_week_week"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Somebody, or an aircraft, is not to be had.
+         */
+        post: operations["server_api_week_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/taken/{taken_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Give Back */
+        delete: operations["server_api_week_give_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/taken/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take File
+         * @description An iCalendar file as the body: what it says, and, where `store`, in the place of what files said of the
+         *     same before.
+         */
+        post: operations["server_api_week_take_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Dates
+         * @description Of everybody and every aircraft, the next to end first. Five queries.
+         */
+        get: operations["server_api_week_dates"];
+        put?: never;
+        /** Add Date */
+        post: operations["server_api_week_add_date"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dates/{date_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save Date */
+        put: operations["server_api_week_save_date"];
+        post?: never;
+        /** Remove Date */
+        delete: operations["server_api_week_remove_date"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2704,7 +2821,7 @@ export interface components {
          *     kept in stored overrides.
          * @enum {string}
          */
-        Kind: "floor" | "top" | "vne" | "vfe" | "va" | "rough_air" | "slow" | "possible" | "g" | "least_g" | "rolling_g" | "negative_s" | "approved" | "own_floor" | "order" | "drift" | "weight" | "balance" | "seat" | "baggage" | "spin_weight" | "fuel" | "visibility" | "cloud" | "wind" | "report" | "daylight" | "feeling" | "comfort" | "worn" | "parachute";
+        Kind: "floor" | "top" | "vne" | "vfe" | "va" | "rough_air" | "slow" | "possible" | "g" | "least_g" | "rolling_g" | "negative_s" | "approved" | "own_floor" | "order" | "drift" | "weight" | "balance" | "seat" | "baggage" | "spin_weight" | "fuel" | "visibility" | "cloud" | "wind" | "report" | "daylight" | "feeling" | "comfort" | "worn" | "person_date" | "aircraft_date" | "parachute";
         /**
          * Lever
          * @description What one change would do to an answer, in the answer's unit.
@@ -3703,7 +3820,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "time" | "instructor" | "aircraft" | "place" | "cancelled";
+            what: "time" | "length" | "instructor" | "aircraft" | "place" | "cancelled";
             /** Before */
             before: string;
             /** After */
@@ -4321,6 +4438,10 @@ export interface components {
             planned_for?: string | null;
             /** Instructor Id */
             instructor_id?: number | null;
+            /** Aircraft Id */
+            aircraft_id?: number | null;
+            /** Minutes */
+            minutes?: number | null;
         };
         /**
          * Cancel
@@ -7022,6 +7143,336 @@ export interface components {
             /** Version */
             version: number;
             standard: components["schemas"]["FigureStandard"];
+        };
+        /**
+         * BookedSortie
+         * @description may_book: whether the asker may move it. last_flew: when its student flew last.
+         */
+        BookedSortie: {
+            /** Id */
+            id: number;
+            /** Lesson */
+            lesson: string;
+            /** Lesson Name */
+            lesson_name: string;
+            /** Student */
+            student: string;
+            /** Student Id */
+            student_id: number;
+            /** Instructor */
+            instructor: string;
+            /** Aircraft */
+            aircraft: string;
+            /** Aircraft Name */
+            aircraft_name: string;
+            /** Place */
+            place: string;
+            /**
+             * Planned For
+             * Format: date-time
+             */
+            planned_for: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "planned" | "briefed" | "flown" | "debriefed" | "signed";
+            /** Figures */
+            figures: number;
+            /**
+             * Trouble
+             * @description Why it cannot be opened, and what to do
+             */
+            trouble?: string | null;
+            /**
+             * Cancelled
+             * @description Why it is not flown; null while it is
+             */
+            cancelled?: string | null;
+            /** Version */
+            version: number;
+            /**
+             * Begins
+             * Format: date-time
+             */
+            begins: string;
+            /**
+             * Ends
+             * Format: date-time
+             */
+            ends: string;
+            /** Aircraft Id */
+            aircraft_id: number;
+            /** Instructor Id */
+            instructor_id: number;
+            /** Student Person */
+            student_person: number;
+            /** Place Id */
+            place_id: number;
+            /** Mine */
+            mine: boolean;
+            /** May Book */
+            may_book: boolean;
+            /** Clashes */
+            clashes: string[];
+            /** Last Flew */
+            last_flew: string | null;
+        };
+        /**
+         * Dated
+         * @description of: whose, in words ("Tam Ferrand", "SK-AB"); until: the last day on which it is valid; warn_days: so
+         *     many days before it is said; stops: after it nothing is flown, otherwise it is said.
+         */
+        Dated: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "person" | "aircraft";
+            /** Of */
+            of: string;
+            /** What */
+            what: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Warn Days */
+            warn_days: number;
+            /** Stops */
+            stops: boolean;
+        };
+        /**
+         * LaneOut
+         * @description An aircraft or an instructor.
+         */
+        LaneOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * More
+             * @default
+             */
+            more: string;
+        };
+        /** LightOut */
+        LightOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Place Id */
+            place_id: number;
+            /** Rises */
+            rises: string | null;
+            /** Sets */
+            sets: string | null;
+        };
+        /**
+         * TakenOut
+         * @description may_remove: whether the asker may.
+         */
+        TakenOut: {
+            /** Id */
+            id: number;
+            /** Person Id */
+            person_id: number | null;
+            /** Aircraft Id */
+            aircraft_id: number | null;
+            /** Of */
+            of: string;
+            /**
+             * Begins
+             * Format: date-time
+             */
+            begins: string;
+            /**
+             * Ends
+             * Format: date-time
+             */
+            ends: string;
+            /** Words */
+            words: string;
+            /** File */
+            file: string;
+            /** By */
+            by: string;
+            /** May Remove */
+            may_remove: boolean;
+        };
+        /**
+         * UntilOut
+         * @description id: of the person or the aircraft.
+         */
+        UntilOut: {
+            /** Id */
+            id: number;
+            date: components["schemas"]["Dated"];
+        };
+        /**
+         * WeekOut
+         * @description usual_min: how long a sortie is booked; flight_min: after so many minutes of it, at most, the aircraft
+         *     is down; kept_min: kept before sunset; long_days: after so many days without a flight it is said.
+         */
+        WeekOut: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /** Usual Min */
+            usual_min: number;
+            /** Least Min */
+            least_min: number;
+            /** Most Min */
+            most_min: number;
+            /** Step Min */
+            step_min: number;
+            /** Kept Min */
+            kept_min: number;
+            /** Long Days */
+            long_days: number;
+            /** Aircraft */
+            aircraft: components["schemas"]["LaneOut"][];
+            /** Instructors */
+            instructors: components["schemas"]["LaneOut"][];
+            /** Sorties */
+            sorties: components["schemas"]["BookedSortie"][];
+            /** Taken */
+            taken: components["schemas"]["TakenOut"][];
+            /** Light */
+            light: components["schemas"]["LightOut"][];
+            /** Until */
+            until: components["schemas"]["UntilOut"][];
+        };
+        /**
+         * TakenIn
+         * @description Of one person or of one aircraft.
+         */
+        TakenIn: {
+            /** Person Id */
+            person_id?: number | null;
+            /** Aircraft Id */
+            aircraft_id?: number | null;
+            /**
+             * Begins
+             * Format: date-time
+             */
+            begins: string;
+            /**
+             * Ends
+             * Format: date-time
+             */
+            ends: string;
+            /** Words */
+            words: string;
+        };
+        /** AwayOut */
+        AwayOut: {
+            /**
+             * Begins
+             * Format: date-time
+             */
+            begins: string;
+            /**
+             * Ends
+             * Format: date-time
+             */
+            ends: string;
+            /** Words */
+            words: string;
+            /** Left Out */
+            left_out: string;
+        };
+        /**
+         * CalendarRead
+         * @description What a calendar's file says. stored: how many of it were taken over, null where it was only looked
+         *     at.
+         */
+        CalendarRead: {
+            /** Of */
+            of: string;
+            /** Found */
+            found: components["schemas"]["AwayOut"][];
+            /** Stored */
+            stored: number | null;
+        };
+        /**
+         * DateOut
+         * @description id: null for one that follows from something else (the parachutes' repack), which is changed there.
+         */
+        DateOut: {
+            /** Id */
+            id: number | null;
+            /** Person Id */
+            person_id: number | null;
+            /** Aircraft Id */
+            aircraft_id: number | null;
+            /** Version */
+            version: number;
+            date: components["schemas"]["Dated"];
+            /** Days Left */
+            days_left: number;
+        };
+        /**
+         * DatesOut
+         * @description may_change: whether the asker may. people, aircraft: whom a new one can be of.
+         */
+        DatesOut: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** May Change */
+            may_change: boolean;
+            /** Dates */
+            dates: components["schemas"]["DateOut"][];
+            /** People */
+            people: components["schemas"]["LaneOut"][];
+            /** Aircraft */
+            aircraft: components["schemas"]["LaneOut"][];
+        };
+        /**
+         * DateIn
+         * @description Of one person or of one aircraft, which stays as it is when the date is changed.
+         */
+        DateIn: {
+            /**
+             * Version
+             * @default 1
+             */
+            version: number;
+            /** Person Id */
+            person_id?: number | null;
+            /** Aircraft Id */
+            aircraft_id?: number | null;
+            /** What */
+            what: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /**
+             * Warn Days
+             * @default 30
+             */
+            warn_days: number;
+            /**
+             * Stops
+             * @default true
+             */
+            stops: boolean;
         };
     };
     responses: never;
@@ -17430,6 +17881,771 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StandardsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_week_week: {
+        parameters: {
+            query?: {
+                day?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_week_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_week_give_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                taken_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_week_take_file: {
+        parameters: {
+            query?: {
+                name?: string;
+                person_id?: number | null;
+                aircraft_id?: number | null;
+                store?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarRead"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_week_dates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DatesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_week_add_date: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DateIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DatesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_week_save_date: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                date_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DatesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_week_remove_date: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                date_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DatesOut"];
                 };
             };
             /** @description Bad Request */

@@ -1,0 +1,102 @@
+"""Dates of people and aircraft after which nobody flies: kept by the chief, asked for by every flight."""
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
+from django.db import transaction
+
+from keelturn.formats.kept import filled
+from keelturn.formats.reading import refused
+from keelturn.school.dates import Dated
+from server.school.models import Aircraft, Change, DueDate, Person, Sortie
+from server.school.operations.comparing import same_version
+from server.school.permissions import require_chief
+
+WHAT = "dates of people and aircraft"
+Kept = tuple[Dated, ...]
+
+
+def dates_for(sortie: Sortie, aircraft: Aircraft | None = None) -> Kept:
+    """Of its student, its instructor and its aircraft (or another): as they were when it was flown, before
+    that as they are now. One query, none of a flown one."""
+    if sortie.was_flown:
+        return filled(Kept, sortie.dates_kept or [])  # type: ignore[no-any-return]
+    return dates_of(sortie.student.person_id, sortie.instructor_id, (aircraft or sortie.aircraft).pk)
+
+
+def dates_of(student: int, instructor: int, aircraft: int) -> Kept:
+    """By the ids of the people and the aircraft. One query."""
+    return tuple(row.document() for row in DueDate.in_force([student, instructor], [aircraft]))
+
+
+def keep_dates(dates: Kept) -> list[dict[str, Any]]:
+    """As the sortie remembers them."""
+    return [
+        {
+            "kind": d.kind,
+            "of": d.of,
+            "what": d.what,
+            "until": d.until.isoformat(),
+            "warn_days": d.warn_days,
+            "stops": d.stops,
+        }
+        for d in dates
+    ]
+
+
+def all_dates() -> list[DueDate]:
+    """Of everybody who belongs to the school and of every aircraft, the next to end first. One query."""
+    found = DueDate.objects.select_related("person", "aircraft").exclude(person__is_active=False)
+    return list(found.order_by("until", "pk"))
+
+
+@dataclass(frozen=True)
+class DateSaid:
+    """What is entered of one."""
+
+    what: str
+    until: date
+    warn_days: int
+    stops: bool
+
+
+def save_date(chief: Person, row: DueDate, version: int, said: DateSaid) -> DueDate:
+    """A new one where `row` has no key yet; of whom or what it is does not change. Raises Denied, Refused."""
+    require_chief(chief, WHAT)
+    same = DueDate.objects.filter(person=row.person, aircraft=row.aircraft, what__iexact=said.what)
+    with transaction.atomic():
+        if same.exclude(pk=row.pk).exists():
+            raise refused(
+                "what", f"{row.of} has a date for '{said.what}' already", "Change that one, or say what else."
+            )
+        before = None if row.pk is None else _said(row)
+        if row.pk is not None:
+            same_version(DueDate.objects.get(pk=row.pk).version, version)
+            row.version += 1
+        row.what, row.until, row.warn_days, row.stops = said.what, said.until, said.warn_days, said.stops
+        row.save()
+        _keep(chief, row, before, _said(row))
+    return row
+
+
+def remove_date(chief: Person, row: DueDate, version: int) -> None:
+    """Raises Denied, Refused."""
+    require_chief(chief, WHAT)
+    with transaction.atomic():
+        same_version(DueDate.objects.get(pk=row.pk).version, version)
+        _keep(chief, row, _said(row), None)
+        row.delete()
+
+
+def _said(row: DueDate) -> dict[str, Any]:
+    after = "stops the flight" if row.stops else "is said"
+    words = f"{row.what} until {row.until:%d %b %Y}, said {row.warn_days} days before, after it {after}"
+    return {"date": words}
+
+
+def _keep(chief: Person, row: DueDate, before: Any, after: Any) -> None:
+    """Of somebody under their own name, so that erasing them takes these along."""
+    if before != after:
+        subject = f"person {row.person_id}" if row.person_id else f"dates of {row.of}"
+        Change.objects.create(subject=subject, by=chief, before=before, after=after)
