@@ -5,17 +5,18 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 # Hours of the school's own day in which a sortie is proposed without being asked for.
-FIRST_HOUR, LAST_HOUR, TOMORROW_HOUR = 8, 14, 10
+FIRST_HOUR, LAST_HOUR = 10, 14
 
 
 def next_slot(now: datetime) -> datetime:
     """The next whole hour; too early, this morning's usual hour; from the afternoon on, tomorrow's: the
-    evening before is when plans are made. `now` in the school's zone."""
+    evening before is when plans are made. `now` in the school's zone. Before the first hour it is dark in
+    winter."""
     hour = (now + timedelta(hours=1)).replace(minute=0, second=0, microsecond=0)
     if FIRST_HOUR <= hour.hour <= LAST_HOUR:
         return hour
     day = hour if hour.hour < FIRST_HOUR else hour + timedelta(days=1)
-    return day.replace(hour=TOMORROW_HOUR)
+    return day.replace(hour=FIRST_HOUR)
 
 
 # A booking takes at least and at most so many minutes, and begins and ends on steps of so many.

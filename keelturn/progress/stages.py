@@ -76,6 +76,9 @@ class Debrief(Document):
     one_thing: str = told("One thing", "", "", max_length=400)
     next: str = told("Next", "", "", max_length=500)
     feel: int | None = told("Feel at the end", "", None, ge=0, le=10)
+    flight_min: float | None = told(
+        "In the air", "min", None, ge=0, le=600, description="Off the ground to landing; counts as hours"
+    )
     moments: tuple[MarkedMoment, ...] = told("Moments", "", (), hidden=True, max_length=100)
 
 

@@ -135,6 +135,39 @@ class Standards(Document):
             " rules alone; until then the larger of theirs and the population's",
         ),
     )
+    upset_ground_h: Standard = told(
+        "Upset course, theory",
+        "h",
+        Standard(
+            value=5, source="regulation", ref="FCL.745.A, from memory; confirm for the place and the day"
+        ),
+    )
+    upset_flight_h: Standard = told(
+        "Upset course, flight",
+        "h",
+        Standard(
+            value=3, source="regulation", ref="FCL.745.A, from memory; confirm for the place and the day"
+        ),
+    )
+    aerobatic_h: Standard = told(
+        "Aerobatic rating, instruction",
+        "h",
+        Standard(value=5, source="regulation", ref="FCL.800, from memory; confirm for the place and the day"),
+    )
+    aerobatic_flights: Standard = told(
+        "Aerobatic rating, or flights",
+        "",
+        Standard(
+            value=20, source="regulation", ref="FCL.800, from memory; confirm for the place and the day"
+        ),
+    )
+    spin_days: Standard = told(
+        "Instructor's last spin at most",
+        "days",
+        Standard(
+            value=90, ref="school standards: days since a flight with a spin after which nobody teaches spins"
+        ),
+    )
     speed_margin: Standard = told(
         "Kept below Vne",
         "kt or mph",

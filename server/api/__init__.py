@@ -22,6 +22,7 @@ from server.api import (
     planning,
     recordings,
     records,
+    requirements,
     school,
     session,
     sorties,
@@ -74,6 +75,7 @@ api.add_router("/", fleet.router)
 api.add_router("/", catalogue.router)
 api.add_router("/", figures.router)
 api.add_router("/", week.router)
+api.add_router("/", requirements.router)
 
 
 def _problems(request: HttpRequest, problems: list[Problem], status: int) -> HttpResponse:

@@ -40,10 +40,11 @@ class Why(Schema):
 
 class ThreeChoices(Schema):
     """lesson: a key of the syllabus, 'free', or null for the next one. planned_for: null for the next time
-    that suits."""
+    that suits. instructor_id: null for the one who asks."""
 
     student_id: Id
     aircraft_id: Id
+    instructor_id: Id | None = None
     lesson: str | None = None
     planned_for: Moment | None = None
 

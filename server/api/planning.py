@@ -51,7 +51,7 @@ from server.api.plan_schemas import (
     Why,
 )
 from server.api.schemas import Id, SortieOut
-from server.api.sorties import whole
+from server.api.sorties import instructor_asked, whole
 from server.school.handouts.booking import booking_ics
 from server.school.handouts.card import card_pdf
 from server.school.handouts.plan import plan_document, plan_from
@@ -59,8 +59,10 @@ from server.school.models import Aircraft, Place, Sortie
 from server.school.operations import reading
 from server.school.operations.clashes import clashes_at
 from server.school.operations.computing import conditions_for, plan_of
+from server.school.operations.dates import ended_by
 from server.school.operations.proposing import places_to_plan_in, setting_of
 from server.school.operations.showing import record_for
+from server.school.operations.sorties import require_can_instruct
 from server.school.operations.weather import day_from_report, days_known, fetched_day
 from server.school.permissions import require_edit, require_instructor
 from server.workers import workers
@@ -98,9 +100,11 @@ def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
         seen_student(request, data.student_id),
         get_object_or_404(Aircraft, pk=data.aircraft_id),
     )
+    instructor = instructor_asked(person, data.instructor_id)
+    require_can_instruct(instructor, student)
     at = data.planned_for or next_slot(timezone.localtime(clock.now()))
     places = places_to_plan_in()
-    setting = setting_of(aircraft, student, person, at, with_record=True)
+    setting = setting_of(aircraft, student, instructor, at, with_record=True)
     setting = replace(setting, days=days_known(person, places, at, clock.now()))
     where = [place.document() for place in places]
     first = workers.answer(request, first_planned, data.lesson, setting, where)
@@ -116,7 +120,10 @@ def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
         fits=first.fits,
         why=list(first.why),
         way_out=first.way_out,
-        clashes=clashes_at(at, aircraft, person, student),
+        clashes=[
+            *clashes_at(at, aircraft, instructor, student),
+            *ended_by(at, aircraft, instructor, student),
+        ],
     )
 
 

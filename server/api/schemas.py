@@ -111,6 +111,7 @@ class NewSortie(Schema):
     made_as: str | None = Field(None, min_length=8, max_length=40)
     student_id: Id
     aircraft_id: Id
+    instructor_id: Id | None = Field(None, description="Null for the one who asks")
     place_id: Id
     lesson: str = "spins_both_ways"
     planned_for: Moment

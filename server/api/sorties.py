@@ -1,7 +1,7 @@
 """Sorties: today's list, one sortie, saving, moving on, signing, correcting."""
 
 from collections.abc import Sequence
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from datetime import datetime
 from functools import partial
 from typing import Any
@@ -11,9 +11,9 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
-from keelturn.margins.checks import Verdict
+from keelturn.margins.checks import WORST_FIRST, Verdict
 from keelturn.noting.attempt import Attempt, disagreements
-from keelturn.plan.flight_checks import parachute_check
+from keelturn.plan.flight_checks import date_check, parachute_check
 from keelturn.progress.stages import Act, next_by_hand, reached
 from server import clock
 from server.api.debriefing import looks_of
@@ -51,6 +51,7 @@ from server.school.models import Aircraft, Person, Place, SchoolStandards, Sheet
 from server.school.operations import booking, noting, reading, signing
 from server.school.operations import sorties as operations
 from server.school.operations.clashes import clashes_among
+from server.school.operations.dates import all_dates
 from server.school.operations.record import faults_last_time
 from server.school.operations.saving import Sheets, save_sortie
 from server.school.operations.showing import line_of, record_for, signature_of, stored_line
@@ -221,41 +222,47 @@ def today(request: HttpRequest) -> Today:
 
 
 def notices(now: datetime) -> list[Notice]:
-    """What somebody should see to before it grounds an aircraft. Two queries."""
-    standards = SchoolStandards.in_force().document()
-    found = []
+    """What somebody should see to before it grounds an aircraft or somebody. Three queries."""
+    standards, today = SchoolStandards.in_force().document(), clock.day_of(now)
+    checks = [date_check(row.document(), today) for row in all_dates()]
     for aircraft in Aircraft.objects.order_by("registration"):
-        check = parachute_check(aircraft.parachute_days(clock.day_of(now)), standards)
-        if check.verdict != Verdict.FINE:
-            words = " ".join(filter(None, (check.sentence, check.hint, f"{check.spare}.")))
-            found.append(
-                Notice(
-                    verdict=check.verdict, title=f"{check.title} of {aircraft.registration}", sentence=words
-                )
-            )
-    return found
+        packed = parachute_check(aircraft.parachute_days(today), standards)
+        checks.append(replace(packed, title=f"{packed.title} of {aircraft.registration}"))
+    return [
+        Notice(
+            verdict=check.verdict,
+            title=check.title,
+            sentence=" ".join(filter(None, (check.sentence, check.hint, f"{check.spare}."))),
+        )
+        for check in sorted(checks, key=lambda c: WORST_FIRST.index(c.verdict))
+        if check.verdict != Verdict.FINE
+    ]
+
+
+def instructor_asked(person: Person, instructor_id: int | None) -> Person:
+    """Who is to fly it: the asker where nobody is said. Raises Http404."""
+    if instructor_id in (None, person.pk):
+        return person
+    return get_object_or_404(Person, pk=instructor_id)
 
 
 @router.post("/sorties", response={201: SortieOut, **REFUSALS})
 def plan_sortie(request: HttpRequest, data: NewSortie) -> HttpResponse:
-    require_instructor(asking(request))
-    student = seen_student(request, data.student_id)
+    person = asking(request)
+    require_instructor(person)
+    student, with_whom = seen_student(request, data.student_id), instructor_asked(person, data.instructor_id)
     aircraft, place = (
         get_object_or_404(Aircraft, pk=data.aircraft_id),
         get_object_or_404(Place, pk=data.place_id),
     )
     if data.copy_of is not None:
+        earlier = seen_sortie(request, data.copy_of)
         made = operations.copy_sortie(
-            asking(request),
-            seen_sortie(request, data.copy_of),
-            student,
-            aircraft,
-            data.planned_for,
-            data.made_as,
+            person, earlier, student, aircraft, data.planned_for, data.made_as, with_whom
         )
     else:
         made = operations.plan_sortie(
-            asking(request),
+            person,
             student,
             aircraft,
             place,
@@ -263,6 +270,7 @@ def plan_sortie(request: HttpRequest, data: NewSortie) -> HttpResponse:
             data.planned_for,
             data.plan,
             data.made_as,
+            with_whom,
         )
     return whole(request, made, 201)
 

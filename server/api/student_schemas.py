@@ -180,6 +180,7 @@ class StudentOut(StudentLine):
     the population's pilots, in each figure that counts."""
 
     now: Moment
+    person_id: int
     goal: str
     attempts: list[PastAttempt]
     trends: list[FaultTrend]

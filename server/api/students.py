@@ -163,6 +163,7 @@ def _student(request: HttpRequest, student_id: int) -> StudentOut:
     return StudentOut(
         **_line(found, lessons, on, coming, now),
         now=now,
+        person_id=found.person_id,
         goal=found.goal,
         attempts=[
             _past(row, attempt)

@@ -33,7 +33,7 @@ from server.school.models import Aircraft, DueDate, Person, SchoolStandards, Sor
 from server.school.operations import dates as dates_kept
 from server.school.operations import taken as away
 from server.school.operations.clashes import slot_of
-from server.school.operations.week import Week, packed_dates, week_of
+from server.school.operations.week import Week, week_of
 from server.school.permissions import instructs, may, require_instructor
 
 router = Router(tags=["week"])
@@ -162,18 +162,22 @@ def dates(request: HttpRequest) -> DatesOut:
     today = clock.day_of(now)
     standards = SchoolStandards.in_force().document()
     aircraft = list(Aircraft.objects.order_by("registration"))
+    people = list(Person.objects.filter(is_active=True).order_by("name"))
+    teaching = [p for p in people if p.teaches]
     found = [_date(row, today) for row in dates_kept.all_dates()] + [
         DateOut(
             id=None,
-            person_id=None,
-            aircraft_id=one.id,
+            person_id=one.id if one.date.kind == "person" else None,
+            aircraft_id=one.id if one.date.kind == "aircraft" else None,
             version=1,
             date=one.date,
             days_left=one.date.days_left(today),
         )
-        for one in packed_dates(aircraft, standards)
+        for one in (
+            *dates_kept.packed_dates(aircraft, standards),
+            *dates_kept.spun_dates(teaching, standards),
+        )
     ]
-    people = Person.objects.filter(is_active=True).order_by("name")
     return DatesOut(
         now=now,
         may_change=person.is_chief,

@@ -64,8 +64,8 @@ class UntilOut(Schema):
 
 
 class WeekOut(Schema):
-    """usual_min: how long a sortie is booked; flight_min: after so many minutes of it, at most, the aircraft
-    is down; kept_min: kept before sunset; long_days: after so many days without a flight it is said."""
+    """usual_min: how long a sortie is booked; kept_min: kept before sunset; long_days: after so many days
+    without a flight it is said."""
 
     now: Moment
     monday: date

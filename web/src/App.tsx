@@ -12,11 +12,13 @@ import { useLoggedOutAway, useSession } from "./session/useSession";
 import { linkAt, Welcome } from "./session/Welcome";
 
 const Today = lazily(() => import("./today/Today"), "today");
+const WeekPage = lazily(() => import("./week/WeekPage"), "the week");
 const SortiePage = lazily(() => import("./sortie/SortiePage"), "the sortie");
 const Students = lazily(() => import("./students/Students"), "the students");
 const StudentPage = lazily(() => import("./students/StudentPage"), "the student");
 const SchoolPage = lazily(() => import("./school/SchoolPage"), "the school");
 const PeoplePage = lazily(() => import("./people/PeoplePage"), "the people");
+const DatesPage = lazily(() => import("./dates/DatesPage"), "the dates");
 const RecordsPage = lazily(() => import("./records/RecordsPage"), "the records");
 const AccountPage = lazily(() => import("./account/AccountPage"), "your account");
 const Courses = lazily(() => import("./courses/Courses"), "the courses");
@@ -25,12 +27,14 @@ const Fleet = lazily(() => import("./fleet/Fleet"), "the fleet");
 
 const PAGES = [
   { path: "/", element: <Today /> },
+  { path: "/week", element: <WeekPage /> },
   { path: "/sorties/:id", element: <SortiePage /> },
   { path: "/sorties/:id/:stage", element: <SortiePage /> },
   { path: "/students", element: <Students /> },
   { path: "/students/:id", element: <StudentPage /> },
   { path: "/school", element: <SchoolPage /> },
   { path: "/people", element: <PeoplePage /> },
+  { path: "/dates", element: <DatesPage /> },
   { path: "/records", element: <RecordsPage /> },
   { path: "/account", element: <AccountPage /> },
   { path: "/courses", element: <Courses /> },
@@ -52,7 +56,7 @@ export function App() {
   return <School person={session.data.person} />;
 }
 
-const PARTS = [Today, SortiePage, Students, StudentPage, Courses, Figures, Fleet];
+const PARTS = [Today, WeekPage, SortiePage, Students, StudentPage, Courses, Figures, Fleet];
 const SOON_MS = 1500;
 
 function School({ person }: { person: Person }) {

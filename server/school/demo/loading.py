@@ -27,6 +27,7 @@ from server.school.demo.cards import FLEET, PLACES
 from server.school.demo.history import PASTS, Past, PastFlight, at_hour, flown_attempts
 from server.school.demo.people import GOALS, PASSWORD, PEOPLE, SCHOOL, SET_STANDINGS
 from server.school.demo.recorded import FLIGHTS, Flight, recorded_lesson
+from server.school.demo.week import lay_out
 from server.school.models import (
     Aircraft,
     Enrolment,
@@ -95,10 +96,11 @@ def load_demo(now: datetime, looks: Looks, say: Callable[[str], None]) -> None:
         for flight in FLIGHTS:
             say(f"a recorded lesson of {people[flight.username].name}: {flight.name}")
             _recorded_lesson(flight, people, now, looks)
-        say("standings, and today's sorties")
+        say("standings, today's sorties and the week")
         _standings(people, now)
         count_population()
         _todays_sorties(people, now)
+        lay_out(people, now, _new)
         _last_here(people)
 
 
@@ -208,6 +210,7 @@ def _past_lesson(
         note=_note(attempts, fault),
         one_thing=OF_A_FAULT[fault] if fault is not None else "",
         next=f"{FAULTS[fault].words}: once more, both sides" if fault is not None else "Go on",
+        flight_min=24.0 + 2.5 * len(attempts),
         feel=attempts[-1].feel or next((a.feel for a in reversed(attempts) if a.feel is not None), None),
     )
     with clock.as_of(at - timedelta(minutes=40)):
@@ -246,7 +249,7 @@ def _weather_days(past: Past, lesson: int, people: dict[str, Person], now: datet
 
 
 def _recorded_lesson(flight: Flight, people: dict[str, Person], now: datetime, looks: Looks) -> None:
-    ilse, at = people["ilse"], at_hour(now, flight.days_ago, 12 + flight.days_ago % 4)
+    ilse, at = people["ilse"], at_hour(now, flight.days_ago, 11 + flight.days_ago % 3)
     with clock.as_of(at - timedelta(minutes=40)):
         sortie = _new(people, flight.username, "ilse", flight.aircraft, 0, at, flight.lesson)
         sortie = save_sortie(ilse, sortie.pk, sortie.version, Sheets(brief=ALL_CHECKED))
@@ -276,4 +279,4 @@ def _todays_sorties(people: dict[str, Person], now: datetime) -> None:
     briefed = _new(people, "jonah", "tam", "QX-ROE", 1, at_hour(now, 0, 14, 0))
     briefed = save_sortie(people["tam"], briefed.pk, briefed.version, Sheets(brief=ALL_CHECKED))
     _moved(briefed, people["tam"], "briefed")
-    _new(people, "mirela", "ilse", "QX-COR", 0, at_hour(now, -1, 9, 0), "stalls")
+    _new(people, "mirela", "ilse", "QX-COR", 0, at_hour(now, -1, 11, 0), "stalls")

@@ -152,6 +152,7 @@ def recorded_lesson(
     sortie.refresh_from_db()
     fault = next(iter(flight.noted.values()), None)
     debrief = Debrief(
+        flight_min=40.0,
         note="As briefed, both sides alike." if fault is None else f"{FAULTS[fault].words}, seen twice.",
         one_thing="" if fault is None else OF_A_FAULT[fault],
         next="Again, with the one thing first",

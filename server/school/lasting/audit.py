@@ -25,6 +25,7 @@ from server.school.models import (
     Recorded,
     Sortie,
     StageChange,
+    Statement,
     Student,
 )
 from server.school.operations.comparing import differences
@@ -132,6 +133,16 @@ SOURCES: dict[str, Source] = {
         lambda row: ("course", f"course {row.key}", f"version {row.version}"),
         sortie=False,
     ),
+    "statement": Source(
+        "Signatures and hours of elsewhere",
+        Statement.objects.all,
+        lambda row: (
+            "recorded" if row.takes_back_id is None else "took back",
+            f"person {row.person_id}",
+            f"{row.requirement}, {row.what}: {row.signed_by}. {row.words}",
+        ),
+        sortie=False,
+    ),
     "deed": Source(
         "Log-ins, saves, exports",
         Deed.objects.all,
@@ -211,7 +222,9 @@ def _behind(name: str, at: str, after: str) -> Q:
 
 def names_of(found: list[Done]) -> dict[str, str]:
     """What the subjects of these lines are called. A query for each kind of them that is there."""
-    asked: dict[str, set[int]] = {kind: set() for kind in ("sortie", "student", "aircraft", "place")}
+    asked: dict[str, set[int]] = {
+        kind: set() for kind in ("sortie", "student", "person", "aircraft", "place")
+    }
     for line in found:
         kind, _, number = line.subject.partition(" ")
         if kind in asked and number.isdigit():
@@ -224,6 +237,7 @@ def names_of(found: list[Done]) -> dict[str, str]:
     }
     for kind, rows, field in (
         ("student", Student.objects, "person__name"),
+        ("person", Person.objects, "name"),
         ("aircraft", Aircraft.objects, "registration"),
         ("place", Place.objects, "name"),
     ):

@@ -33,6 +33,7 @@ from server.school.models import (
     Person,
     Recorded,
     Sortie,
+    Statement,
     Student,
     Taken,
     Waiting,
@@ -190,6 +191,8 @@ def _blank(person: Person, student: Student | None, keeps: bool) -> None:
     student.goal = student.stage_reason = ""
     student.save(update_fields=["goal", "stage_reason"])
     if not keeps:
+        Statement.objects.filter(person=person).exclude(takes_back=None).delete()
+        Statement.objects.filter(person=person).delete()
         GroundDone.objects.filter(student=student).delete()
         Enrolment.objects.filter(student=student).delete()
 

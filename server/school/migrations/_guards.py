@@ -147,3 +147,11 @@ LASTING_GUARDS: Guards = (
     *_never_changed("school_erased"),
     *_never_changed("school_deed"),
 )
+# Those of migration 0016.
+STATEMENT_GUARDS: Guards = (
+    *(guard for guard in _never_changed("school_statement") if guard[0] != "statement_delete"),
+    (
+        "statement_delete",
+        "BEFORE DELETE ON school_statement WHEN NOT " + _erased("'person ' || OLD.person_id"),
+    ),
+)

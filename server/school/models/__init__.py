@@ -2,7 +2,7 @@
 
 from server.school.models.accounts import CalendarKey, KeptMail, OpenSession
 from server.school.models.courses import CourseVersion, Enrolment
-from server.school.models.dates import DueDate, Taken
+from server.school.models.dates import DueDate, Statement, Taken
 from server.school.models.fleet import Aircraft, Change, Place, School, SchoolNumbers, SchoolStandards
 from server.school.models.lasting import ChainLink, Deed, DeedKind, Erased, Erasure
 from server.school.models.people import GroundDone, Person, Student
@@ -52,6 +52,7 @@ __all__ = [
     "Signature",
     "Sortie",
     "StageChange",
+    "Statement",
     "Student",
     "Taken",
     "Waiting",

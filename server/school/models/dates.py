@@ -62,3 +62,24 @@ class Taken(OfSomebody):
     class Meta:
         ordering = ("begins", "pk")
         indexes = (models.Index(fields=("ends",), name="taken_by_end"),)
+
+
+class Statement(models.Model):
+    """Somebody's word toward a requirement, that is on record: hours or flights of elsewhere, or a signature;
+    the core's Stated. signed_by: who gave it, as they are known where they did; by: who entered it. One that
+    was wrong is taken back by another row, with the reason in `words`. Rows are only ever added (migration
+    0016)."""
+
+    person = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    requirement = models.CharField(max_length=40)
+    what = models.CharField(max_length=12)
+    amount = models.FloatField(default=0)
+    on = models.DateField()
+    signed_by = models.CharField(max_length=120)
+    words = models.CharField(max_length=300, blank=True)
+    takes_back = models.OneToOneField("self", on_delete=models.PROTECT, related_name="taken_back", null=True)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(default=clock.now)
+
+    class Meta:
+        ordering = ("on", "pk")

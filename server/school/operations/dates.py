@@ -1,19 +1,29 @@
 """Dates of people and aircraft after which nobody flies: kept by the chief, asked for by every flight."""
 
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Max
 
+from keelturn.figures.catalogue import FIGURES
+from keelturn.figures.figure import Family
 from keelturn.formats.kept import filled
 from keelturn.formats.reading import refused
 from keelturn.school.dates import Dated
-from server.school.models import Aircraft, Change, DueDate, Person, Sortie
+from keelturn.school.standards import Standards
+from server import clock
+from server.school.models import Aircraft, AttemptRow, Change, DueDate, Person, Sortie, Student
 from server.school.operations.comparing import same_version
+from server.school.operations.record import FLOWN_STAGES
 from server.school.permissions import require_chief
 
 WHAT = "dates of people and aircraft"
+# Those that follow from something else: what they are called, and so many days before they are said.
+PACKED, SPUN, WARN = "Parachute repack", "Spins lately", 14
+SPINS = tuple(figure.key for figure in FIGURES if figure.family == Family.SPINS)
 Kept = tuple[Dated, ...]
 
 
@@ -28,6 +38,13 @@ def dates_for(sortie: Sortie, aircraft: Aircraft | None = None) -> Kept:
 def dates_of(student: int, instructor: int, aircraft: int) -> Kept:
     """By the ids of the people and the aircraft. One query."""
     return tuple(row.document() for row in DueDate.in_force([student, instructor], [aircraft]))
+
+
+def ended_by(at: datetime, aircraft: Aircraft, instructor: Person, student: Student) -> list[str]:
+    """What has ended by that day, in words. One query."""
+    day = clock.day_of(at)
+    found = dates_of(student.person_id, instructor.pk, aircraft.pk)
+    return [f"{d.title}: {d.words(day).rstrip('.').lower()}" for d in found if d.days_left(day) < 0]
 
 
 def keep_dates(dates: Kept) -> list[dict[str, Any]]:
@@ -49,6 +66,36 @@ def all_dates() -> list[DueDate]:
     """Of everybody who belongs to the school and of every aircraft, the next to end first. One query."""
     found = DueDate.objects.select_related("person", "aircraft").exclude(person__is_active=False)
     return list(found.order_by("until", "pk"))
+
+
+@dataclass(frozen=True)
+class Until:
+    """A date of a person or an aircraft, by its id."""
+
+    id: int
+    date: Dated
+
+
+def packed_dates(aircraft: Sequence[Aircraft], standards: Standards) -> Iterator[Until]:
+    """The last day before each one's parachutes have to be packed anew, where it is known."""
+    for one in aircraft:
+        if one.parachutes_packed_on is not None:
+            last = one.parachutes_packed_on + timedelta(days=int(standards.parachute_days.value))
+            yield Until(one.pk, Dated("aircraft", one.registration, PACKED, last, WARN, True))
+
+
+def spun_dates(instructors: Sequence[Person], standards: Standards) -> Iterator[Until]:
+    """The last day on which each one's last spin is not too long ago, where there is one. It says and does
+    not stop: a flight without spins does not ask for it. One query."""
+    flown = AttemptRow.objects.filter(
+        figure__in=SPINS, sortie__instructor__in=instructors, sortie__stage__in=FLOWN_STAGES
+    )
+    last = flown.values("sortie__instructor").order_by().annotate(at=Max("sortie__planned_for"))
+    spun = {row["sortie__instructor"]: clock.day_of(row["at"]) for row in last}
+    for one in instructors:
+        if one.pk in spun:
+            until = spun[one.pk] + timedelta(days=int(standards.spin_days.value))
+            yield Until(one.pk, Dated("person", one.name, SPUN, until, WARN, False))
 
 
 @dataclass(frozen=True)

@@ -63,17 +63,19 @@ def plan_sortie(
     at: datetime,
     plan: PlanDocument | None = None,
     made_as: str | None = None,
+    instructor: Person | None = None,
 ) -> Sortie:
     """A new sortie with this plan, or with the lesson's figures, each a little above its lowest start.
-    made_as: the asker's own name for it; asked twice with the same, it is made once. Raises Denied,
-    Refused."""
+    made_as: the asker's own name for it; asked twice with the same, it is made once. instructor: who flies
+    it where that is not the asker. Raises Denied, Refused."""
     require_instructor(person)
-    require_can_instruct(person, student)
-    if made_as is not None and (there := made_before(person, made_as)) is not None:
+    with_whom = instructor or person
+    require_can_instruct(with_whom, student)
+    if made_as is not None and (there := made_before(with_whom, made_as)) is not None:
         return there
     sortie = Sortie(
         student=student,
-        instructor=person,
+        instructor=with_whom,
         aircraft=aircraft,
         place=place,
         planned_for=at,
@@ -87,7 +89,7 @@ def plan_sortie(
     where = "lesson" if plan is None else "plan.lesson"
     lesson = lesson_for(lesson_key if plan is None else plan.lesson, courses_for(student), where)
     if plan is None:
-        plan = _laid_out(lesson, setting_of(aircraft, student, person, at), place)
+        plan = _laid_out(lesson, setting_of(aircraft, student, with_whom, at), place)
     sortie.keep_lesson(lesson)
     plan, _ = with_overrides(person.name, as_reported(plan), (), computed(plan, conditions_for(sortie, plan)))
     sortie.plan = plan.model_dump(mode="json")
@@ -96,17 +98,17 @@ def plan_sortie(
             sortie.save()
     except IntegrityError:
         # Asked twice at the same moment.
-        there = None if made_as is None else made_before(person, made_as)
+        there = None if made_as is None else made_before(with_whom, made_as)
         if there is None:
             raise
         return there
     return sortie
 
 
-def made_before(person: Person, made_as: str) -> Sortie | None:
+def made_before(instructor: Person, made_as: str) -> Sortie | None:
     """One query. Raises Refused where somebody else has a sortie by that name."""
     found = with_people(Sortie.objects.all()).filter(made_as=made_as).first()
-    if found is not None and found.instructor_id != person.pk:
+    if found is not None and found.instructor_id != instructor.pk:
         raise refused("made_as", "this name is taken", "Give the new sortie a name of its own.")
     return found
 
@@ -125,6 +127,7 @@ def copy_sortie(
     aircraft: Aircraft,
     at: datetime,
     made_as: str | None = None,
+    instructor: Person | None = None,
 ) -> Sortie:
     """The figures and settings of an earlier sortie for a new one: its own load and day, no overrides. A
     lesson that no course has any more is free. Raises Denied, Refused, Unreadable."""
@@ -137,14 +140,14 @@ def copy_sortie(
         update={
             "lesson": plan.lesson if kept else FREE.key,
             "figures": figures,
-            "load": load_for(aircraft, student, person),
+            "load": load_for(aircraft, student, instructor or person),
             "day": Day(),
             "overrides": (),
             "feeling": None,
             "surprises": None if plan.surprises is None else drawn_anew(plan.surprises),
         }
     )
-    return plan_sortie(person, student, aircraft, earlier.place, plan.lesson, at, fresh, made_as)
+    return plan_sortie(person, student, aircraft, earlier.place, plan.lesson, at, fresh, made_as, instructor)
 
 
 def drawn_anew(surprises: Surprises) -> Surprises:

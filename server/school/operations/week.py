@@ -15,11 +15,11 @@ from keelturn.school.standards import Standards
 from keelturn.weather.sun import sunrise, sunset
 from server.school.models import Aircraft, DueDate, Person, Place, SchoolStandards, Sortie, Student, Taken
 from server.school.operations.clashes import clashes_among
+from server.school.operations.dates import Until, packed_dates, spun_dates
 from server.school.operations.record import FLOWN_STAGES
 from server.school.permissions import sorties_seen_by
 
 DAYS = 7
-PACKED, WARN_PACKED = "Parachute repack", 14
 STANDING = "Standing '{}'"
 
 
@@ -32,14 +32,6 @@ class Light:
     place: int
     rises: datetime | None
     sets: datetime | None
-
-
-@dataclass(frozen=True)
-class Until:
-    """A date of a person or an aircraft, by its id."""
-
-    id: int
-    date: Dated
 
 
 @dataclass(frozen=True)
@@ -128,11 +120,12 @@ def _until(
     students: Sequence[Student],
     standards: Standards,
 ) -> Iterator[Until]:
-    """What ends, of whom. A student's standing is of the school, so it says and does not stop. One query."""
+    """What ends, of whom. A student's standing is of the school, so it does not stop. Two queries."""
     people = {p.pk for p in instructors} | {s.person_id for s in students} if person.teaches else {person.pk}
     for row in DueDate.in_force(list(people), [a.pk for a in aircraft]):
         yield Until(row.person_id or row.aircraft_id or 0, row.document())
     yield from packed_dates(aircraft, standards)
+    yield from spun_dates(instructors, standards)
     for student in students:
         now = student.stage_reached
         for day, standing, _ in student.ahead if not student.stage else ():
@@ -140,14 +133,6 @@ def _until(
                 last, what = day - timedelta(days=1), STANDING.format(now)
                 yield Until(student.person_id, Dated("person", student.person.name, what, last, 0, False))
                 break
-
-
-def packed_dates(aircraft: Sequence[Aircraft], standards: Standards) -> Iterator[Until]:
-    """The last day before each one's parachutes have to be packed anew, where it is known."""
-    for one in aircraft:
-        if one.parachutes_packed_on is not None:
-            last = one.parachutes_packed_on + timedelta(days=int(standards.parachute_days.value))
-            yield Until(one.pk, Dated("aircraft", one.registration, PACKED, last, WARN_PACKED, True))
 
 
 def _last_flew(students: list[int]) -> dict[int, datetime]:

@@ -1992,6 +1992,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/requirements/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Requirements */
+        get: operations["server_api_requirements_requirements"];
+        put?: never;
+        /**
+         * State
+         * @description Somebody's word, on record: hours or flights of elsewhere, or a signature.
+         */
+        post: operations["server_api_requirements_state"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/statements/{statement_id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back
+         * @description It was wrong; it stays on record with who took it back and why.
+         */
+        post: operations["server_api_requirements_take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2415,13 +2456,15 @@ export interface components {
         /**
          * ThreeChoices
          * @description lesson: a key of the syllabus, 'free', or null for the next one. planned_for: null for the next time
-         *     that suits.
+         *     that suits. instructor_id: null for the one who asks.
          */
         ThreeChoices: {
             /** Student Id */
             student_id: number;
             /** Aircraft Id */
             aircraft_id: number;
+            /** Instructor Id */
+            instructor_id?: number | null;
             /** Lesson */
             lesson?: string | null;
             /** Planned For */
@@ -3531,6 +3574,11 @@ export interface components {
             /** Feel at the end */
             feel?: number | null;
             /**
+             * In the air
+             * @description Off the ground to landing; counts as hours
+             */
+            flight_min?: number | null;
+            /**
              * Moments
              * @default []
              */
@@ -4348,6 +4396,11 @@ export interface components {
             student_id: number;
             /** Aircraft Id */
             aircraft_id: number;
+            /**
+             * Instructor Id
+             * @description Null for the one who asks
+             */
+            instructor_id?: number | null;
             /** Place Id */
             place_id: number;
             /**
@@ -5695,6 +5748,8 @@ export interface components {
              * Format: date-time
              */
             now: string;
+            /** Person Id */
+            person_id: number;
             /** Goal */
             goal: string;
             /** Attempts */
@@ -6923,6 +6978,51 @@ export interface components {
              */
             own_attempts: components["schemas"]["Standard"];
             /**
+             * Upset course, theory
+             * @default {
+             *       "value": 5,
+             *       "source": "regulation",
+             *       "ref": "FCL.745.A, from memory; confirm for the place and the day"
+             *     }
+             */
+            upset_ground_h: components["schemas"]["Standard"];
+            /**
+             * Upset course, flight
+             * @default {
+             *       "value": 3,
+             *       "source": "regulation",
+             *       "ref": "FCL.745.A, from memory; confirm for the place and the day"
+             *     }
+             */
+            upset_flight_h: components["schemas"]["Standard"];
+            /**
+             * Aerobatic rating, instruction
+             * @default {
+             *       "value": 5,
+             *       "source": "regulation",
+             *       "ref": "FCL.800, from memory; confirm for the place and the day"
+             *     }
+             */
+            aerobatic_h: components["schemas"]["Standard"];
+            /**
+             * Aerobatic rating, or flights
+             * @default {
+             *       "value": 20,
+             *       "source": "regulation",
+             *       "ref": "FCL.800, from memory; confirm for the place and the day"
+             *     }
+             */
+            aerobatic_flights: components["schemas"]["Standard"];
+            /**
+             * Instructor's last spin at most
+             * @default {
+             *       "value": 90,
+             *       "source": "school",
+             *       "ref": "school standards: days since a flight with a spin after which nobody teaches spins"
+             *     }
+             */
+            spin_days: components["schemas"]["Standard"];
+            /**
              * Kept below Vne
              * @default {
              *       "value": 20,
@@ -7315,8 +7415,8 @@ export interface components {
         };
         /**
          * WeekOut
-         * @description usual_min: how long a sortie is booked; flight_min: after so many minutes of it, at most, the aircraft
-         *     is down; kept_min: kept before sunset; long_days: after so many days without a flight it is said.
+         * @description usual_min: how long a sortie is booked; kept_min: kept before sunset; long_days: after so many days
+         *     without a flight it is said.
          */
         WeekOut: {
             /**
@@ -7473,6 +7573,189 @@ export interface components {
              * @default true
              */
             stops: boolean;
+        };
+        /**
+         * AskKind
+         * @description What can be asked, and recorded of elsewhere.
+         * @enum {string}
+         */
+        AskKind: "flight" | "ground" | "flights" | "signature" | "recent";
+        /**
+         * Asks
+         * @description standard: the field of Standards that has the number; empty for a signature.
+         */
+        Asks: {
+            what: components["schemas"]["AskKind"];
+            /** Words */
+            words: string;
+            /**
+             * Standard
+             * @default
+             */
+            standard: string;
+        };
+        /**
+         * CountsToward
+         * @description One thing that counts. amount: in the unit of what is asked. sortie: its number, None for what is of
+         *     elsewhere or of the ground.
+         */
+        CountsToward: {
+            /** Words */
+            words: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Amount */
+            amount: number;
+            /** Sortie */
+            sortie?: number | null;
+        };
+        /**
+         * LineAsked
+         * @description One thing asked: how much is there of how much, and from what. missing: in words, empty where nothing
+         *     is.
+         */
+        LineAsked: {
+            what: components["schemas"]["AskKind"];
+            /** Words */
+            words: string;
+            /** Unit */
+            unit: string;
+            /** Has */
+            has: number;
+            /** Asked */
+            asked: number;
+            /** Missing */
+            missing: string;
+            /** Counted */
+            counted: components["schemas"]["CountsToward"][];
+        };
+        /**
+         * Requirement
+         * @description gives: what it stands before. families: a flight counts with a figure of one of these flown to its end.
+         *     course: only flights of lessons of this course count, and its ground hours. any_of: one of what is asked
+         *     is enough.
+         */
+        Requirement: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Whom
+             * @enum {string}
+             */
+            whom: "student" | "instructor";
+            /** Gives */
+            gives: string;
+            /** Source */
+            source: string;
+            /** Asks */
+            asks: components["schemas"]["Asks"][];
+            /**
+             * Families
+             * @default []
+             */
+            families: components["schemas"]["Family"][];
+            /**
+             * Course
+             * @default
+             */
+            course: string;
+            /**
+             * Any Of
+             * @default false
+             */
+            any_of: boolean;
+        };
+        /**
+         * RequirementStanding
+         * @description How somebody stands to one requirement. met: everything asked is there; it is still somebody else who
+         *     grants. not_counted: what would count and does not, and why.
+         */
+        RequirementStanding: {
+            requirement: components["schemas"]["Requirement"];
+            /** Lines */
+            lines: components["schemas"]["LineAsked"][];
+            /** Met */
+            met: boolean;
+            /** Not Counted */
+            not_counted: string[];
+        };
+        /**
+         * RequirementsOut
+         * @description may_state: whether the asker may enter somebody's word for them.
+         */
+        RequirementsOut: {
+            /** Person Id */
+            person_id: number;
+            /** Name */
+            name: string;
+            /** May State */
+            may_state: boolean;
+            /** Standings */
+            standings: components["schemas"]["RequirementStanding"][];
+            /** Stated */
+            stated: components["schemas"]["WordGiven"][];
+        };
+        /**
+         * WordGiven
+         * @description Somebody's word that is on record: hours, flights or a signature. amount: hours or flights, nothing for
+         *     a signature. by: who signed or flew it with them, as it was given; recorded_by: who entered it here.
+         */
+        WordGiven: {
+            /** Id */
+            id: number;
+            /** Requirement */
+            requirement: string;
+            what: components["schemas"]["AskKind"];
+            /** Amount */
+            amount: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** By */
+            by: string;
+            /** Words */
+            words: string;
+            /** Recorded By */
+            recorded_by: string;
+        };
+        /**
+         * StatementIn
+         * @description amount: hours or flights, 0 for a signature or a flight that was lately. signed_by: who gave it, and as
+         *     what.
+         */
+        StatementIn: {
+            /** Requirement */
+            requirement: string;
+            what: components["schemas"]["AskKind"];
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Signed By */
+            signed_by: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /** TakeBackIn */
+        TakeBackIn: {
+            /** Reason */
+            reason: string;
         };
     };
     responses: never;
@@ -18646,6 +18929,296 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DatesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_requirements_requirements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RequirementsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_requirements_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StatementIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RequirementsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_requirements_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                statement_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RequirementsOut"];
                 };
             };
             /** @description Bad Request */

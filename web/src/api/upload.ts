@@ -1,6 +1,6 @@
 /** A recorder's file on its way to the server, with how far it has come; it can be stopped. */
 import { answered, Failed, problemAt, server } from "./client";
-import type { ColumnMap, LookedAt, Problem, Recorded, Waiting } from "./types";
+import type { CalendarRead, ColumnMap, LookedAt, Problem, Recorded, Waiting } from "./types";
 
 export interface Upload<Made> {
   done: Promise<Made>;
@@ -87,4 +87,20 @@ function sent<Made>(
 function failed(status: number, name: string, answer: { problems?: Problem[] } | null): Failed {
   const unsaid = problemAt(name, "the server did not take it", "Check the connection and choose it again.");
   return new Failed(status, answer?.problems ?? [unsaid]);
+}
+
+/** A calendar's file, looked at or stored. Throws Failed for what is none. */
+export async function sentCalendar(
+  file: File,
+  of: { person_id?: number; aircraft_id?: number },
+  store: boolean,
+): Promise<CalendarRead> {
+  return answered(
+    server.POST("/api/taken/file", {
+      params: { query: { name: file.name, store, ...of } },
+      body: file as unknown as string,
+      bodySerializer: () => file,
+      headers: { "Content-Type": "application/octet-stream" },
+    }),
+  );
 }

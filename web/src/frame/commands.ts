@@ -9,6 +9,7 @@ export interface Command {
 }
 
 const SORTIE = "In a sortie",
+  WEEK = "In the week",
   PLAN = "In Plan",
   BRIEF = "In Brief",
   DEBRIEF = "In Debrief",
@@ -19,6 +20,8 @@ export const COMMANDS = {
   find: { keys: ["/"], shown: "/", words: "find anything", where: ALWAYS },
   help: { keys: ["?"], shown: "?", words: "this help", where: ALWAYS },
   newSortie: { keys: ["n"], shown: "n", words: "in Today: plan a sortie", where: ALWAYS },
+  weekBack: { keys: ["["], shown: "[", words: "the week before", where: WEEK },
+  weekOn: { keys: ["]"], shown: "]", words: "the week after", where: WEEK },
   next: { keys: ["j"], shown: "j", words: "next figure", where: ALWAYS },
   previous: { keys: ["k"], shown: "k", words: "previous figure", where: ALWAYS },
   plan: { keys: ["1"], shown: "1", words: "Plan", where: SORTIE },

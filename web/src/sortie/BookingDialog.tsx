@@ -5,7 +5,6 @@ import {
   DialogActions,
   DialogContent,
   DialogTitle,
-  MenuItem,
   TextField,
   Typography,
 } from "@mui/material";
@@ -13,6 +12,7 @@ import { useState } from "react";
 import { useInstructors, useToday } from "../api/questions";
 import type { Person, Problem } from "../api/types";
 import { Leaving } from "../forms/EditorDialog";
+import { Instructors } from "../forms/Instructors";
 import { WhenField } from "../forms/WhenField";
 import { tokens } from "../theme";
 import { Past } from "./Past";
@@ -132,30 +132,5 @@ export function BookingDialog({ work, person, onClose }: Props) {
         </DialogActions>
       )}
     </Dialog>
-  );
-}
-
-interface InstructorsProps {
-  people: readonly { id: number; name: string }[] | undefined;
-  value: number;
-  onValue: (id: number) => void;
-}
-
-function Instructors({ people, value, onValue }: InstructorsProps) {
-  const there = people?.some((one) => one.id === value) ?? false;
-  return (
-    <TextField
-      select
-      size="small"
-      label="Instructor"
-      value={there ? value : ""}
-      onChange={(e) => onValue(Number(e.target.value))}
-    >
-      {(people ?? []).map((one) => (
-        <MenuItem key={one.id} value={one.id}>
-          {one.name}
-        </MenuItem>
-      ))}
-    </TextField>
   );
 }

@@ -7,6 +7,7 @@ import { day } from "../frame/dates";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { useTitle } from "../frame/useTitle";
 import { tokens } from "../theme";
+import { Requirements } from "../requirements/Requirements";
 import { StartSortie } from "../today/starting";
 import { CourseDialog } from "./CourseDialog";
 import { Faults } from "./Faults";
@@ -56,7 +57,7 @@ export default function StudentPage() {
   return <OneStudent key={id} student={found.data} />;
 }
 
-type View = "way" | "heights" | "flights";
+type View = "way" | "heights" | "flights" | "required";
 
 function OneStudent({ student }: { student: Student }) {
   useTitle(student.name);
@@ -102,6 +103,7 @@ function OneStudent({ student }: { student: Student }) {
           <ToggleButton value="way">The way</ToggleButton>
           <ToggleButton value="heights">Heights</ToggleButton>
           <ToggleButton value="flights">Flights</ToggleButton>
+          <ToggleButton value="required">Required</ToggleButton>
         </ToggleButtonGroup>
         {view === "way" &&
           (way ? (
@@ -120,6 +122,7 @@ function OneStudent({ student }: { student: Student }) {
           ))}
         {view === "heights" && <Heights attempts={student.attempts} own={student.own} first={task?.figure} />}
         {view === "flights" && <RecordTable record={student.record} />}
+        {view === "required" && <Requirements person={student.person_id} />}
       </Box>
       <Box sx={styles.aside}>
         {next && <NextCard next={next} />}

@@ -16,10 +16,19 @@ import {
 } from "@mui/material";
 import { keepPreviousData, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate } from "react-router";
-import { askAgain, useCatalogue, useFleet, useStudents, useToday, useLessons } from "../api/questions";
-import type { Proposed } from "../api/types";
+import { useNavigate, useOutletContext } from "react-router";
+import {
+  askAgain,
+  useCatalogue,
+  useFleet,
+  useInstructors,
+  useLessons,
+  useStudents,
+  useToday,
+} from "../api/questions";
+import type { Person, Proposed } from "../api/types";
 import { dayAndTime } from "../frame/dates";
+import { Instructors } from "../forms/Instructors";
 import { WhenField } from "../forms/WhenField";
 import { Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
@@ -41,18 +50,30 @@ const styles = {
 
 const NEXT = "next";
 
+interface Props {
+  onClose: () => void;
+  studentId?: number;
+  /** Where it was begun from a place in the week. */ aircraftId?: number;
+  instructorId?: number;
+  at?: string;
+}
+
 /** Three choices: student, lesson, aircraft. The program proposes the rest and says why; or an earlier sortie is copied. */
-export default function StartSortie({ onClose, studentId }: { onClose: () => void; studentId?: number }) {
+export default function StartSortie(props: Props) {
+  const { onClose } = props;
+  const me = useOutletContext<Person>().id;
   const students = useStudents();
   const today = useToday();
   const fleet = useFleet();
   const catalogue = useCatalogue();
+  const instructors = useInstructors();
   const [chosen, setChosen] = useState({
-    student: studentId ?? 0,
-    aircraft: 0,
+    student: props.studentId ?? 0,
+    aircraft: props.aircraftId ?? 0,
+    instructor: props.instructorId || me,
     lesson: NEXT,
     copy: 0,
-    at: "",
+    at: props.at ?? "",
   });
   const lessons = useLessons(chosen.student);
   const queries = useQueryClient();
@@ -68,6 +89,7 @@ export default function StartSortie({ onClose, studentId }: { onClose: () => voi
   const three = {
     student_id: chosen.student,
     aircraft_id: chosen.aircraft,
+    instructor_id: chosen.instructor,
     lesson: chosen.lesson === NEXT ? null : chosen.lesson,
     planned_for: chosen.at === "" ? null : chosen.at,
   };
@@ -87,16 +109,18 @@ export default function StartSortie({ onClose, studentId }: { onClose: () => voi
   const [made_as] = useState(identity);
   const make = api.useMutation("post", "/api/sorties", {
     onSuccess: (sortie) => {
-      askAgain(queries, "/api/today");
+      askAgain(queries, "/api/today", "/api/week");
       void navigate(`/sorties/${sortie.id}/plan`);
       onClose();
     },
   });
   const plan = (found: Proposed) => {
-    const { student_id, aircraft_id } = three,
+    const { student_id, aircraft_id, instructor_id } = three,
       { planned_for, place_id, lesson } = found;
     const figures = chosen.copy ? { copy_of: chosen.copy } : { plan: found.plan };
-    make.mutate({ body: { made_as, student_id, aircraft_id, planned_for, place_id, lesson, ...figures } });
+    make.mutate({
+      body: { made_as, student_id, aircraft_id, instructor_id, planned_for, place_id, lesson, ...figures },
+    });
   };
   const found = ready ? proposal.data : undefined;
   return (
@@ -153,6 +177,11 @@ export default function StartSortie({ onClose, studentId }: { onClose: () => voi
               </MenuItem>
             ))}
           </TextField>
+          <Instructors
+            people={instructors.data}
+            value={chosen.instructor}
+            onValue={(instructor) => setChosen({ ...chosen, instructor })}
+          />
           <WhenField
             label="Day and time"
             now={today.data?.now ?? new Date().toISOString()}

@@ -13,6 +13,7 @@ import { useCommands } from "../frame/commands";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
+import { DayHead } from "../week/DayHead";
 import { FirstSteps } from "./FirstSteps";
 import { Inbox } from "./Inbox";
 import { Others } from "./Others";
@@ -88,6 +89,7 @@ export default function Today() {
     <Box component="main" sx={styles.page}>
       <Box>
         <Box sx={styles.head}>
+          <DayHead />
           <Typography variant="h1">{day(now)}</Typography>
           {teaches && (
             <Button variant="contained" onClick={() => setPlanningFor(ANYBODY)}>

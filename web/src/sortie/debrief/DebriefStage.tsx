@@ -23,6 +23,7 @@ import { useCatalogue, useLook, useRecordings } from "../../api/questions";
 import { useBounds } from "../../forms/bounds";
 import { LateText } from "../../forms/LateText";
 import { NumberField } from "../../forms/NumberField";
+import { MinutesFlown } from "../MinutesFlown";
 import { column, NotYet, type StageProps } from "../stage";
 
 const styles = {
@@ -357,6 +358,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
           disabled={!editable}
           onValue={(feel) => change((d) => ({ ...d, debrief: { ...d.debrief, feel } }))}
         />
+        <MinutesFlown work={work} />
         <LateText
           label="One thing, on the student's sheet"
           multiline

@@ -4,6 +4,7 @@ import { useBounds } from "../../forms/bounds";
 import { NumberField } from "../../forms/NumberField";
 import { lastGo, type Edits, type Go } from "../../notes/entry";
 import { narrow, ONE_COLUMN, tokens } from "../../theme";
+import { MinutesFlown } from "../MinutesFlown";
 import { NotYet, type StageProps } from "../stage";
 import { heightLost, WhatBecame, WhoFlew } from "../Went";
 import { titleOf, type FlyFigure } from "./figures";
@@ -125,6 +126,7 @@ export function Landed({ work, figures, catalogue, onBack, onDone }: Props) {
             disabled={!work.sortie.may.save}
             onValue={(end) => work.change((d) => ({ ...d, debrief: { ...d.debrief, feel: end } }))}
           />
+          <MinutesFlown work={work} />
           <Button
             variant="contained"
             disabled={!flown && work.sortie.may.move !== "flown"}

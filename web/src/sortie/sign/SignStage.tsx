@@ -146,6 +146,11 @@ export default function SignStage({ work }: StageProps) {
             <b>Feel at the end:</b> {draft.debrief.feel}
           </Typography>
         )}
+        {draft.debrief.flight_min != null && (
+          <Typography>
+            <b>In the air:</b> {draft.debrief.flight_min} min
+          </Typography>
+        )}
         {draft.debrief.next && (
           <Typography sx={{ mt: 0.5 }}>
             <b>Next:</b> {draft.debrief.next}
