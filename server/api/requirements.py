@@ -10,6 +10,7 @@ from keelturn.document import Sentence
 from keelturn.progress.requirements import AskKind, RequirementStanding, WordGiven
 from server.api.doors import REFUSALS, Unseen, asking
 from server.api.schemas import Id
+from server.api.week_schemas import SOMETHING
 from server.school.models import Person, Statement
 from server.school.operations import requirements as operations
 from server.school.permissions import Denied
@@ -35,7 +36,7 @@ class StatementIn(Schema):
     what: AskKind
     amount: float = Field(0, ge=0)
     on: date
-    signed_by: Sentence = Field(max_length=120)
+    signed_by: str = Field(max_length=120, pattern=SOMETHING)
     words: str = Field("", max_length=300)
 
 
@@ -86,7 +87,7 @@ def state(request: HttpRequest, person_id: Id, data: StatementIn) -> Status[Requ
         asker,
         person,
         operations.Said(
-            data.requirement, data.what, data.amount, data.on, data.signed_by, data.words.strip()
+            data.requirement, data.what, data.amount, data.on, data.signed_by.strip(), data.words.strip()
         ),
     )
     return Status(201, _out(asker, person))

@@ -118,7 +118,7 @@ def _of(person_id: int | None, aircraft_id: int | None) -> tuple[Person | None, 
 def take(request: HttpRequest, data: TakenIn) -> Status[TakenOut]:
     """Somebody, or an aircraft, is not to be had."""
     person, of = asking(request), _of(data.person_id, data.aircraft_id)
-    return Status(201, _taken(person, away.take(person, *of, data.begins, data.ends, data.words)))
+    return Status(201, _taken(person, away.take(person, *of, data.begins, data.ends, data.words.strip())))
 
 
 @router.delete("/taken/{taken_id}", response={204: None, **REFUSALS})
@@ -130,7 +130,7 @@ def give_back(request: HttpRequest, taken_id: Id) -> HttpResponse:
     return HttpResponse(status=204)
 
 
-@router.post("/taken/file", response={200: CalendarRead, **REFUSALS}, openapi_extra=A_FILE)
+@router.post("/taken-file", response={200: CalendarRead, **REFUSALS}, openapi_extra=A_FILE)
 def take_file(
     request: HttpRequest,
     name: str = "",
@@ -227,4 +227,4 @@ def _the_date(request: HttpRequest, date_id: int) -> DueDate:
 
 
 def _said(data: DateIn) -> dates_kept.DateSaid:
-    return dates_kept.DateSaid(data.what, data.until, data.warn_days, data.stops)
+    return dates_kept.DateSaid(data.what.strip(), data.until, data.warn_days, data.stops)

@@ -5,9 +5,12 @@ from datetime import date
 from ninja import Schema
 from pydantic import Field
 
-from keelturn.document import Moment, Sentence
+from keelturn.document import Moment
 from keelturn.school.dates import Dated
 from server.api.schemas import Id, SortieLine
+
+# A word is enough, blanks are not.
+SOMETHING = r"\S"
 
 
 class LaneOut(Schema):
@@ -90,7 +93,7 @@ class TakenIn(Schema):
     aircraft_id: Id | None = None
     begins: Moment
     ends: Moment
-    words: Sentence = Field(max_length=120)
+    words: str = Field(max_length=120, pattern=SOMETHING)
 
 
 class AwayOut(Schema):
@@ -126,7 +129,7 @@ class DateIn(Schema):
     version: Id = 1
     person_id: Id | None = None
     aircraft_id: Id | None = None
-    what: Sentence = Field(max_length=60)
+    what: str = Field(max_length=60, pattern=SOMETHING)
     until: date
     warn_days: int = Field(30, ge=0, le=400)
     stops: bool = True

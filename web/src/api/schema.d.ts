@@ -1932,7 +1932,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/taken/file": {
+    "/api/taken-file": {
         parameters: {
             query?: never;
             header?: never;

@@ -96,7 +96,7 @@ export async function sentCalendar(
   store: boolean,
 ): Promise<CalendarRead> {
   return answered(
-    server.POST("/api/taken/file", {
+    server.POST("/api/taken-file", {
       params: { query: { name: file.name, store, ...of } },
       body: file as unknown as string,
       bodySerializer: () => file,

@@ -139,6 +139,8 @@ interface Grip {
 export function Board({ week, by, moving, free, onFree, plans }: Props) {
   const board = useRef<HTMLDivElement>(null);
   const grip = useRef<Grip | null>(null);
+  /** A movement ends with a click on what lies under it, which is none. */
+  const moved = useRef(false);
   const [first, last] = hoursOf(week);
   const lanes = by === "aircraft" ? week.aircraft : week.instructors;
   const left = (minutes: number) => `${(100 * (minutes / 60 - first)) / (last - first)}%`;
@@ -182,6 +184,7 @@ export function Board({ week, by, moving, free, onFree, plans }: Props) {
   const release = () => {
     const held = grip.current;
     grip.current = null;
+    moved.current = held?.moved ?? false;
     if (!held?.moved || !moving.ghost) return;
     // What was briefed is asked about first: it has to be briefed again.
     if (moving.sortie?.stage === "planned") void moving.store(moving.ghost);
@@ -212,7 +215,7 @@ export function Board({ week, by, moving, free, onFree, plans }: Props) {
   };
   const clickFree = (e: React.MouseEvent) => {
     const at = under(e.clientX, e.clientY);
-    if (!at) return;
+    if (!at || moved.current) return void (moved.current = false);
     moving.choose(null);
     const aircraft = by === "aircraft" ? at.lane : 0;
     const instructor = by === "instructor" ? at.lane : 0;
