@@ -246,7 +246,7 @@ def _line(
     here = list(ground) if asks.what == AskKind.GROUND else flown
     counted = tuple(sorted([*here, *said], key=lambda one: one.on))
     # Minutes add up to hours without a remainder in the last place.
-    has = round(sum(one.amount for one in counted), 3)
+    has = round(sum(one.amount for one in counted), 6)
     unit = UNITS[asks.what]
     missing = "" if has >= asked else _in_words(asked - has, unit)
     return LineAsked(asks.what, asks.words, unit, has, asked, missing, counted)

@@ -2,7 +2,7 @@
 people, the wind."""
 
 from dataclasses import replace
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 
 import pytest
 
@@ -10,6 +10,7 @@ from keelturn.margins.checks import Kind
 from keelturn.plan.document import conditions_of
 from keelturn.plan.ground import Moved, along_line, drift
 from keelturn.plan.sequence import compute_plan
+from keelturn.school.dates import Dated
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from keelturn.weather.day import Day, WindAt
@@ -76,6 +77,44 @@ def test_daylight_is_counted_to_the_end_of_the_flight():
     assert late.verdict == "stop"
     assert "Sunset is at 16:0" in late.sentence
     assert "daylight" not in _at(11, place=PLACE)
+
+
+def test_a_flight_does_not_begin_before_sunrise():
+    """Sunrise there that day is 08:47 UTC (astral)."""
+    early = _at(8, 40)["daylight_sunrise"]
+    assert (early.verdict, early.deciding.shown) == ("stop", "7 min")
+    assert "Sunrise is at 08:4" in early.sentence
+    assert "daylight_sunrise" not in _at(8, 50)
+
+
+def _dated(until, warn_days=14, stops=True, kind="person"):
+    dated = Dated(kind, "Tam", "Medical", until, warn_days, stops)
+    document = plan(figure("spin"))
+    at = datetime(2026, 11, 25, 11, tzinfo=UTC)
+    c = conditions_of(document, TRAINER, PLACE, Standards(), "practised", 30, at, None, (dated,))
+    return found(document, c).get(f"{kind}_date_Medical of Tam")
+
+
+@pytest.mark.parametrize(
+    ("until", "stops", "verdict"),
+    [
+        (date(2026, 12, 10), True, None),
+        (date(2026, 12, 9), True, "mind"),
+        (date(2026, 11, 25), True, "mind"),
+        (date(2026, 11, 24), True, "stop"),
+        (date(2026, 11, 24), False, "mind"),
+    ],
+)
+def test_a_date_is_said_before_it_ends_and_stops_after_its_last_day(until, stops, verdict):
+    check = _dated(until, stops=stops)
+    assert (check and check.verdict) == verdict
+
+
+def test_a_date_says_how_long_ago_it_ended_and_what_would_be_changed():
+    person, aircraft = _dated(date(2026, 11, 22)), _dated(date(2026, 11, 22), kind="aircraft")
+    assert person.sentence == "Ended on 22 Nov 2026, 3 days before."
+    assert (person.change, aircraft.change) == ("people", "aircraft")
+    assert _dated(date(2026, 11, 26)).sentence == "Valid until 26 Nov 2026: 1 day left."
 
 
 def test_a_report_too_old_for_the_flight_is_minded():

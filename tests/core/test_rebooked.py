@@ -4,7 +4,7 @@ import pytest
 
 from keelturn.plan.briefing import Brief
 from keelturn.plan.document import Override
-from keelturn.plan.rebooked import on_another_day, with_another_instructor, with_weight
+from keelturn.plan.rebooked import in_another_aircraft, on_another_day, with_another_instructor, with_weight
 from keelturn.weather.day import Day
 from tests.flights import figure, plan
 
@@ -27,6 +27,16 @@ def test_another_instructor_has_their_own_weight_overrides_and_ticks():
     found, brief = with_another_instructor(PLANNED, TICKED, 155, 201)
     assert (found.load.rear_lb, found.overrides, brief.checked) == (201, (), ())
     assert (found.day, found.feeling) == (PLANNED.day, 7)
+
+
+def test_in_another_aircraft_nothing_of_the_one_before_is_kept():
+    faster = PLANNED.model_copy(
+        update={"figures": (PLANNED.figures[0].model_copy(update={"entry_ias": 71.0}),)}
+    )
+    load = PLANNED.load.model_copy(update={"front_lb": 201.0})
+    found, brief = in_another_aircraft(faster, TICKED, load)
+    assert (found.load, found.figures[0].entry_ias, found.overrides) == (load, None, ())
+    assert (found.day, found.feeling, brief.checked) == (PLANNED.day, 7, ())
 
 
 @pytest.mark.parametrize(

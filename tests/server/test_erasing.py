@@ -20,18 +20,31 @@ from server.school.models import (
     Recorded,
     Signature,
     Sortie,
+    Statement,
 )
 from server.school.permissions import Denied
 from tests.server.conftest import PASSWORD, post, put
+from tests.server.doors import AWAY, DATE, WORD
 from tests.server.sheets import to_sign, url
 
 REASON = "asked for it by letter"
+
+
+def dated_and_away(school, as_, ana):
+    """A date of theirs, a time at which they are away, and somebody's word taken back."""
+    whose, chief = {"person_id": ana}, as_("chief")
+    assert post(chief, "/api/dates", {**DATE, **whose}).status_code == 201
+    assert post(chief, "/api/taken", {**AWAY, **whose}).status_code == 201
+    assert post(chief, f"/api/requirements/{ana}", WORD).status_code == 201
+    back = f"/api/statements/{Statement.objects.get().pk}/take-back"
+    assert post(chief, back, {"reason": "not Ana's signature"}).status_code == 200
 
 
 def test_somebody_is_erased_and_the_chain_still_holds(school, as_, files, full):
     first, second, open_one = (s.pk for s in full)
     ana, digest = school.student("ana"), Recorded.objects.get().digest
     chief = school.people["chief"]
+    dated_and_away(school, as_, ana.person_id)
     assert Change.objects.filter(subject=f"student {ana.pk}").exists()
     made = erase(chief, ana.person, REASON, None, PASSWORD)
     assert made.sorties == [first, open_one]

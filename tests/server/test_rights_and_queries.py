@@ -7,6 +7,7 @@ import pytest
 from keelturn.formats.fields import DOCUMENTS, fields_of
 from keelturn.progress.course import Course
 from keelturn.progress.stages import STAGES, Act
+from keelturn.school.standards import Standards
 from server import clock
 from server.api.sorties import notices
 from server.school.lasting.audit import SOURCES, Asked, lines, names_of
@@ -17,6 +18,7 @@ from server.school.operations.chaining import head
 from server.school.operations.clashes import clashes_among, clashes_at
 from server.school.operations.computing import answer_for
 from server.school.operations.courses import courses_for, save_course, versions_of
+from server.school.operations.dates import dates_for, dates_of, ended_by, spun_dates
 from server.school.operations.enrolling import flown_by, move_of, ways_of
 from server.school.operations.first_start import steps
 from server.school.operations.keeping import changes_of
@@ -24,6 +26,7 @@ from server.school.operations.own import count_population, own_numbers
 from server.school.operations.people import ahead_of, everybody
 from server.school.operations.proposing import places_to_plan_in, setting_of
 from server.school.operations.record import attempt_rows, earlier_faults, faults_last_time
+from server.school.operations.requirements import standings_of, stated_of
 from server.school.operations.school import seen_by_the_chief
 from server.school.operations.sorties import copy_sortie
 from server.school.permissions import may, sorties_seen_by
@@ -93,12 +96,12 @@ def counts(school, sortie):
     at = clock.now() + timedelta(hours=2)
     bo, plane, done = school.people["bo"], school.aircraft, lines(Asked())
     return (
-        (lambda: clashes_at(at, plane, bo, ana), 2),
-        (lambda: clashes_among(drafts), 2),
+        (lambda: clashes_at(at, plane, bo, ana), 3),
+        (lambda: clashes_among(drafts), 3),
         (lambda: clashes_among([]), 0),
         (lambda: answer_for(sortie), 2),
-        (lambda: answer_for(drafts[0]), 4),
-        (lambda: notices(at), 2),
+        (lambda: answer_for(drafts[0]), 5),
+        (lambda: notices(at), 3),
         (lambda: attempt_rows(ana), 1),
         (lambda: faults_last_time([sortie, *drafts]), 2),
         (lambda: faults_last_time([]), 0),
@@ -127,6 +130,12 @@ def counts(school, sortie):
         (lambda: versions_of("small"), 1),
         (CourseVersion.in_force, 1),
         (places_to_plan_in, 1),
+        (lambda: dates_of(ana.person_id, bo.pk, plane.pk), 1),
+        (lambda: dates_for(sortie), 0),
+        (lambda: ended_by(at, plane, bo, ana), 1),
+        (lambda: list(spun_dates([bo], Standards())), 1),
+        (lambda: standings_of(ana.person), 6),
+        (lambda: stated_of(bo), 1),
     )
 
 
@@ -157,7 +166,7 @@ def test_the_first_page_asks_as_often_whatever_the_number_of_sorties(school, as_
     school.sortie()
     client = as_("bo")
     for _ in range(3):
-        with django_assert_num_queries(2 + 8):
+        with django_assert_num_queries(2 + 10):
             assert client.get("/api/today").status_code == 200
         school.sortie("dee")
 

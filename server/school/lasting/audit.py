@@ -201,7 +201,10 @@ def _concerns(source: Source, student: int) -> Q:
     if source.sortie:
         return Q(sortie__student=student)
     flown = Sortie.objects.filter(student=student).values_list("pk", flat=True)
-    subjects = [f"student {student}", *(f"sortie {pk}" for pk in flown)]
+    if source is SOURCES["statement"]:
+        return Q(person__student=student)
+    person = Student.objects.filter(pk=student).values_list("person", flat=True).first()
+    subjects = [f"student {student}", f"person {person}", *(f"sortie {pk}" for pk in flown)]
     # A course is no student's.
     return Q(pk=None) if source is SOURCES["course"] else Q(subject__in=subjects)
 

@@ -78,9 +78,9 @@ def _from_to(one: Taken) -> str:
     return f"{begins:%a %d %b %H:%M} to {ends:%a %d %b %H:%M}"
 
 
-def near(first: datetime, last: datetime) -> _Near:
+def near(first: datetime, last: datetime, usual: float) -> _Near:
     """Sorties that are not signed or cancelled, and what is taken, of which some could lie between first and
-    last. Three queries."""
+    last. Two queries."""
     longest = timedelta(minutes=MOST_MIN)
     sorties = (
         Sortie.objects.filter(cancelled=None, planned_for__gte=first - longest, planned_for__lt=last)
@@ -95,15 +95,16 @@ def near(first: datetime, last: datetime) -> _Near:
         )
     )
     taken = Taken.objects.filter(ends__gt=first, begins__lt=last).select_related("person", "aircraft")
-    return _Near(list(sorties), list(taken), usual_min())
+    return _Near(list(sorties), list(taken), usual)
 
 
 def clashes_at(at: datetime, aircraft: Aircraft, instructor: Person, student: Student) -> list[str]:
     """What is booked already, or not to be had, at that time, in words; names of other students are left
     out. Three queries."""
-    when = slot(at, usual_min())
+    usual = usual_min()
+    when = slot(at, usual)
     wanted = Wanted(when, aircraft.pk, instructor.pk, student.pk, student.person_id)
-    return near(when.begins, when.ends).clashes(wanted)
+    return near(when.begins, when.ends, usual).clashes(wanted)
 
 
 def clashes_among(sorties: Sequence[Sortie]) -> dict[int, list[str]]:
@@ -112,7 +113,7 @@ def clashes_among(sorties: Sequence[Sortie]) -> dict[int, list[str]]:
     if not sorties:
         return {}
     times = [s.planned_for for s in sorties]
-    found = near(min(times), max(times) + timedelta(minutes=MOST_MIN))
+    found = near(min(times), max(times) + timedelta(minutes=MOST_MIN), usual_min())
     return {
         s.pk: found.clashes(
             Wanted(

@@ -108,9 +108,16 @@ class DateSaid:
     stops: bool
 
 
+def require_of_one(person: Person | None, aircraft: Aircraft | None) -> None:
+    """Raises Refused."""
+    if (person is None) == (aircraft is None):
+        raise refused("of", "it is of nobody, or of two", "Choose one person or one aircraft.")
+
+
 def save_date(chief: Person, row: DueDate, version: int, said: DateSaid) -> DueDate:
     """A new one where `row` has no key yet; of whom or what it is does not change. Raises Denied, Refused."""
     require_chief(chief, WHAT)
+    require_of_one(row.person, row.aircraft)
     same = DueDate.objects.filter(person=row.person, aircraft=row.aircraft, what__iexact=said.what)
     with transaction.atomic():
         if same.exclude(pk=row.pk).exists():

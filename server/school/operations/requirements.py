@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from django.db.models import Q
-from django.db.models.fields.json import KeyTextTransform
+from django.db.models.fields.json import KeyTextTransform, KeyTransform
 
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Family
@@ -40,20 +40,22 @@ MOST_HOURS, MOST_FLIGHTS = 20_000.0, 20_000.0
 
 
 def standings_of(person: Person) -> list[RequirementStanding]:
-    """To each requirement that concerns them: as a student, as an instructor, or both. Six queries."""
+    """To each requirement that concerns them: as a student, as an instructor, or both. Six queries, eight
+    for who is both."""
     standards, today = SchoolStandards.in_force().document(), clock.day_of(clock.now())
     courses = CourseVersion.in_force()
     lessons = {lesson.key: c.key for c in courses for lesson in c.document().lessons}
     ground = _ground(person, courses)
     stated = stated_of(person)
-    flown = {
-        "student": flights_of(Q(student__person=person), lessons),
-        "instructor": flights_of(Q(instructor=person) | Q(student__person=person), lessons),
+    asked = [one for one in REQUIREMENTS if _concerns(one, person)]
+    whose = {
+        "student": Q(student__person=person),
+        "instructor": Q(instructor=person) | Q(student__person=person),
     }
+    flown = {whom: flights_of(whose[whom], lessons) for whom in dict.fromkeys(one.whom for one in asked)}
     return [
         standing_to(one, standards, flown[one.whom], ground.get(one.course, []), stated, today)
-        for one in REQUIREMENTS
-        if _concerns(one, person)
+        for one in asked
     ]
 
 
@@ -70,7 +72,7 @@ def flights_of(whose: Q, lessons: dict[str, str]) -> list[FlightKept]:
         if kept is not None and kept.to_the_end:
             families.setdefault(attempt.sortie_id, set()).add(figure_of(attempt.figure).family)
     said = {
-        "minutes": KeyTextTransform("flight_min", "debrief"),
+        "minutes": KeyTransform("flight_min", "debrief"),
         "lesson": KeyTextTransform("lesson", "plan"),
     }
     names = ("pk", "planned_for", "stage", "minutes", "lesson", "lesson_kept")

@@ -10,6 +10,7 @@ from django.utils import timezone
 from keelturn.formats.reading import refused
 from server import clock
 from server.school.models import Aircraft, Deed, DeedKind, Person, Taken
+from server.school.operations.dates import require_of_one
 from server.school.permissions import Denied
 
 # So far ahead repeated events are read, and so many of a file at most.
@@ -44,8 +45,7 @@ def may_see(asker: Person, taken: Taken) -> bool:
 
 def require_may_take(asker: Person, person: Person | None, aircraft: Aircraft | None) -> None:
     """Raises Denied, Refused."""
-    if (person is None) == (aircraft is None):
-        raise refused("of", "it is of nobody, or of two", "Choose one person or one aircraft.")
+    require_of_one(person, aircraft)
     if not may_take(asker, person, aircraft):
         raise Denied("only they themselves or the chief instructor say when they are not to be had")
 
