@@ -79,7 +79,8 @@ def give_back(asker: Person, taken: Taken) -> None:
 
 
 def _days(taken: Taken) -> str:
-    return f"{taken.of} from {timezone.localtime(taken.begins):%d %b %H:%M}"
+    """Without whose: the subject says so, and lasts longer than a name."""
+    return f"from {timezone.localtime(taken.begins):%d %b %H:%M}"
 
 
 def _note(asker: Person, taken: Taken, words: str) -> None:
@@ -166,6 +167,5 @@ def take_file(
             if not one.left_out
         ]
         Taken.objects.bulk_create(made)
-        about = Taken(person=person, aircraft=aircraft)
-        _note(asker, about, f"{about.of}: {len(made)} from the file {name}")
+        _note(asker, Taken(person=person, aircraft=aircraft), f"{len(made)} from a file")
     return len(made)
