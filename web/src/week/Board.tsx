@@ -10,9 +10,11 @@ import type { Moving } from "./useMoving";
 
 /** Pixels from which on a press is a movement. */
 const MOVES = 4;
+/** Of a booking, from which on there is room for two names. */
+const LONG_MIN = 75;
 /** Of a lane, at least; where a finger moves the bookings it is one that a finger can hold. */
-const LANE = 21,
-  TOUCHED = 44;
+const LANE = 27,
+  TOUCHED = 47;
 
 const styles = {
   board: {
@@ -51,7 +53,9 @@ const styles = {
     lineHeight: 1.2,
     borderBottom: `1px solid ${tokens.slate}`,
   },
-  sun: { fontWeight: 450, fontSize: 12, color: tokens.slate },
+  sun: { fontWeight: 450, fontSize: 12 },
+  // With whom, where there is room for it.
+  with: { color: tokens.ink, "@media (max-width: 1199px)": { display: "none" } },
   lane: {
     ...narrow,
     fontSize: 13,
@@ -303,6 +307,7 @@ export function Board({ week, by, moving, free, onFree, plans }: Props) {
                       sortie={s}
                       by={by}
                       chosen={moving.sortie?.id === s.id}
+                      long={spot.minutes >= LONG_MIN}
                       style={{ left: left(spot.from), width: wide(spot.minutes) }}
                       onPointerDown={(e) => take(e, s)}
                       onFocus={() => moving.sortie?.id !== s.id && moving.choose(s.id)}
@@ -355,16 +360,18 @@ interface BarProps {
   sortie: BookedSortie;
   by: By;
   chosen: boolean;
+  /** Whether there is room for more than the name. */ long: boolean;
   style: React.CSSProperties;
   onPointerDown: (e: React.PointerEvent) => void;
   onFocus: () => void;
   onKeyDown: (e: React.KeyboardEvent) => void;
 }
 
-function Bar({ sortie: s, by, chosen, style, ...on }: BarProps) {
+function Bar({ sortie: s, by, chosen, long, style, ...on }: BarProps) {
   const with_ = by === "aircraft" ? (s.instructor.split(" ")[0] ?? "") : s.aircraft;
   const state = s.cancelled === null ? s.stage : "cancelled";
-  const words = `${day(s.begins)} ${time(s.begins)} to ${time(s.ends)}, ${s.student}, ${s.lesson_name}, ${s.aircraft}, ${s.instructor}, ${state}`;
+  const short = shortName(s.student);
+  const words = `${short} ${with_}, ${day(s.begins)} ${time(s.begins)} to ${time(s.ends)}, ${s.student}, ${s.lesson_name}, ${s.aircraft}, ${s.instructor}, ${state}`;
   return (
     <Box
       component="button"
@@ -384,15 +391,23 @@ function Bar({ sortie: s, by, chosen, style, ...on }: BarProps) {
       {...on}
     >
       {s.clashes.length > 0 && <VerdictMark verdict="stop" size={13} />}
-      <Box component="b" sx={{ flex: "none" }}>
-        {s.student}
-      </Box>
-      <Box component="span" sx={{ color: tokens.slate, overflow: "hidden", textOverflow: "ellipsis" }}>
-        {with_}
-      </Box>
+      <b>{short}</b>
+      {long && (
+        <Box component="span" sx={styles.with}>
+          {" "}
+          {with_}
+        </Box>
+      )}
       {s.may_book && s.cancelled === null && <Box data-end sx={styles.end} />}
     </Box>
   );
+}
+
+/** "Petra L." */
+function shortName(name: string): string {
+  const [given, ...rest] = name.split(" ");
+  const last = rest.at(-1);
+  return last ? `${given} ${last.charAt(0)}.` : name;
 }
 
 function minutesOf(iso: string): number {

@@ -18,7 +18,11 @@ import { useMoving } from "./useMoving";
 import { WeekList } from "./WeekList";
 import { WhatItMeans } from "./WhatItMeans";
 
+// Narrower, a booking has no room for a name: the list stands in the place of the picture.
+const SMALL = "@media (max-width: 759px)";
 const styles = {
+  pictured: { [SMALL]: { display: "none" } },
+  listed: { display: "none", overflow: "auto", [SMALL]: { display: "block" } },
   page: {
     height: "100%",
     display: "grid",
@@ -93,7 +97,7 @@ function Seen({ week, onDay }: { week: Week; onDay: (day: string | undefined) =>
             setFree(null);
           }}
           aria-label="Lanes"
-          sx={{ display: { xs: "none", sm: "flex" } }}
+          sx={styles.pictured}
         >
           <ToggleButton value="aircraft">By aircraft</ToggleButton>
           <ToggleButton value="instructor">By instructor</ToggleButton>
@@ -107,13 +111,13 @@ function Seen({ week, onDay }: { week: Week; onDay: (day: string | undefined) =>
           </Button>
         )}
       </Box>
-      <Box sx={{ display: { xs: "none", sm: "grid" }, minHeight: 0 }}>
+      <Box sx={{ ...styles.pictured, display: "grid", minHeight: 0 }}>
         <Board week={week} by={by} moving={moving} free={free} onFree={setFree} plans={teaches} />
       </Box>
-      <Box sx={{ display: { xs: "block", sm: "none" }, overflow: "auto" }}>
+      <Box sx={styles.listed}>
         <WeekList week={week} />
       </Box>
-      <Box sx={{ display: { xs: "none", sm: "block" } }}>
+      <Box sx={styles.pictured}>
         <WhatItMeans week={week} moving={moving} free={free} onPlan={setPlanning} />
       </Box>
       {planning !== null && (
