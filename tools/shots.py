@@ -152,7 +152,6 @@ def main() -> None:
         take(browser, "plan-side")
         press(browser, "Place")
         seen(browser, "//*[contains(@aria-label, 'from above')]")
-        take(browser, "plan-place")
         browser.find_element(By.XPATH, "//label[starts-with(., 'My own floor')]/..//input").send_keys(
             "5500\n"
         )
@@ -183,6 +182,11 @@ def main() -> None:
         browser.get(url + "/fleet")
         seen(browser, "//*[contains(.,'School standards')]")
         take(browser, "fleet")
+        browser.get(url + "/week")
+        seen(browser, "//button[@data-booking][contains(@aria-label, 'Jonah')]")
+        browser.find_element(By.XPATH, "//button[@data-booking][contains(@aria-label, 'Jonah')]").click()
+        seen(browser, "//*[contains(.,'nobody else wants it')]")
+        take(browser, "week")
         log_out(browser, url)
         log_in(browser, url, "morag")
         browser.get(url + "/school")

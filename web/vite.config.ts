@@ -45,7 +45,7 @@ export default defineConfig({
     modulePreload: { polyfill: false },
   },
   test: {
-    environment: "jsdom",
+    environment: "happy-dom",
     globals: true,
     setupFiles: ["src/test-setup.ts"],
     testTimeout: 40000,

@@ -33,7 +33,8 @@ NINE_IN_TEN, WITHIN = 1.645, 0.95
 @dataclass(frozen=True, slots=True)
 class Known:
     """One debriefed attempt with who, in what, and what it was briefed to cost (ft). deviation: as of
-    flying/deviations.py, None for one that says nothing of the student."""
+    flying/deviations.py, None for one that says nothing of the student. minutes: of the whole flight, None
+    where nobody noted them."""
 
     flown: Flown
     student: str
@@ -42,6 +43,7 @@ class Known:
     lost_ft: float | None
     briefed_ft: float | None
     deviation: float | None
+    minutes: float | None = None
 
     @property
     def attempt(self) -> Attempt:
@@ -105,12 +107,15 @@ class Grader:
 
 @dataclass(frozen=True, slots=True)
 class AircraftFlown:
-    """ft: height lost in figures, of all attempts."""
+    """lost_ft: height lost in figures, of all attempts. minutes: in the air, of the flights that have them;
+    without: flights that have none."""
 
     aircraft: str
     flights: int
     attempts: int
     lost_ft: float
+    minutes: float
+    without: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -279,6 +284,11 @@ def _one_sided(above: int, below: int) -> bool:
     return by_chance < CHANCE
 
 
+def _minutes(known: Iterable[Known]) -> dict[int, float | None]:
+    """Of each flight, whatever the number of its attempts."""
+    return {k.flown.flight: k.minutes for k in known}
+
+
 def _aircraft(known: Iterable[Known]) -> tuple[AircraftFlown, ...]:
     of = _by(known, lambda k: k.aircraft, lambda k: k.attempt.to_the_end)
     found = [
@@ -287,6 +297,8 @@ def _aircraft(known: Iterable[Known]) -> tuple[AircraftFlown, ...]:
             len({k.flown.flight for k in its}),
             len(its),
             read_off(sum(k.lost_ft or 0.0 for k in its), "ft"),
+            sum(minutes for minutes in _minutes(its).values() if minutes is not None),
+            sum(minutes is None for minutes in _minutes(its).values()),
         )
         for name, its in of.items()
     ]

@@ -30,8 +30,10 @@ FIVE = ("desk", "laptop", "tablet", "phone", "zoomed")
 # A dialog is as wide as its words: what differs is how much of the screen it has.
 DIALOG = ("desk", "phone", "zoomed")
 WIDE = ("desk", "laptop", "tablet")
+# What is looked at on the ground, at leisure: between these it only wraps.
+AT_LEISURE = ("desk", "phone", "zoomed")
 # What axe finds lies in the parts and in their colours: other sizes draw the same.
-WITH_AXE = ("desk", "dusk", "phone", "sun")
+WITH_AXE = ("desk", "dusk", "sun")
 # Where every colour stands somewhere.
 AT_DUSK = ("today", "student", "figures", "plan", "plan, place", "brief, a figure", "fly", "debrief", "sign")
 
@@ -79,33 +81,42 @@ SCREENS = (
     Screen("week, by instructor", "morag", "/week", "Choose a booking", ("By instructor",), sizes=WIDE),
     Screen("week, student", "petra", "/week", "Petra Lindqvale", sizes=("desk", "phone")),
     dialog("week, not to be had", "tam", "/week", "From a calendar's file", "Not to be had"),
-    Screen("dates", "morag", "/dates", "Valid until", button="Add a date"),
+    Screen("dates", "morag", "/dates", "Valid until", button="Add a date", sizes=AT_LEISURE),
     dialog("dates, one", "morag", "/dates", "Its last valid day", "Add a date"),
     dialog("required, on record", "tam", "/students/1", "Signed by", "Required", "Put on record"),
-    Screen("student, required", "tam", "/students/1", "The program grants nothing", ("Required",)),
-    Screen("students", "tam", "/students", "Standing"),
+    Screen(
+        "student, required",
+        "tam",
+        "/students/1",
+        "The program grants nothing",
+        ("Required",),
+        sizes=AT_LEISURE,
+    ),
+    Screen("students", "tam", "/students", "Standing", sizes=AT_LEISURE),
     Screen("student", "tam", "/students/1", "thread: height beyond the brief"),
     Screen("student, heights", "tam", "/students/1", "Of 100 pilots of the population", ("Heights",)),
-    Screen("school", "morag", "/school", "What the briefs got wrong"),
-    Screen("people", "morag", "/people", "Still to instruct or sign", button="Ask somebody in"),
+    Screen("school", "morag", "/school", "What the briefs got wrong", sizes=AT_LEISURE),
+    Screen(
+        "people", "morag", "/people", "Still to instruct or sign", button="Ask somebody in", sizes=AT_LEISURE
+    ),
     dialog("people, ask in", "morag", "/people", "Is taught here", "Ask somebody in"),
     dialog("people, leaves", "morag", "/people", "They stay", "More about Ilse Quorn", "Leaves the school"),
     dialog("people, erase", "morag", "/people", "Kept until", "More about Isla Brenmoor", "Erase at their"),
     dialog("people, letters", "morag", "/people", "None yet", "Letters of the demo"),
-    Screen("records", "morag", "/records", "It ends in link", button="Follow it now"),
-    Screen("account", "morag", "/account", "Where I am logged in"),
-    Screen("account, student", "petra", "/account", "Take it along"),
+    Screen("records", "morag", "/records", "It ends in link", button="Follow it now", sizes=AT_LEISURE),
+    Screen("account", "morag", "/account", "Where I am logged in", sizes=AT_LEISURE),
+    Screen("account, student", "petra", "/account", "Take it along", sizes=AT_LEISURE),
     Screen("student, own", "petra", "/students/1", "thread: height beyond the brief"),
-    Screen("courses", "tam", "/courses", "Lessons, in order"),
+    Screen("courses", "tam", "/courses", "Lessons, in order", sizes=AT_LEISURE),
     dialog("course versions", "tam", "/courses", "as it ships", "Versions"),
     dialog("course editor", "morag", "/courses", "Store as the next version", "Edit"),
     dialog("course editor, tasks", "morag", "/courses", "Counts only as", "Edit", "Tasks"),
     dialog("course editor, lessons", "morag", "/courses", "Figures, in order", "Edit", "Lessons"),
     dialog("student's course", "tam", "/students/1", "Leave it as it is", "Course"),
     Screen("figures", "tam", "/figures", "approved in"),
-    Screen("figures, chief", "morag", "/figures", "Set the school's standard"),
+    Screen("figures, chief", "morag", "/figures", "Set the school's standard", sizes=AT_LEISURE),
     dialog("figure's standard", "morag", "/figures", "Empty fields leave", "Set the school's standard"),
-    Screen("fleet", "tam", "/fleet", "School standards"),
+    Screen("fleet", "tam", "/fleet", "School standards", sizes=AT_LEISURE),
     dialog("card editor", "morag", "/fleet", "Store the card", "Change QX-"),
     dialog("place editor", "morag", "/fleet", "Store the place", "Change Skarra Sound block"),
     dialog("standards editor", "morag", "/fleet", "Store the standards", "Change the standards"),

@@ -17,9 +17,18 @@ from tests.courses import SMALL, TODAY, flown
 S = Standards()
 
 
-def known(lost=650.0, student="Ana", instructor="Bo", deviation=0.0, flight=1, aircraft="QX-TST", **noted):
+def known(
+    lost=650.0,
+    student="Ana",
+    instructor="Bo",
+    deviation=0.0,
+    flight=1,
+    aircraft="QX-TST",
+    minutes=None,
+    **noted,
+):
     one = flown("spin", flight=flight, **noted)
-    return Known(one, student, instructor, aircraft, lost, 600.0, deviation)
+    return Known(one, student, instructor, aircraft, lost, 600.0, deviation, minutes)
 
 
 def of(*attempts, ways=None):
@@ -146,6 +155,16 @@ def test_of_few_grades_nothing_is_said_and_instructors_stand_apart():
 
 
 # --- aircraft
+
+
+def test_an_aircrafts_hours_are_those_of_its_flights_each_counted_once():
+    found = of(
+        known(flight=1, minutes=40.0),
+        known(flight=1, minutes=40.0),
+        known(flight=2, minutes=35.0),
+        known(flight=3),
+    ).aircraft
+    assert [(a.minutes, a.without, a.flights) for a in found] == [(75.0, 1, 3)]
 
 
 def test_an_aircrafts_flights_figures_and_height():

@@ -4,7 +4,7 @@ kept."""
 from datetime import datetime, timedelta
 
 from django.conf import settings
-from django.db.models.fields.json import KeyTextTransform
+from django.db.models.fields.json import KeyTextTransform, KeyTransform
 
 from keelturn.formats.reading import refused
 from keelturn.progress.school import Known, SchoolSeen, school_seen
@@ -63,7 +63,10 @@ def _known(since: datetime) -> list[Known]:
     """Debriefed attempts from then on, oldest first. One query."""
     rows = (
         AttemptRow.objects.filter(sortie__stage__in=COUNTED_STAGES, sortie__planned_for__gte=since)
-        .annotate(lesson=KeyTextTransform("lesson", "sortie__plan"))
+        .annotate(
+            lesson=KeyTextTransform("lesson", "sortie__plan"),
+            minutes=KeyTransform("flight_min", "sortie__debrief"),
+        )
         .select_related("sortie__student__person", "sortie__instructor", "sortie__aircraft")
         .defer("sortie__plan", "sortie__brief", "sortie__debrief", "sortie__card_kept", "sortie__place_kept")
         .order_by("sortie__planned_for", "sortie_id", "order")
@@ -83,6 +86,7 @@ def _known(since: datetime) -> list[Known]:
                 row.lost_ft,
                 row.briefed_ft,
                 row.deviation,
+                row.minutes,
             )
         )
     return found

@@ -6156,7 +6156,8 @@ export interface components {
         };
         /**
          * AircraftFlown
-         * @description ft: height lost in figures, of all attempts.
+         * @description lost_ft: height lost in figures, of all attempts. minutes: in the air, of the flights that have them;
+         *     without: flights that have none.
          */
         AircraftFlown: {
             /** Aircraft */
@@ -6167,6 +6168,10 @@ export interface components {
             attempts: number;
             /** Lost Ft */
             lost_ft: number;
+            /** Minutes */
+            minutes: number;
+            /** Without */
+            without: number;
         };
         /**
          * Beyond

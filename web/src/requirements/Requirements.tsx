@@ -7,6 +7,7 @@ import { fullDay } from "../frame/dates";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
+import { hours } from "./hours";
 import { StatementDialog } from "./StatementDialog";
 import { TakeBackDialog } from "./TakeBackDialog";
 
@@ -145,7 +146,7 @@ function Line({ line, enough }: { line: LineFound; enough: boolean }) {
                 </Link>
               )}{" "}
               {c.words}
-              {sums && line.unit === "h" && `, ${hours(c.amount)}`}
+              {sums && line.unit === "h" && `, ${hours(60 * c.amount)}`}
             </li>
           ))}
         </Box>
@@ -166,13 +167,6 @@ function hasWords(line: LineFound): string {
   if (line.what === "recent")
     return line.counted.length === 0 ? "None" : `${line.has} days ago, ${line.asked} at most`;
   return line.unit === "h"
-    ? `${hours(line.has)} of ${hours(line.asked)}`
+    ? `${hours(60 * line.has)} of ${hours(60 * line.asked)}`
     : `${line.has} of ${line.asked} ${line.unit}`;
-}
-
-/** Hours and minutes, as they stand in a record. */
-function hours(value: number): string {
-  const minutes = Math.round(60 * value);
-  const over = minutes % 60;
-  return `${Math.floor(minutes / 60)} h${over > 0 ? ` ${String(over).padStart(2, "0")}` : ""}`;
 }

@@ -9,6 +9,7 @@ import { useTitle } from "../frame/useTitle";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
 import { FigureCosts } from "./FigureCosts";
+import { hours } from "../requirements/hours";
 import { SchoolHead } from "./SchoolHead";
 
 const styles = {
@@ -163,7 +164,9 @@ function Aircraft({ aircraft }: Pick<SchoolSeen, "aircraft">) {
         <Box key={one.aircraft} sx={{ display: "flex", justifyContent: "space-between", fontSize: 14.5 }}>
           <b>{one.aircraft}</b>
           <span>
-            {one.flights} flights, {one.attempts} figures, {one.lost_ft.toLocaleString("en")} ft of height
+            {hours(one.minutes)}, {one.flights} flights
+            {one.without > 0 && ` (${one.without} without minutes)`}, {one.attempts} figures,{" "}
+            {one.lost_ft.toLocaleString("en")} ft of height
           </span>
         </Box>
       ))}
