@@ -7,6 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 
+from keelturn.formats.reading import refused
 from keelturn.progress.booking import LEAST_MIN, MOST_MIN, STEP_MIN
 from keelturn.progress.due import LONG_DAYS
 from keelturn.progress.stages import Act
@@ -45,6 +46,8 @@ MOST_CALENDAR = 5_000_000
 def week(request: HttpRequest, day: date | None = None) -> WeekOut:
     """That of this day, or today's."""
     person, now = asking(request), clock.now()
+    if day is not None and not 2000 <= day.year <= 2100:
+        raise refused("day", f"{day:%d %b %Y} is no day to plan for", "Give one of this century.")
     found = week_of(person, day or clock.day_of(now))
     usual = found.standards.booking_min.value
     return WeekOut(

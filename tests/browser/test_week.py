@@ -72,7 +72,7 @@ def test_its_end_makes_it_longer_and_the_arrow_keys_do_the_same(week):
 def test_what_was_briefed_is_asked_about_and_another_instructors_lane_hands_it_over(week):
     held_by(week, bar(week, JONAH), hour_px(week))
     let_go(week)
-    week.sees("It is briefed again then.")
+    week.sees("It is briefed again.")
     week.press("Leave it")
     week.sees("14:00 to 15:30")
     week.press("By instructor")
@@ -83,8 +83,9 @@ def test_what_was_briefed_is_asked_about_and_another_instructors_lane_hands_it_o
     up = [row.rect["y"] for row in rows]
     # Bryn, Ilse, Morag, Tam: two lanes up is Ilse's.
     held_by(week, bar(week, PETRA), 0, up[1] - up[3])
-    week.sees("Ilse Quorn")
+    week.sees("That instructor has their own weight")
     let_go(week)
+    week.press("Move it")
     week.until(lambda: "Ilse Quorn" in bar(week, PETRA).get_attribute("aria-label"))
 
 

@@ -144,10 +144,13 @@ def two(school: School, as_: Callable[[str | None], Client]) -> tuple[Sortie, So
 def full(
     school: School, as_: Callable[[str | None], Client], files: Path, two: tuple[Sortie, Sortie]
 ) -> list[Sortie]:
-    """Beside these an open one with a recording, and a student in a course."""
+    """Beside these an open one with a recording, a student in a course, a date, somebody's word and a time at
+    which the aircraft is not to be had."""
+    from tests.server.doors import rows_for
     from tests.server.test_recordings import file_of, sent
 
     school.enrolled("ana")
+    rows_for(school)
     open_one = school.brought_to("briefed")
     sent(as_("bo"), open_one, file_of(open_one))
     return [*two, open_one]

@@ -30,3 +30,26 @@ def test_the_typescript_types_are_generated_from_it(tmp_path):
     assert made.read_text() == (WEB / "src" / "api" / "schema.d.ts").read_text(), (
         "web/src/api/schema.d.ts is stale: run 'make api'"
     )
+
+
+def described():
+    """Every type that a door takes or gives, as its own door describes it, by name."""
+    operations = (
+        operation
+        for _, router in api._routers
+        for view in router.path_operations.values()
+        for operation in view.operations
+    )
+    for operation in operations:
+        given = [model for model in operation.response_models.values() if hasattr(model, "model_json_schema")]
+        for mode, models in (("serialization", given), ("validation", operation.models)):
+            for model in models:
+                for name, schema in model.model_json_schema(mode=mode).get("$defs", {}).items():
+                    yield f"{name}, {mode}", schema
+
+
+def test_no_two_types_have_one_name():
+    """The document would have one of them for both, without a word."""
+    known = {}
+    assert [name for name, schema in described() if known.setdefault(name, schema) != schema] == []
+    assert len(known) > 200

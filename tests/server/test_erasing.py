@@ -36,7 +36,7 @@ def dated_and_away(school, as_, ana):
     assert post(chief, "/api/dates", {**DATE, **whose}).status_code == 201
     assert post(chief, "/api/taken", {**AWAY, **whose}).status_code == 201
     assert post(chief, f"/api/requirements/{ana}", WORD).status_code == 201
-    back = f"/api/statements/{Statement.objects.get().pk}/take-back"
+    back = f"/api/statements/{Statement.objects.latest('pk').pk}/take-back"
     assert post(chief, back, {"reason": "not Ana's signature"}).status_code == 200
 
 

@@ -48,6 +48,8 @@ def test_a_week_begins_on_monday_and_ends_before_the_next(wednesday, school, as_
     assert [s["id"] for s in found["sorties"]] == [first.pk, wednesday.pk]
     assert week(as_("bo"), day="2026-09-13")["monday"] == "2026-09-07"
     assert week(as_("bo"), day="2026-09-14")["monday"] == "2026-09-14"
+    for beyond in ("1999-12-31", "9999-12-31", "soon"):
+        assert as_("bo").get("/api/week", {"day": beyond}).status_code == 422
 
 
 def test_a_student_sees_their_own_bookings_and_nobody_elses_dates_or_times(wednesday, school, as_):

@@ -44,7 +44,8 @@ def ended_by(at: datetime, aircraft: Aircraft, instructor: Person, student: Stud
     """What has ended by that day, in words. One query."""
     day = clock.day_of(at)
     found = dates_of(student.person_id, instructor.pk, aircraft.pk)
-    return [f"{d.title}: {d.words(day).rstrip('.').lower()}" for d in found if d.days_left(day) < 0]
+    ended = ((d.title, d.words(day).rstrip(".")) for d in found if d.days_left(day) < 0)
+    return [f"{title}: {words[0].lower()}{words[1:]}" for title, words in ended]
 
 
 def keep_dates(dates: Kept) -> list[dict[str, Any]]:

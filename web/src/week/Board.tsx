@@ -2,125 +2,30 @@ import { Box } from "@mui/material";
 import { DateTime } from "luxon";
 import { useRef } from "react";
 import type { BookedSortie, Week } from "../api/types";
-import { day, time } from "../frame/dates";
-import { narrow, tokens } from "../theme";
-import { VerdictMark } from "../verdict/VerdictMark";
-import { DAYS, dayOf, hoursOf, lightOn, longer, shifted, spotOf, type By, type Spot } from "./spot";
+import { time } from "../frame/dates";
+import { tokens } from "../theme";
+import { Bar } from "./Bar";
+import { styles } from "./boardStyles";
+import {
+  awayIn,
+  dayOf,
+  DAYS,
+  hoursOf,
+  lightOn,
+  longer,
+  minutesOf,
+  shifted,
+  spotOf,
+  stepped,
+  type By,
+  type Spot,
+} from "./spot";
 import type { Moving } from "./useMoving";
 
 /** Pixels from which on a press is a movement. */
 const MOVES = 4;
 /** Of a booking, from which on there is room for two names. */
 const LONG_MIN = 75;
-/** Of a lane, at least; where a finger moves the bookings it is one that a finger can hold. */
-const LANE = 27,
-  TOUCHED = 47;
-
-const styles = {
-  board: {
-    display: "grid",
-    gridTemplateColumns: "76px 84px minmax(0, 1fr)",
-    gridTemplateRows: "20px",
-    gridAutoRows: `minmax(${LANE}px, 1fr)`,
-    "@media (pointer: coarse)": { gridAutoRows: `${TOUCHED}px` },
-    bgcolor: tokens.sheet,
-    border: `1px solid ${tokens.hairline}`,
-    overflow: "auto",
-    touchAction: "pan-y",
-    userSelect: "none",
-    minHeight: 0,
-  },
-  hours: {
-    position: "sticky",
-    top: 0,
-    zIndex: 5,
-    bgcolor: tokens.sheet,
-    borderBottom: `1px solid ${tokens.hairline}`,
-  },
-  hour: {
-    ...narrow,
-    position: "absolute",
-    fontSize: 12.5,
-    color: tokens.slate,
-    transform: "translateX(-50%)",
-  },
-  day: {
-    ...narrow,
-    fontWeight: 700,
-    fontSize: 14.5,
-    px: 1,
-    pt: 0.4,
-    lineHeight: 1.2,
-    borderBottom: `1px solid ${tokens.slate}`,
-  },
-  sun: { fontWeight: 450, fontSize: 12 },
-  // With whom, where there is room for it.
-  with: { color: tokens.ink, "@media (max-width: 1199px)": { display: "none" } },
-  lane: {
-    ...narrow,
-    fontSize: 13,
-    px: 0.7,
-    display: "flex",
-    alignItems: "center",
-    overflow: "hidden",
-    whiteSpace: "nowrap",
-    borderBottom: `1px solid ${tokens.hairline}`,
-  },
-  track: { position: "relative", borderBottom: `1px solid ${tokens.hairline}` },
-  lastOfDay: { borderBottomColor: tokens.slate },
-  dark: { position: "absolute", top: 0, bottom: 0, bgcolor: tokens.hardPale },
-  line: { position: "absolute", top: 0, bottom: 0, width: "1px", bgcolor: tokens.hairline },
-  kept: { position: "absolute", top: 0, bottom: 0, borderLeft: `1.5px dotted ${tokens.mind}` },
-  now: { position: "absolute", top: 0, bottom: 0, width: "2px", bgcolor: tokens.stop, zIndex: 3 },
-  away: {
-    ...narrow,
-    position: "absolute",
-    top: "2px",
-    bottom: "2px",
-    fontSize: 12.5,
-    px: 0.6,
-    display: "flex",
-    alignItems: "center",
-    overflow: "hidden",
-    whiteSpace: "nowrap",
-    color: tokens.ink,
-    border: `1px solid ${tokens.slate}`,
-    background: `repeating-linear-gradient(135deg, ${tokens.earth} 0 6px, ${tokens.sheet} 6px 9px)`,
-    "& span": { bgcolor: tokens.sheet, px: 0.4 },
-  },
-  bar: {
-    ...narrow,
-    position: "absolute",
-    top: "1px",
-    bottom: "1px",
-    px: 0.6,
-    display: "flex",
-    alignItems: "center",
-    gap: 0.5,
-    fontSize: 13,
-    fontFamily: "inherit",
-    color: tokens.ink,
-    overflow: "hidden",
-    whiteSpace: "nowrap",
-    border: `2px solid ${tokens.plan}`,
-    bgcolor: tokens.sheet,
-    zIndex: 2,
-    cursor: "pointer",
-    "&:focus-visible": { outline: `3px solid ${tokens.ink}`, outlineOffset: 1, zIndex: 4 },
-  },
-  ghost: { zIndex: 4, borderStyle: "solid", bgcolor: tokens.planPale, opacity: 0.92, pointerEvents: "none" },
-  end: { position: "absolute", right: 0, top: 0, bottom: 0, width: 9, cursor: "ew-resize" },
-} as const;
-
-/** Dashed while it is planned, full when it is briefed, in the colour of what was flown from then on. */
-const STAGES = {
-  planned: { borderStyle: "dashed" },
-  briefed: { bgcolor: tokens.planPale },
-  flown: { borderColor: tokens.flown, bgcolor: tokens.flownPale },
-  debriefed: { borderColor: tokens.flown, bgcolor: tokens.flownPale },
-  signed: { borderColor: tokens.flown, bgcolor: tokens.flownPale },
-} as const;
-const CANCELLED = { borderColor: tokens.slate, borderStyle: "dotted", color: tokens.slate, opacity: 0.8 };
 
 interface Props {
   week: Week;
@@ -190,8 +95,7 @@ export function Board({ week, by, moving, free, onFree, plans }: Props) {
     grip.current = null;
     moved.current = held?.moved ?? false;
     if (!held?.moved || !moving.ghost) return;
-    // What was briefed is asked about first: it has to be briefed again.
-    if (moving.sortie?.stage === "planned") void moving.store(moving.ghost);
+    moving.land(moving.ghost);
   };
   const keys = (e: React.KeyboardEvent, sortie: BookedSortie) => {
     if (e.key === "Escape" && moving.ghost) {
@@ -354,94 +258,4 @@ function Dark(props: {
       />
     </>
   );
-}
-
-interface BarProps {
-  sortie: BookedSortie;
-  by: By;
-  chosen: boolean;
-  /** Whether there is room for more than the name. */ long: boolean;
-  style: React.CSSProperties;
-  onPointerDown: (e: React.PointerEvent) => void;
-  onFocus: () => void;
-  onKeyDown: (e: React.KeyboardEvent) => void;
-}
-
-function Bar({ sortie: s, by, chosen, long, style, ...on }: BarProps) {
-  const with_ = by === "aircraft" ? (s.instructor.split(" ")[0] ?? "") : s.aircraft;
-  const state = s.cancelled === null ? s.stage : "cancelled";
-  const short = shortName(s.student);
-  const words = `${short} ${with_}, ${day(s.begins)} ${time(s.begins)} to ${time(s.ends)}, ${s.student}, ${s.lesson_name}, ${s.aircraft}, ${s.instructor}, ${state}`;
-  return (
-    <Box
-      component="button"
-      type="button"
-      aria-label={words}
-      aria-pressed={chosen}
-      title={words}
-      data-booking={s.id}
-      sx={{
-        ...styles.bar,
-        ...(s.cancelled === null ? STAGES[s.stage] : CANCELLED),
-        ...(chosen ? { boxShadow: `0 0 0 2px ${tokens.ink}` } : {}),
-        ...(s.may_book && s.cancelled === null ? { cursor: "grab", touchAction: "none" } : {}),
-      }}
-      style={style}
-      onClick={(e: React.MouseEvent) => e.stopPropagation()}
-      {...on}
-    >
-      {s.clashes.length > 0 && <VerdictMark verdict="stop" size={13} />}
-      <b>{short}</b>
-      {long && (
-        <Box component="span" sx={styles.with}>
-          {" "}
-          {with_}
-        </Box>
-      )}
-      {s.may_book && s.cancelled === null && <Box data-end sx={styles.end} />}
-    </Box>
-  );
-}
-
-/** "Petra L." */
-function shortName(name: string): string {
-  const [given, ...rest] = name.split(" ");
-  const last = rest.at(-1);
-  return last ? `${given} ${last.charAt(0)}.` : name;
-}
-
-function minutesOf(iso: string): number {
-  const at = DateTime.fromISO(iso);
-  return 60 * at.hour + at.minute;
-}
-
-/** When the one of this lane is not to be had on this day, in minutes. */
-function awayIn(week: Week, n: number, by: By, lane: number) {
-  const begins = dayOf(week, n);
-  const ends = begins.plus({ days: 1 });
-  return week.taken
-    .filter((t) => (by === "aircraft" ? t.aircraft_id : t.person_id) === lane)
-    .flatMap((t) => {
-      const [from, to] = [DateTime.fromISO(t.begins), DateTime.fromISO(t.ends)];
-      if (from >= ends || to <= begins) return [];
-      return [
-        {
-          key: t.id,
-          words: t.words,
-          from: from <= begins ? 0 : minutesOf(t.begins),
-          to: to >= ends ? 24 * 60 : minutesOf(t.ends),
-        },
-      ];
-    });
-}
-
-/** One step of the arrow keys: along by the school's step, with Shift in length; up and down by a lane, over the edge
- * of a day into the next. */
-function stepped(week: Week, spot: Spot, key: string, length: boolean, by: By, lanes: number[]): Spot {
-  const along = key === "ArrowRight" ? week.step_min : key === "ArrowLeft" ? -week.step_min : 0;
-  if (along !== 0 && length) return longer(week, spot, spot.minutes + along);
-  if (along !== 0) return shifted(week, spot, spot.from + along);
-  const place = spot.day * lanes.length + lanes.indexOf(spot[by]) + (key === "ArrowDown" ? 1 : -1);
-  const kept = Math.max(0, Math.min(DAYS * lanes.length - 1, place));
-  return { ...spot, day: Math.floor(kept / lanes.length), [by]: lanes[kept % lanes.length] ?? spot[by] };
 }

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import type { Week } from "../api/types";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
-import { findings, inWords, spotOf, type Spot } from "./spot";
+import { findings, inWords, lost, spotOf, type Spot } from "./spot";
 import type { Moving } from "./useMoving";
 
 const styles = {
@@ -90,7 +90,7 @@ export function WhatItMeans({ week, moving, free, onPlan }: Props) {
       )}
       {ghost ? (
         <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
-          {sortie.stage === "briefed" && <Box sx={styles.who}>It is briefed again then.</Box>}
+          <Box sx={styles.who}>{lost(sortie, spotOf(week, sortie), ghost).join(" ")}</Box>
           <Button onClick={moving.drop}>Leave it</Button>
           <Button variant="contained" disabled={busy} onClick={() => void moving.store(ghost)}>
             Move it

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { BookedSortie, Week } from "../api/types";
 import { inZone } from "../frame/dates";
 import { weekOf, booked } from "./fixtures";
-import { findings, hoursOf, inWords, longer, shifted, spotOf, type Spot } from "./spot";
+import { findings, hoursOf, inWords, longer, lost, shifted, spotOf, type Spot } from "./spot";
 
 inZone("Europe/London");
 const PETRA = booked({ id: 1, begins: "2026-09-09T09:30:00Z", ends: "2026-09-09T11:00:00Z" });
@@ -44,6 +44,24 @@ describe("where a booking lies", () => {
     expect(hoursOf(weekOf([PETRA]))).toEqual([7, 20]);
     const early = booked({ begins: "2026-09-09T04:15:00Z", ends: "2026-09-09T20:30:00Z" });
     expect(hoursOf(weekOf([early]))).toEqual([5, 22]);
+  });
+});
+
+describe("what a move takes away", () => {
+  const week = weekOf([PETRA]);
+  const was = spotOf(week, PETRA);
+  it("is nothing of a planned one that stays on its day, in its aircraft, with its instructor", () => {
+    expect(lost(PETRA, was, { ...was, from: 900, minutes: 120 })).toEqual([]);
+  });
+  it("is the weather, the load or the overrides of before", () => {
+    expect(lost(PETRA, was, { ...was, day: 3 })).toEqual(["That day begins with its own weather."]);
+    expect(lost(PETRA, was, { ...was, aircraft: 6 })[0]).toMatch(/own load/);
+    expect(lost(PETRA, was, { ...was, instructor: 9 })[0]).toMatch(/own weight/);
+  });
+  it("is the brief where more than the length changes", () => {
+    const briefed = { ...PETRA, stage: "briefed" as const };
+    expect(lost(briefed, was, { ...was, minutes: 120 })).toEqual([]);
+    expect(lost(briefed, was, { ...was, from: 900 })).toEqual(["It is briefed again."]);
   });
 });
 
@@ -99,7 +117,7 @@ describe("what it would mean there", () => {
   it("counts the days since the student flew", () => {
     const flew = (last_flew: string) => said(weekOf([PETRA]), { ...PETRA, last_flew });
     expect(flew("2026-08-26T18:00:00Z")[0]).toMatch(/^fine/);
-    expect(flew("2026-08-25T18:00:00Z")[0]).toBe("mind: Petra has not flown for 15 days by then");
+    expect(flew("2026-08-25T18:00:00Z")).toEqual(["mind: Petra has not flown for 15 days by then"]);
   });
   it("says that a time has passed", () => {
     const week = weekOf([PETRA], { now: "2026-09-09T11:01:00Z" });

@@ -26,16 +26,12 @@ export function dayOf(week: Week, n: number): DateTime {
   return DateTime.fromISO(week.monday).plus({ days: n });
 }
 
-function minutesIn(at: DateTime): number {
-  return 60 * at.hour + at.minute;
-}
-
 export function spotOf(week: Week, sortie: BookedSortie): Spot {
   const begins = DateTime.fromISO(sortie.begins);
   const from = begins.startOf("day").diff(DateTime.fromISO(week.monday), "days").days;
   return {
     day: Math.round(from),
-    from: minutesIn(begins),
+    from: minutesOf(sortie.begins),
     minutes: DateTime.fromISO(sortie.ends).diff(begins, "minutes").minutes,
     aircraft: sortie.aircraft_id,
     instructor: sortie.instructor_id,
@@ -78,6 +74,18 @@ export function longer(week: Week, spot: Spot, minutes: number): Spot {
 export function inWords(week: Week, spot: Spot): string {
   const at = begins(week, spot).toISO() ?? "";
   return `${day(at)} ${time(at)} to ${time(ends(week, spot).toISO() ?? "")}`;
+}
+
+/** What a move takes away that no other move brings back, in words. */
+export function lost(sortie: BookedSortie, was: Spot, to: Spot): string[] {
+  return [
+    ...(sortie.stage === "briefed" && !same({ ...was, minutes: to.minutes }, to)
+      ? ["It is briefed again."]
+      : []),
+    ...(was.day === to.day ? [] : ["That day begins with its own weather."]),
+    ...(was.aircraft === to.aircraft ? [] : ["That aircraft has its own load and entry speeds."]),
+    ...(was.instructor === to.instructor ? [] : ["That instructor has their own weight and overrides."]),
+  ];
 }
 
 /** Whom and what a booking there would take; of a new one, only where it would be. */
@@ -178,9 +186,8 @@ function current(week: Week, who: Who, spot: Spot): Finding[] {
       return [{ verdict: "mind", words: `${name} ends ${day(date.until)}` }];
     return [];
   });
-  return ended.length > 0
-    ? ended
-    : [...recency(week, who, spot), { verdict: "fine", words: "all dates valid" }];
+  const minded = [...ended, ...recency(week, who, spot)];
+  return minded.length > 0 ? minded : [{ verdict: "fine", words: "all dates valid" }];
 }
 
 function recency(week: Week, who: Who, spot: Spot): Finding[] {
@@ -193,4 +200,40 @@ function recency(week: Week, who: Who, spot: Spot): Finding[] {
 
 function past(week: Week, spot: Spot): Finding[] {
   return ends(week, spot) < DateTime.fromISO(week.now) ? [{ verdict: "mind", words: "this has passed" }] : [];
+}
+
+export function minutesOf(iso: string): number {
+  const at = DateTime.fromISO(iso);
+  return 60 * at.hour + at.minute;
+}
+
+/** When the one of this lane is not to be had on this day, in minutes. */
+export function awayIn(week: Week, n: number, by: By, lane: number) {
+  const begins = dayOf(week, n);
+  const ends = begins.plus({ days: 1 });
+  return week.taken
+    .filter((t) => (by === "aircraft" ? t.aircraft_id : t.person_id) === lane)
+    .flatMap((t) => {
+      const [from, to] = [DateTime.fromISO(t.begins), DateTime.fromISO(t.ends)];
+      if (from >= ends || to <= begins) return [];
+      return [
+        {
+          key: t.id,
+          words: t.words,
+          from: from <= begins ? 0 : minutesOf(t.begins),
+          to: to >= ends ? 24 * 60 : minutesOf(t.ends),
+        },
+      ];
+    });
+}
+
+/** One step of the arrow keys: along by the school's step, with Shift in length; up and down by a lane, over the edge
+ * of a day into the next. */
+export function stepped(week: Week, spot: Spot, key: string, length: boolean, by: By, lanes: number[]): Spot {
+  const along = key === "ArrowRight" ? week.step_min : key === "ArrowLeft" ? -week.step_min : 0;
+  if (along !== 0 && length) return longer(week, spot, spot.minutes + along);
+  if (along !== 0) return shifted(week, spot, spot.from + along);
+  const place = spot.day * lanes.length + lanes.indexOf(spot[by]) + (key === "ArrowDown" ? 1 : -1);
+  const kept = Math.max(0, Math.min(DAYS * lanes.length - 1, place));
+  return { ...spot, day: Math.floor(kept / lanes.length), [by]: lanes[kept % lanes.length] ?? spot[by] };
 }

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { answered, Failed, inOneLine, Overtaken, server } from "../api/client";
 import { askAgain } from "../api/questions";
 import type { BookedSortie, Week } from "../api/types";
-import { begins, inWords, same, spotOf, type Spot } from "./spot";
+import { begins, inWords, lost, same, spotOf, type Spot } from "./spot";
 
 /** What was done last, to be put back. */
 export interface Done {
@@ -29,6 +29,10 @@ export function useMoving(week: Week) {
     setTrouble("");
   };
   const drop = () => setGhost(null);
+  /** Where it is let go of: stored at once, or asked about where putting it back would not bring all back. */
+  const land = (to: Spot) => {
+    if (sortie && lost(sortie, spotOf(week, sortie), to).length === 0) void store(to);
+  };
   const put = async (of: BookedSortie, version: number, was: Spot, to: Spot): Promise<boolean> => {
     setBusy(true);
     setTrouble("");
@@ -75,7 +79,7 @@ export function useMoving(week: Week) {
   };
   /** Only where the same week is shown: elsewhere it could not be seen what is put back. */
   const undoable = done !== null && done.week.monday === week.monday ? done : null;
-  return { sortie, ghost, setGhost, choose, drop, store, undo, done: undoable, trouble, busy };
+  return { sortie, ghost, setGhost, choose, drop, land, store, undo, done: undoable, trouble, busy };
 }
 export type Moving = ReturnType<typeof useMoving>;
 

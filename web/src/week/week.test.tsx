@@ -81,7 +81,7 @@ it("says before it is stored that a briefed one is briefed again", async () => {
   const petra = await bar();
   petra.focus();
   fireEvent.keyDown(petra, { key: "ArrowLeft" });
-  expect(screen.getByText("It is briefed again then.")).toBeTruthy();
+  expect(screen.getByText("It is briefed again.")).toBeTruthy();
   fireEvent.click(screen.getByText("Leave it"));
   expect(screen.getByText("Wed 9 Sept 10:30 to 12:00")).toBeTruthy();
 });

@@ -1,0 +1,117 @@
+/** How the picture of a week looks. */
+import { narrow, tokens } from "../theme";
+
+/** Of a lane, at least; where a finger moves the bookings it is one that a finger can hold. */
+const LANE = 27,
+  TOUCHED = 47;
+
+export const styles = {
+  board: {
+    display: "grid",
+    gridTemplateColumns: "76px 84px minmax(0, 1fr)",
+    gridTemplateRows: "20px",
+    gridAutoRows: `minmax(${LANE}px, 1fr)`,
+    "@media (pointer: coarse)": { gridAutoRows: `${TOUCHED}px` },
+    bgcolor: tokens.sheet,
+    border: `1px solid ${tokens.hairline}`,
+    overflow: "auto",
+    touchAction: "pan-y",
+    userSelect: "none",
+    minHeight: 0,
+  },
+  hours: {
+    position: "sticky",
+    top: 0,
+    zIndex: 5,
+    bgcolor: tokens.sheet,
+    borderBottom: `1px solid ${tokens.hairline}`,
+  },
+  hour: {
+    ...narrow,
+    position: "absolute",
+    fontSize: 12.5,
+    color: tokens.slate,
+    transform: "translateX(-50%)",
+  },
+  day: {
+    ...narrow,
+    fontWeight: 700,
+    fontSize: 14.5,
+    px: 1,
+    pt: 0.4,
+    lineHeight: 1.2,
+    borderBottom: `1px solid ${tokens.slate}`,
+  },
+  sun: { fontWeight: 450, fontSize: 12 },
+  // With whom, where there is room for it.
+  with: { color: tokens.ink, "@media (max-width: 1199px)": { display: "none" } },
+  lane: {
+    ...narrow,
+    fontSize: 13,
+    px: 0.7,
+    display: "flex",
+    alignItems: "center",
+    overflow: "hidden",
+    whiteSpace: "nowrap",
+    borderBottom: `1px solid ${tokens.hairline}`,
+  },
+  track: { position: "relative", borderBottom: `1px solid ${tokens.hairline}` },
+  lastOfDay: { borderBottomColor: tokens.slate },
+  dark: { position: "absolute", top: 0, bottom: 0, bgcolor: tokens.hardPale },
+  line: { position: "absolute", top: 0, bottom: 0, width: "1px", bgcolor: tokens.hairline },
+  kept: { position: "absolute", top: 0, bottom: 0, borderLeft: `1.5px dotted ${tokens.mind}` },
+  now: { position: "absolute", top: 0, bottom: 0, width: "2px", bgcolor: tokens.stop, zIndex: 3 },
+  away: {
+    ...narrow,
+    position: "absolute",
+    top: "2px",
+    bottom: "2px",
+    fontSize: 12.5,
+    px: 0.6,
+    display: "flex",
+    alignItems: "center",
+    overflow: "hidden",
+    whiteSpace: "nowrap",
+    color: tokens.ink,
+    border: `1px solid ${tokens.slate}`,
+    background: `repeating-linear-gradient(135deg, ${tokens.earth} 0 6px, ${tokens.sheet} 6px 9px)`,
+    "& span": { bgcolor: tokens.sheet, px: 0.4 },
+  },
+  bar: {
+    ...narrow,
+    position: "absolute",
+    top: "1px",
+    bottom: "1px",
+    px: 0.6,
+    display: "flex",
+    alignItems: "center",
+    gap: 0.5,
+    fontSize: 13,
+    fontFamily: "inherit",
+    color: tokens.ink,
+    overflow: "hidden",
+    whiteSpace: "nowrap",
+    border: `2px solid ${tokens.plan}`,
+    bgcolor: tokens.sheet,
+    zIndex: 2,
+    cursor: "pointer",
+    "&:focus-visible": { outline: `3px solid ${tokens.ink}`, outlineOffset: 1, zIndex: 4 },
+  },
+  ghost: { zIndex: 4, borderStyle: "solid", bgcolor: tokens.planPale, opacity: 0.92, pointerEvents: "none" },
+  end: { position: "absolute", right: 0, top: 0, bottom: 0, width: 9, cursor: "ew-resize" },
+} as const;
+
+/** Dashed while it is planned, full when it is briefed, in the colour of what was flown from then on. */
+export const STAGES = {
+  planned: { borderStyle: "dashed" },
+  briefed: { bgcolor: tokens.planPale },
+  flown: { borderColor: tokens.flown, bgcolor: tokens.flownPale },
+  debriefed: { borderColor: tokens.flown, bgcolor: tokens.flownPale },
+  signed: { borderColor: tokens.flown, bgcolor: tokens.flownPale },
+} as const;
+export const CANCELLED = {
+  borderColor: tokens.slate,
+  borderStyle: "dotted",
+  color: tokens.slate,
+  opacity: 0.8,
+};
