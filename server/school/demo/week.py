@@ -31,7 +31,7 @@ DATES = (
     ("QX-ROE", "Inspection", 47, 21, True),
     ("QX-BRO", "Inspection", 12, 10, True),
     ("QX-COR", "Inspection", 118, 21, True),
-    ("QX-COR", "g meter compared", -3, 14, False),
+    ("QX-COR", "g meter check", -3, 14, False),
     ("QX-BRO", "Harness, rear seat", 400, 30, True),
 )
 # Whose, from and to in days and hours from today, why.

@@ -132,7 +132,8 @@ class Scope:
             Person: lambda: Q(pk__in=self._people()),
             Student: lambda: Q(pk=student.pk),
             Sortie: lambda: Q(pk__in=self.sorties()),
-            DueDate: lambda: Q(person=student.person_id),
+            # Their instructors' are nobody else's to take along.
+            DueDate: lambda: Q(person=student.person_id) | Q(aircraft__in=self.sorties().values("aircraft")),
             Taken: lambda: Q(person=student.person_id),
             Statement: lambda: Q(person=student.person_id),
             Aircraft: lambda: Q(pk__in=self.sorties().values("aircraft")),

@@ -28,7 +28,7 @@ const styles = {
     gap: 3,
     alignItems: "start",
   },
-  head: { display: "flex", alignItems: "center", justifyContent: "space-between", mb: 1.5 },
+  head: { display: "flex", flexWrap: "wrap", alignItems: "center", columnGap: 2.5, mb: 1.5 },
   notice: { border: `1px solid ${tokens.hairline}`, p: 1.2, mb: 1, display: "flex", gap: 1.2 },
   sortie: {
     border: `1px solid ${tokens.hairline}`,
@@ -90,7 +90,9 @@ export default function Today() {
       <Box>
         <Box sx={styles.head}>
           <DayHead />
-          <Typography variant="h1">{day(now)}</Typography>
+          <Typography variant="h1" sx={{ flex: 1 }}>
+            {day(now)}
+          </Typography>
           {teaches && (
             <Button variant="contained" onClick={() => setPlanningFor(ANYBODY)}>
               Plan a sortie
