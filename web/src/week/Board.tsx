@@ -189,13 +189,13 @@ export function Board({ week, by, moving, free, onFree, plans }: Props) {
                   <Box key={h} sx={styles.line} style={{ left: left(60 * h) }} />
                 ))}
                 {today && <Box sx={styles.now} style={{ left: left(minutesOf(week.now)) }} title="Now" />}
-                {awayIn(week, n, by, lane.id).map((a) => (
+                {awayIn(week, n, by, lane.id, [first, last]).map((a) => (
                   <Box
                     key={a.key}
                     sx={styles.away}
                     style={{
-                      left: left(Math.max(a.from, 60 * first)),
-                      right: `calc(100% - ${left(Math.min(a.to, 60 * last))})`,
+                      left: left(a.from),
+                      width: wide(a.to - a.from),
                     }}
                     title={a.words}
                   >

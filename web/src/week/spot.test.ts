@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { BookedSortie, Week } from "../api/types";
 import { inZone } from "../frame/dates";
 import { weekOf, booked } from "./fixtures";
-import { findings, hoursOf, inWords, longer, lost, shifted, spotOf, type Spot } from "./spot";
+import { awayIn, findings, hoursOf, inWords, longer, lost, shifted, spotOf, type Spot } from "./spot";
 
 inZone("Europe/London");
 const PETRA = booked({ id: 1, begins: "2026-09-09T09:30:00Z", ends: "2026-09-09T11:00:00Z" });
@@ -44,6 +44,20 @@ describe("where a booking lies", () => {
     expect(hoursOf(weekOf([PETRA]))).toEqual([7, 20]);
     const early = booked({ begins: "2026-09-09T04:15:00Z", ends: "2026-09-09T20:30:00Z" });
     expect(hoursOf(weekOf([early]))).toEqual([5, 22]);
+  });
+});
+
+describe("when somebody is not to be had", () => {
+  const away = (begins: string, ends: string) => {
+    const week = weekOf([], { taken: [{ ...TAKEN, aircraft_id: 5, words: "Tyre", begins, ends }] });
+    return awayIn(week, 2, "aircraft", 5, [7, 20]).map((a) => [a.from, a.to]);
+  };
+  it("is drawn as far as it lies in the day and in the hours drawn", () => {
+    expect(away("2026-09-09T09:00:00Z", "2026-09-09T10:30:00Z")).toEqual([[600, 690]]);
+    expect(away("2026-09-08T09:00:00Z", "2026-09-10T10:30:00Z")).toEqual([[420, 1200]]);
+    expect(away("2026-09-09T18:00:00Z", "2026-09-09T22:00:00Z")).toEqual([[1140, 1200]]);
+    expect(away("2026-09-09T19:00:00Z", "2026-09-09T22:00:00Z")).toEqual([]);
+    expect(away("2026-09-09T03:00:00Z", "2026-09-09T06:00:00Z")).toEqual([]);
   });
 });
 

@@ -207,8 +207,8 @@ export function minutesOf(iso: string): number {
   return 60 * at.hour + at.minute;
 }
 
-/** When the one of this lane is not to be had on this day, in minutes. */
-export function awayIn(week: Week, n: number, by: By, lane: number) {
+/** When the one of this lane is not to be had on this day, in minutes, as far as it lies in the hours drawn. */
+export function awayIn(week: Week, n: number, by: By, lane: number, [first, last]: [number, number]) {
   const begins = dayOf(week, n);
   const ends = begins.plus({ days: 1 });
   return week.taken
@@ -220,11 +220,12 @@ export function awayIn(week: Week, n: number, by: By, lane: number) {
         {
           key: t.id,
           words: t.words,
-          from: from <= begins ? 0 : minutesOf(t.begins),
-          to: to >= ends ? 24 * 60 : minutesOf(t.ends),
+          from: Math.max(60 * first, from <= begins ? 0 : minutesOf(t.begins)),
+          to: Math.min(60 * last, to >= ends ? 24 * 60 : minutesOf(t.ends)),
         },
       ];
-    });
+    })
+    .filter((a) => a.from < a.to);
 }
 
 /** One step of the arrow keys: along by the school's step, with Shift in length; up and down by a lane, over the edge
