@@ -15,6 +15,8 @@ from contextlib import closing, contextmanager
 from datetime import datetime
 from pathlib import Path
 
+from server.packing import unpack
+
 DATABASE, KEY, CONTENTS, RUNNING = "keelturn.sqlite3", "secret-key", "contents.json", "running"
 # What a backup holds besides the database, where it is there.
 FILES = (KEY, "recordings")
@@ -161,7 +163,7 @@ def _unpacked(archive: Path, folder: Path) -> dict[str, str]:
         if found != ["ok"] or database.execute("PRAGMA foreign_key_check").fetchall():
             raise NotDone(f"{archive}: the database in it is damaged ({found[0]}).")
         for document, digest in database.execute("SELECT document, digest FROM school_signature"):
-            if hashlib.sha256(document.encode()).hexdigest() != digest:
+            if hashlib.sha256(unpack(document).encode()).hexdigest() != digest:
                 raise NotDone(f"{archive}: a signed record in it is not as it was signed.")
     return contents
 

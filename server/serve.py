@@ -87,6 +87,10 @@ def bound(port: int) -> socket.socket:
 def run(listening: socket.socket, arguments: argparse.Namespace) -> int:
     print("== Database brought up to date", flush=True)
     call_command("migrate", verbosity=0)
+    # Django is set up only now.
+    from server.school.operations.kept import empty_for_another_program
+
+    empty_for_another_program()
     if arguments.demo:
         print("== Demo school, if the database is empty (half a minute the first time)", flush=True)
         call_command("load_demo", "--if-empty")
@@ -109,7 +113,7 @@ def keep_serving(listening: socket.socket, processes: int) -> None:
         return process
 
     signal.signal(signal.SIGTERM, _end)
-    jobs: list[Callable[[], None]] = [partial(serve, listening)] * processes
+    jobs: list[Callable[[], None]] = [partial(serve, listening)] * processes + [ahead]
     if settings.BACKUP_EVERY_H > 0:
         jobs.append(keep_safe)
     serving: list[ForkProcess] = []
@@ -138,6 +142,13 @@ def quietly(does: Callable[[], None]) -> None:
         signal.signal(signal.SIGINT, signal.SIG_IGN)
         signal.signal(signal.SIGTERM, _end)
         does()
+
+
+def ahead() -> None:
+    """Counts before anybody asks."""
+    from server.ahead import count_ahead
+
+    count_ahead()
 
 
 def keep_safe() -> None:

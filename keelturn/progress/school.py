@@ -9,6 +9,8 @@ from dataclasses import dataclass
 from datetime import date
 from statistics import mean
 
+from scipy.special import bdtr
+
 from keelturn.assess.grade import proposal_of
 from keelturn.assess.loss import NOTED, LossAccount
 from keelturn.figures.catalogue import figure_of
@@ -31,23 +33,47 @@ NINE_IN_TEN, WITHIN = 1.645, 0.95
 
 
 @dataclass(frozen=True, slots=True)
-class Known:
-    """One debriefed attempt with who, in what, and what it was briefed to cost (ft). deviation: as of
-    flying/deviations.py, None for one that says nothing of the student. minutes: of the whole flight, None
-    where nobody noted them."""
+class AttemptSeen:
+    """What counts here of one debriefed attempt; lost and briefed in ft. deviation: as of
+    flying/deviations.py, None for one that says nothing of the student. beyond: what went beyond a limit, and
+    in words. graded: whether the instructor graded it; steps: by how many grades above what the same notes
+    come to by the school's standard, None where they come to none."""
 
-    flown: Flown
-    student: str
-    instructor: str
-    aircraft: str
+    figure: str
+    to_the_end: bool
     lost_ft: float | None
     briefed_ft: float | None
     deviation: float | None
-    minutes: float | None = None
+    beyond: tuple[tuple[str, str], ...] = ()
+    graded: bool = False
+    steps: int | None = None
 
-    @property
-    def attempt(self) -> Attempt:
-        return self.flown.attempt
+
+@dataclass(frozen=True, slots=True)
+class FlightSeen:
+    """A debriefed flight with who, in what, and how long it was in the air: None where nobody noted it."""
+
+    flight: int
+    day: date
+    student: str
+    instructor: str
+    aircraft: str
+    minutes: float | None
+    attempts: tuple[AttemptSeen, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class StuckOn:
+    """A task on which somebody has spent flights and is not yet where the course needs them."""
+
+    course: str
+    task: str
+    title: str
+    flights: int
+
+
+# One attempt with its flight.
+_Known = tuple[FlightSeen, AttemptSeen]
 
 
 @dataclass(frozen=True, slots=True)
@@ -129,45 +155,82 @@ class SchoolSeen:
     aircraft: tuple[AircraftFlown, ...]
 
 
-def school_seen(
-    known: Sequence[Known], ways: Mapping[str, tuple[Way, Sequence[Flown]]], standards: Standards
-) -> SchoolSeen:
-    """known: the attempts of the time that is looked at. ways: by student, the way through their course and
-    what they ever flew."""
+def school_seen(flights: Sequence[FlightSeen], stuck: Mapping[str, Sequence[StuckOn]]) -> SchoolSeen:
+    """flights: of the time that is looked at. stuck: by student, what `stuck_on` found."""
+    known = [(flight, attempt) for flight in flights for attempt in flight.attempts]
     return SchoolSeen(
-        flights=len({k.flown.flight for k in known}),
-        attempts=sum(k.attempt.to_the_end for k in known),
+        flights=sum(bool(flight.attempts) for flight in flights),
+        attempts=sum(attempt.to_the_end for _, attempt in known),
         costs=_costs(known),
         beyond=tuple(sorted(_beyond(known), key=lambda b: (b.day, b.flight), reverse=True)),
-        stuck=_stuck(ways),
-        graders=_graders(known, standards),
+        stuck=_stuck(stuck),
+        graders=_graders(known),
         aircraft=_aircraft(known),
     )
 
 
+def attempt_seen(
+    attempt: Attempt,
+    lost_ft: float | None,
+    briefed_ft: float | None,
+    deviation: float | None,
+    standards: Standards,
+) -> AttemptSeen:
+    """standards: by which it would be graded."""
+    beyond = []
+    if attempt.taken_over_ft is not None:
+        beyond.append(("taken over", f"at {attempt.taken_over_ft:,.0f} ft"))
+    beyond += [(str(stop.kind), f"{stop.value:,.4g}") for stop in attempt.stops]
+    if attempt.abandoned:
+        beyond.append(("broken off", attempt.abandoned))
+    title = attempt.planned.title
+    return AttemptSeen(
+        attempt.planned.key,
+        attempt.to_the_end,
+        lost_ft,
+        briefed_ft,
+        deviation,
+        tuple((what, f"{title}: {words}") for what, words in beyond),
+        attempt.grade is not None,
+        _steps_above(attempt, lost_ft, briefed_ft, standards),
+    )
+
+
+def stuck_on(way: Way, flown: Sequence[Flown]) -> tuple[StuckOn, ...]:
+    """flown: what this student ever flew."""
+    found = []
+    for task, state in zip(way.course.tasks, way.tasks, strict=True):
+        if state.met or state.state == State.NOT_BEGUN:
+            continue
+        flights = len({f.flight for f in flown if belongs(task, f.attempt)})
+        if flights >= STUCK_FLIGHTS:
+            found.append(StuckOn(way.course.name, task.key, state.title, flights))
+    return tuple(found)
+
+
 def _by(
-    known: Iterable[Known], what: Callable[[Known], str], counts: Callable[[Known], bool]
-) -> dict[str, list[Known]]:
-    found: dict[str, list[Known]] = {}
+    known: Iterable[_Known], what: Callable[[_Known], str], counts: Callable[[AttemptSeen], bool]
+) -> dict[str, list[_Known]]:
+    found: dict[str, list[_Known]] = {}
     for one in known:
-        if counts(one):
+        if counts(one[1]):
             found.setdefault(what(one), []).append(one)
     return found
 
 
-def _costs(known: Iterable[Known]) -> tuple[FigureCost, ...]:
+def _costs(known: Iterable[_Known]) -> tuple[FigureCost, ...]:
     """What costs most beyond the brief, all attempts together, first."""
-    of = _by(known, lambda k: k.attempt.planned.key, lambda k: k.deviation is not None)
+    of = _by(known, lambda k: k[1].figure, lambda a: a.deviation is not None)
     found = [_cost(figure, its) for figure, its in of.items()]
     return tuple(sorted(found, key=lambda c: -c.all_ft))
 
 
-def _cost(figure: str, its: Sequence[Known]) -> FigureCost:
-    beyond = [(k.lost_ft or 0.0) - (k.briefed_ft or 0.0) for k in its]
-    within = sum((k.deviation or 0.0) <= IN_20 for k in its)
+def _cost(figure: str, its: Sequence[_Known]) -> FigureCost:
+    beyond = [(a.lost_ft or 0.0) - (a.briefed_ft or 0.0) for _, a in its]
+    within = sum((a.deviation or 0.0) <= IN_20 for _, a in its)
     middle, many = mean(beyond), len(beyond)
     doubt = _doubt(its, beyond, middle)
-    enough = many >= FEWEST and len({k.student for k in its}) >= FEWEST_STUDENTS
+    enough = many >= FEWEST and len({f.student for f, _ in its}) >= FEWEST_STUDENTS
     sure = enough and abs(middle) > max(doubt, 10.0)
     if not enough:
         words = "Too few to tell."
@@ -189,12 +252,12 @@ def _cost(figure: str, its: Sequence[Known]) -> FigureCost:
     )
 
 
-def _doubt(its: Sequence[Known], beyond: Sequence[float], middle: float) -> float:
+def _doubt(its: Sequence[_Known], beyond: Sequence[float], middle: float) -> float:
     """Half of the interval of the mean, 9 times in 10. What one student flies is alike: students are what is
     counted (cluster-robust variance, a textbook result)."""
     off: dict[str, float] = {}
-    for k, feet in zip(its, beyond, strict=True):
-        off[k.student] = off.get(k.student, 0.0) + feet - middle
+    for (flight, _), feet in zip(its, beyond, strict=True):
+        off[flight.student] = off.get(flight.student, 0.0) + feet - middle
     students = len(off)
     if students < 2:
         return math.inf
@@ -202,32 +265,20 @@ def _doubt(its: Sequence[Known], beyond: Sequence[float], middle: float) -> floa
     return NINE_IN_TEN * math.sqrt(together) / len(beyond)
 
 
-def _beyond(known: Iterable[Known]) -> Iterator[Beyond]:
-    for k in known:
-        said = []
-        if k.attempt.taken_over_ft is not None:
-            said.append(("taken over", f"at {k.attempt.taken_over_ft:,.0f} ft"))
-        said += [(str(stop.kind), f"{stop.value:,.4g}") for stop in k.attempt.stops]
-        if k.attempt.abandoned:
-            said.append(("broken off", k.attempt.abandoned))
-        for what, words in said:
-            title = k.attempt.planned.title
-            yield Beyond(what, f"{title}: {words}", k.flown.flight, k.flown.day, k.student, k.instructor)
+def _beyond(known: Iterable[_Known]) -> Iterator[Beyond]:
+    for flight, attempt in known:
+        for what, words in attempt.beyond:
+            yield Beyond(what, words, flight.flight, flight.day, flight.student, flight.instructor)
 
 
-def _stuck(ways: Mapping[str, tuple[Way, Sequence[Flown]]]) -> tuple[Stuck, ...]:
+def _stuck(stuck: Mapping[str, Sequence[StuckOn]]) -> tuple[Stuck, ...]:
     """The task that most are stuck on first."""
     found: dict[tuple[str, str], list[tuple[str, int]]] = {}
     titles: dict[tuple[str, str], str] = {}
-    for student, (way, flown) in ways.items():
-        for task, state in zip(way.course.tasks, way.tasks, strict=True):
-            if state.met or state.state == State.NOT_BEGUN:
-                continue
-            flights = len({f.flight for f in flown if belongs(task, f.attempt)})
-            if flights >= STUCK_FLIGHTS:
-                at = way.course.name, task.key
-                titles[at] = state.title
-                found.setdefault(at, []).append((student, flights))
+    for student, on in stuck.items():
+        for one in on:
+            titles[one.course, one.task] = one.title
+            found.setdefault((one.course, one.task), []).append((student, one.flights))
     made = [
         Stuck(
             course,
@@ -242,14 +293,14 @@ def _stuck(ways: Mapping[str, tuple[Way, Sequence[Flown]]]) -> tuple[Stuck, ...]
     return tuple(sorted(made, key=lambda s: (-len(s.students), -s.flights, s.title)))
 
 
-def _graders(known: Iterable[Known], standards: Standards) -> tuple[Grader, ...]:
-    of = _by(known, lambda k: k.instructor, lambda k: k.attempt.grade is not None)
-    found = [_grader(name, its, standards) for name, its in of.items()]
+def _graders(known: Iterable[_Known]) -> tuple[Grader, ...]:
+    of = _by(known, lambda k: k[0].instructor, lambda a: a.graded)
+    found = [_grader(name, [attempt for _, attempt in its]) for name, its in of.items()]
     return tuple(sorted(found, key=lambda g: g.instructor))
 
 
-def _grader(name: str, its: Iterable[Known], standards: Standards) -> Grader:
-    steps = [step for k in its if (step := _steps_above(k, standards)) is not None]
+def _grader(name: str, its: Iterable[AttemptSeen]) -> Grader:
+    steps = [attempt.steps for attempt in its if attempt.steps is not None]
     counted = Counter((step > 0) - (step < 0) for step in steps)
     many, above, below = len(steps), counted[1], counted[-1]
     if many < FEWEST:
@@ -263,40 +314,42 @@ def _grader(name: str, its: Iterable[Known], standards: Standards) -> Grader:
     return Grader(name, many, counted[0], above, below, words)
 
 
-def _steps_above(known: Known, standards: Standards) -> int | None:
+def _steps_above(
+    attempt: Attempt, lost_ft: float | None, briefed_ft: float | None, standards: Standards
+) -> int | None:
     """Grades by which it lies above what the same notes come to; None where they come to none."""
-    attempt = known.attempt
+    if attempt.grade is None:
+        return None
     briefed = None
-    if known.lost_ft is not None and known.briefed_ft is not None:
-        planned = given("As briefed", known.briefed_ft, "ft", NOTED)
-        briefed = LossAccount(planned, given("Flown", known.lost_ft, "ft", NOTED), ())
+    if lost_ft is not None and briefed_ft is not None:
+        planned = given("As briefed", briefed_ft, "ft", NOTED)
+        briefed = LossAccount(planned, given("Flown", lost_ft, "ft", NOTED), ())
     found = proposal_of(attempt, attempt.planned, briefed, None, standards)
-    if found is None or found.grade is None or attempt.grade is None:
+    if found is None or found.grade is None:
         return None
     return GRADES.index(attempt.grade) - GRADES.index(found.grade)
 
 
 def _one_sided(above: int, below: int) -> bool:
     """Whether so few on the lesser side come by chance less than once in 20: the sign test, one side, a
-    textbook result, exact."""
+    textbook result (scipy's binomial distribution)."""
     less, many = min(above, below), above + below
-    by_chance = sum(math.comb(many, k) for k in range(less + 1)) / float(2**many)
-    return by_chance < CHANCE
+    return float(bdtr(less, many, 0.5)) < CHANCE
 
 
-def _minutes(known: Iterable[Known]) -> dict[int, float | None]:
+def _minutes(known: Iterable[_Known]) -> dict[int, float | None]:
     """Of each flight, whatever the number of its attempts."""
-    return {k.flown.flight: k.minutes for k in known}
+    return {flight.flight: flight.minutes for flight, _ in known}
 
 
-def _aircraft(known: Iterable[Known]) -> tuple[AircraftFlown, ...]:
-    of = _by(known, lambda k: k.aircraft, lambda k: k.attempt.to_the_end)
+def _aircraft(known: Iterable[_Known]) -> tuple[AircraftFlown, ...]:
+    of = _by(known, lambda k: k[0].aircraft, lambda a: a.to_the_end)
     found = [
         AircraftFlown(
             name,
-            len({k.flown.flight for k in its}),
+            len({flight.flight for flight, _ in its}),
             len(its),
-            read_off(sum(k.lost_ft or 0.0 for k in its), "ft"),
+            read_off(sum(attempt.lost_ft or 0.0 for _, attempt in its), "ft"),
             sum(minutes for minutes in _minutes(its).values() if minutes is not None),
             sum(minutes is None for minutes in _minutes(its).values()),
         )

@@ -15,7 +15,7 @@ Days = Annotated[int, Query(ge=1, le=3650, description="Until today")]
 
 
 @router.get("/school", response={200: SchoolSeen, **REFUSALS})
-def school(request: HttpRequest, days: Days = 365) -> SchoolSeen:
+def school(request: HttpRequest, days: Days = operations.DAYS) -> SchoolSeen:
     return operations.seen_by_the_chief(asking(request), days)
 
 

@@ -5,6 +5,7 @@ from datetime import date
 from ninja import Schema
 from pydantic import Field
 
+from keelturn.assess.briefed import Briefed
 from keelturn.document import Moment, Sentence
 from keelturn.figures.figure import Family
 from keelturn.figures.figure import Stage as StudentStage
@@ -173,6 +174,19 @@ class PastAttempt(Schema):
     best_ft: float | None = Field(description="The least that the aircraft allowed, of the figure as planned")
     grade: str | None
     faults: list[str]
+
+
+class StudentCounted(Schema):
+    """Of a student's page what takes longest to count. missing: for the next standing. briefed: of each
+    figure what it was briefed to cost when it was flown last, and where it lay among the population's."""
+
+    attempts: list[PastAttempt]
+    trends: list[FaultTrend]
+    felt: list[FeltOut]
+    way: WayOut | None
+    next: NextOut | None
+    missing: list[str]
+    briefed: dict[str, tuple[float, Briefed]]
 
 
 class StudentOut(StudentLine):

@@ -32,8 +32,8 @@ DIALOG = ("desk", "phone", "zoomed")
 WIDE = ("desk", "laptop", "tablet")
 # What is looked at on the ground, at leisure: between these it only wraps.
 AT_LEISURE = ("desk", "phone", "zoomed")
-# What axe finds lies in the parts and in their colours: other sizes draw the same.
-WITH_AXE = ("desk", "dusk", "sun")
+# What axe finds lies in the parts and in their colours: other sizes draw the same parts in the same colours.
+OTHER_COLOURS = ("dusk", "sun")
 # Where every colour stands somewhere.
 AT_DUSK = ("today", "student", "figures", "plan", "plan, place", "brief, a figure", "fly", "debrief", "sign")
 

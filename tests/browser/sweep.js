@@ -1,5 +1,5 @@
 // What is wrong with the screen as it is drawn now, in words. Run in the page; `arguments`: what is asked of it.
-const { touch, button, axe: withAxe } = arguments[0];
+const { touch, button, axe: rules } = arguments[0];
 const found = [];
 const say = (what, element, more = "") => found.push(`${what}: ${named(element)}${more && ` (${more})`}`);
 const [wide, high] = [innerWidth, innerHeight];
@@ -217,12 +217,13 @@ for (const e of stops) {
 }
 before?.focus?.();
 
+const only = rules[0] === "all" ? {} : { runOnly: rules };
 const once = [...new Set(found)];
 const finish = arguments[arguments.length - 1];
 // What was focused may have been chosen by it.
 window
   .atRest()
-  .then(() => (withAxe ? axe.run(modal ?? document, {}) : { violations: [] }))
+  .then(() => rules.length > 0 ? axe.run(modal ?? document, only) : { violations: [] })
   .then((result) => {
     for (const v of result.violations)
       once.push(

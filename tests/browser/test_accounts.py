@@ -14,8 +14,7 @@ DIALOG = "//*[@role='dialog']"
 
 
 def test_somebody_new_is_asked_in_and_comes_by_the_link(person):
-    person.log_in("morag")
-    person.go("/people")
+    person.log_in("morag", "/people")
     person.press("Ask somebody in")
     person.type("Name", "Wren Halloway")
     person.type("Name to log in", "wren")
@@ -82,8 +81,7 @@ def test_a_second_factor_is_set_up_and_asked_for(person):
 
 
 def test_an_instructor_leaves_and_another_takes_over(served, person):
-    person.log_in("morag")
-    person.go("/people")
+    person.log_in("morag", "/people")
     person.press("More about Tam Ferrand")
     person.press("Leaves the school")
     person.type("Why", "To fly in the north")
@@ -97,8 +95,7 @@ def test_an_instructor_leaves_and_another_takes_over(served, person):
 
 
 def test_the_chain_is_followed_and_one_byte_changed_in_it_is_found(served, person):
-    person.log_in("morag")
-    person.go("/records")
+    person.log_in("morag", "/records")
     person.sees("Nobody has followed it from end to end yet")
     person.press("Follow it now")
     person.sees("links hold, and every record is as it was signed")

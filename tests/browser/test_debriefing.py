@@ -9,7 +9,7 @@ import pypdfium2
 from selenium import webdriver
 from selenium.webdriver.common.keys import Keys
 
-from tests.browser.test_offline import jonahs, on_the_server
+from tests.browser.test_offline import on_the_server
 from tests.browser.test_recordings import chosen, recorded
 
 
@@ -27,8 +27,8 @@ def graded(served, number, at):
 
 
 def test_a_file_becomes_a_signed_record_and_a_sheet_with_the_same_numbers(person, served, tmp_path):
-    person.log_in("tam")
-    number = jonahs(person)
+    person.log_in("tam", at="")
+    number = person.coming("Jonah")
     person.go(f"/sorties/{number}/debrief")
     person.button("Read a recorder’s file")
     chosen(person, recorded(served, number, tmp_path))
@@ -41,8 +41,7 @@ def test_a_file_becomes_a_signed_record_and_a_sheet_with_the_same_numbers(person
     # The student says first how it was.
     first = on_the_server(served, number)["attempts"][0]
     person.log_out()
-    person.log_in("jonah")
-    person.go(f"/sorties/{number}/debrief")
+    person.log_in("jonah", f"/sorties/{number}/debrief")
     person.sees("Your own view, before we talk")
     assert not person.all("//*[starts-with(., 'Proposed:')]")
     person.tab_to("What surprised most")
@@ -52,8 +51,7 @@ def test_a_file_becomes_a_signed_record_and_a_sheet_with_the_same_numbers(person
     person.until(lambda: on_the_server(served, number)["attempts"][0]["own_grade"] == "Guided")
     assert person.serious_faults_of_access() == []
     person.log_out()
-    person.log_in("tam")
-    person.go(f"/sorties/{number}/debrief")
+    person.log_in("tam", f"/sorties/{number}/debrief")
     person.sees("has said how it was. It is shown when you have graded.")
     # An edge is shifted by the keys, and measured again.
     person.one("//*[@role='slider'][@aria-label='Ends']")
@@ -115,8 +113,7 @@ def test_a_file_becomes_a_signed_record_and_a_sheet_with_the_same_numbers(person
     assert "How little it took" in sheet
     # The student reads it, and says something.
     person.log_out()
-    person.log_in("jonah")
-    person.go(f"/sorties/{number}/sign")
+    person.log_in("jonah", f"/sorties/{number}/sign")
     person.tab_to("What do you say to it?")
     person.type_here("I see it now.")
     person.tab_to("I have read it")

@@ -120,8 +120,7 @@ def test_the_whole_lesson(person):
     person.sees("Correction by Tam Ferrand")
     # The student sees the record and cannot change it; the heights are on the student's page.
     person.log_out()
-    person.log_in("mirela")
-    person.go(f"{path}/sign")
+    person.log_in("mirela", f"{path}/sign")
     person.sees("Rudder first, then at once the stick.")
     person.sees("Correction by Tam Ferrand")
     assert not person.all("//button[contains(., 'Sign and lock') or contains(., 'Add beside')]")
@@ -130,7 +129,6 @@ def test_the_whole_lesson(person):
     person.sees("Rudder half or late")
     # Another student is told nothing, not even that it exists.
     person.log_out()
-    person.log_in("davin")
-    person.go(f"{path}/sign")
+    person.log_in("davin", f"{path}/sign")
     person.sees("there is no such sortie, or it is not yours to see")
     person.does_not_see("Mirela")

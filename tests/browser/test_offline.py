@@ -8,8 +8,6 @@ import pytest
 
 from tests.browser.network import Network
 
-ASK = "const done = arguments[arguments.length - 1]; fetch(arguments[0]).then((r) => r.json()).then(done)"
-
 
 @pytest.fixture
 def network(person):
@@ -21,12 +19,6 @@ def network(person):
 
 def on_the_server(served, number: int) -> dict:
     return served.caller("morag").call("GET", f"/api/sorties/{number}")
-
-
-def jonahs(person) -> int:
-    """The sortie that is briefed."""
-    today = person.browser.execute_async_script(ASK, "/api/today")
-    return next(s["id"] for s in today["sorties"] if s["student"].startswith("Jonah"))
 
 
 def on_the_device(person) -> None:
@@ -65,7 +57,7 @@ def waiting(person) -> list[str]:
 def test_nine_figures_without_a_network_from_a_cold_start(person, served, network):
     person.viewport(390, 844, mobile=True)
     person.log_in("tam")
-    number = jonahs(person)
+    number = person.coming("Jonah")
     on_the_device(person)
     network.cut()
     # A cold start: the page is thrown away and begun again with no server behind it.
@@ -119,8 +111,8 @@ def test_nine_figures_without_a_network_from_a_cold_start(person, served, networ
 
 def test_two_devices_on_one_sortie_one_an_hour_off(person, served):
     """They note the same figure without seeing each other: one attempt, both numbers."""
-    person.log_in("tam")
-    number = jonahs(person)
+    person.log_in("tam", at="")
+    number = person.coming("Jonah")
     person.go(f"/sorties/{number}/fly")
     note(person, *ALL)
     person.until(lambda: len(on_the_server(served, number)["entries"]) == 5)
@@ -143,8 +135,8 @@ def test_two_devices_on_one_sortie_one_an_hour_off(person, served):
 
 
 def test_a_session_that_ended_in_the_air_disturbs_nobody_and_loses_nothing(person, served):
-    person.log_in("tam")
-    number = jonahs(person)
+    person.log_in("tam", at="")
+    number = person.coming("Jonah")
     person.go(f"/sorties/{number}/fly")
     person.sees("1 of 7")
     person.browser.delete_cookie("sessionid")
@@ -159,8 +151,8 @@ def test_a_session_that_ended_in_the_air_disturbs_nobody_and_loses_nothing(perso
 
 
 def test_the_same_outbox_sent_twice_changes_nothing(person, served):
-    person.log_in("tam")
-    number = jonahs(person)
+    person.log_in("tam", at="")
+    number = person.coming("Jonah")
     person.go(f"/sorties/{number}/fly")
     note(person, *ALL)
     person.until(lambda: len(on_the_server(served, number)["entries"]) == 5)
@@ -172,7 +164,7 @@ def test_the_same_outbox_sent_twice_changes_nothing(person, served):
 
 def test_another_person_on_the_same_device_sees_nothing_of_the_first(person, served, network):
     person.log_in("tam")
-    number = jonahs(person)
+    number = person.coming("Jonah")
     on_the_device(person)
     person.go(f"/sorties/{number}/fly")
     person.sees("1 of 7")
@@ -199,8 +191,8 @@ def test_another_person_on_the_same_device_sees_nothing_of_the_first(person, ser
 
 
 def test_a_full_device_says_so_and_keeps_what_was_there(person, served):
-    person.log_in("tam")
-    number = jonahs(person)
+    person.log_in("tam", at="")
+    number = person.coming("Jonah")
     person.go(f"/sorties/{number}/fly")
     note(person, "At the gate")
     person.until(lambda: len(on_the_server(served, number)["entries"]) == 2)
@@ -219,8 +211,8 @@ def test_a_full_device_says_so_and_keeps_what_was_there(person, served):
 
 def test_a_server_that_is_begun_again_in_the_middle_has_every_entry_once(person, served):
     person.viewport(390, 844, mobile=True)
-    person.log_in("tam")
-    number = jonahs(person)
+    person.log_in("tam", at="")
+    number = person.coming("Jonah")
     person.go(f"/sorties/{number}/fly")
     person.sees("1 of 7")
     note(person, *ALL)

@@ -251,8 +251,7 @@ def test_a_plan_leaves_and_comes_back_as_a_file(person, tmp_path):
 
 
 def test_the_book_of_figures_and_what_the_chief_asks(person):
-    person.log_in("morag")
-    person.go("/figures?figure=nose_low")
+    person.log_in("morag", "/figures?figure=nose_low")
     person.sees("Recovery methods side by side")
     person.sees("in use")
     person.sees("Faults, and what they cost")
@@ -271,8 +270,7 @@ def test_the_book_of_figures_and_what_the_chief_asks(person):
 
 
 def test_an_impossible_card_is_refused_at_its_numbers_and_a_good_one_is_stored(person, tmp_path):
-    person.log_in("morag")
-    person.go("/fleet")
+    person.log_in("morag", "/fleet")
     person.press("QX-ROE Selkie 160")
     person.press("Change QX-ROE")
     person.one("//*[@role='dialog']")

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.browser.test_offline import ALL, jonahs, note, on_the_server
+from tests.browser.test_offline import ALL, note, on_the_server
 
 BASE = Path(__file__).resolve().parents[2]
 
@@ -56,8 +56,8 @@ def recorded(served, number: int, attempt: str) -> dict[str, float]:
 
 def test_the_recorder_fills_the_keys_and_cut_off_in_the_middle_it_goes_on_by_hand(person, served, recorder):
     person.viewport(390, 844, mobile=True)
-    person.log_in("tam")
-    number = jonahs(person)
+    person.log_in("tam", at="")
+    number = person.coming("Jonah")
     process = recorder(number)
     person.go(f"/sorties/{number}/fly")
     person.sees("1 of 7")
@@ -96,8 +96,8 @@ def test_the_recorder_fills_the_keys_and_cut_off_in_the_middle_it_goes_on_by_han
 
 
 def test_a_recorder_on_another_qnh_fills_nothing_and_it_is_said(person, served, recorder):
-    person.log_in("tam")
-    number = jonahs(person)
+    person.log_in("tam", at="")
+    number = person.coming("Jonah")
     recorder(number, pace=60.0)
     tam = served.caller("tam")
     sortie = tam.call("GET", f"/api/sorties/{number}")

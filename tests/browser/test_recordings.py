@@ -6,7 +6,7 @@ import subprocess
 import sys
 from pathlib import Path
 
-from tests.browser.test_offline import jonahs, on_the_server
+from tests.browser.test_offline import on_the_server
 
 BASE = Path(__file__).resolve().parents[2]
 
@@ -26,8 +26,8 @@ def chosen(person, path: Path) -> None:
 
 def test_a_recorders_file_fills_the_debrief_and_is_taken_back(person, served, tmp_path):
     person.viewport(1280, 800)
-    person.log_in("tam")
-    number = jonahs(person)
+    person.log_in("tam", at="")
+    number = person.coming("Jonah")
     broken = tmp_path / "broken.csv"
     broken.write_text("time_s\n1\n2\n")
     person.go(f"/sorties/{number}/debrief")

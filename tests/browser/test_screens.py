@@ -7,13 +7,11 @@ from selenium.webdriver.common.keys import Keys
 
 
 def first_sortie(person) -> str:
-    person.go("/")
-    href = person.one("//p[contains(., 'Petra Lindqvale')]/ancestor::*[.//a][1]//a").get_attribute("href")
-    return href.replace(person.url, "")
+    return f"/sorties/{person.coming('Petra')}"
 
 
 def test_plan_by_keyboard(person):
-    person.log_in("tam")
+    person.log_in("tam", at="")
     sortie = first_sortie(person)
     person.go(sortie)
     person.sees("Height to spend")
@@ -51,7 +49,7 @@ def test_plan_by_keyboard(person):
 def test_dragging_a_notch_recomputes_and_is_one_step_to_undo(person):
     from selenium.webdriver import ActionChains
 
-    person.log_in("tam")
+    person.log_in("tam", at="")
     person.go(first_sortie(person))
     person.sees("Height to spend")
 
@@ -78,7 +76,7 @@ def test_dragging_a_notch_recomputes_and_is_one_step_to_undo(person):
 
 
 def test_the_card_prints_on_one_page_with_nothing_else(person):
-    person.log_in("tam")
+    person.log_in("tam", at="")
     person.go(f"{first_sortie(person)}/brief")
     person.sees("Before the flight")
     made = person.browser.execute_cdp_cmd(
@@ -116,10 +114,8 @@ def test_a_student_sees_own_flights_only_and_no_way_to_plan(person):
 
 def test_server_gone_and_back_loses_nothing(person):
     """The network is cut while something is noted: it is kept here, said so, and sent when it is back."""
-    person.log_in("tam")
-    person.go("/")
-    href = person.one("//p[contains(., 'Jonah Achterby')]/ancestor::*[.//a][1]//a").get_attribute("href")
-    person.browser.get(href + "/fly")
+    person.log_in("tam", at="")
+    person.go(f"/sorties/{person.coming('Jonah')}/fly")
     person.sees("At the gate")
     line = {"latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
     person.browser.execute_cdp_cmd("Network.enable", {})
@@ -147,7 +143,7 @@ def test_server_gone_and_back_loses_nothing(person):
     ],
 )
 def test_a_screen_prints_as_a_sheet_without_what_is_pressed(person, at, shown):
-    person.log_in("tam")
+    person.log_in("tam", at="")
     person.go(at.replace("{sortie}", first_sortie(person)))
     person.sees(shown)
     person.browser.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": "print"})

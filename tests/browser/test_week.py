@@ -140,8 +140,7 @@ def test_a_calendars_file_says_when_the_aircraft_is_not_to_be_had(week, served, 
 
 
 def test_a_date_that_has_ended_stops_the_plan(person):
-    person.log_in("morag")
-    person.go("/dates")
+    person.log_in("morag", "/dates")
     person.press("Change Inspection of QX-ROE")
     person.one("//*[@role='dialog']//*[@role='spinbutton'][@aria-label='Year']").send_keys(Keys.ARROW_DOWN)
     person.press("Store the date")

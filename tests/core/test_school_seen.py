@@ -8,8 +8,7 @@ import pytest
 from keelturn.figures.planned import FlownBy
 from keelturn.noting.attempt import StopKind, StopNoted
 from keelturn.progress.course import Course
-from keelturn.progress.school import FEWEST, Known, school_seen
-from keelturn.progress.states import Flown
+from keelturn.progress.school import FEWEST, FlightSeen, attempt_seen, school_seen, stuck_on
 from keelturn.progress.way import way_through
 from keelturn.school.standards import Standards
 from tests.courses import SMALL, TODAY, flown
@@ -25,14 +24,23 @@ def known(
     flight=1,
     aircraft="QX-TST",
     minutes=None,
+    figure="spin",
     **noted,
 ):
-    one = flown("spin", flight=flight, **noted)
-    return Known(one, student, instructor, aircraft, lost, 600.0, deviation, minutes)
+    """A flight with one attempt."""
+    one = flown(figure, flight=flight, **noted)
+    seen = attempt_seen(one.attempt, lost, 600.0, deviation, S)
+    return FlightSeen(flight, one.day, student, instructor, aircraft, minutes, (seen,))
 
 
-def of(*attempts, ways=None):
-    return school_seen(attempts, ways or {}, S)
+def of(*flights, ways=None):
+    """Those of one flight together."""
+    together = {}
+    for one in flights:
+        key = (one.flight, one.student, one.instructor, one.aircraft)
+        before = together.get(key, replace(one, attempts=()))
+        together[key] = replace(before, attempts=before.attempts + one.attempts)
+    return school_seen(list(together.values()), {name: stuck_on(*way) for name, way in (ways or {}).items()})
 
 
 # --- what the briefs got wrong
@@ -82,7 +90,7 @@ def test_what_says_nothing_of_a_student_does_not_count():
 
 
 def test_what_costs_the_school_most_stands_first():
-    dear = [replace(known(900), flown=flown("nose_low", flight=2))]
+    dear = [known(900, figure="nose_low", flight=2)]
     assert [c.figure for c in of(known(650), known(650), *dear).costs] == ["nose_low", "spin"]
 
 
@@ -93,7 +101,7 @@ def test_what_went_beyond_a_limit_stands_with_its_flight_the_latest_first():
     taken = known(flight=3, taken_over_ft=3900)
     stopped = known(flight=4, stops=(StopNoted(kind=StopKind.FLOOR, value=2950),))
     broken = known(flight=5, abandoned="cloud")
-    late = replace(broken, flown=replace(broken.flown, day=TODAY + timedelta(days=1)))
+    late = replace(broken, day=TODAY + timedelta(days=1))
     found = of(taken, stopped, late, known()).beyond
     assert [(b.what, b.flight) for b in found] == [("broken off", 5), ("floor", 4), ("taken over", 3)]
     assert found[2].words.endswith("at 3,900 ft") and found[1].words.endswith("2,950")
@@ -146,6 +154,12 @@ def test_leaning_to_one_side_is_said_where_chance_would_not_do_it():
     assert (kind.above, kind.words.endswith("mostly above it.")) == (10, True)
 
 
+def test_grades_of_many_years_are_told_too():
+    (grader,) = of(*graded("Solo-ready", 1100), *graded("Sound", 1200)).graders
+    assert (grader.same, grader.below) == (1100, 1200)
+    assert grader.words == "48 of 100 as the standard comes to; otherwise mostly below it."
+
+
 def test_of_few_grades_nothing_is_said_and_instructors_stand_apart():
     found = of(*graded("Sound", 3), *graded("Sound", 7, instructor="Cy")).graders
     assert [(g.instructor, g.graded, g.words) for g in found] == [
@@ -185,4 +199,3 @@ def test_a_school_that_has_not_flown_has_an_empty_page():
         (),
         (),
     )
-    assert isinstance(known().flown, Flown)

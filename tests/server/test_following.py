@@ -2,11 +2,10 @@
 
 import pytest
 from django.core.management import CommandError, call_command
+from django.db import connection
 
 from server.school.lasting.following import look_at_all
-from server.school.models import (
-    ChainLink,
-)
+from server.school.models import ChainLink, Signature
 from tests.server.conftest import post
 from tests.server.lasting import without_guards
 
@@ -32,6 +31,28 @@ def test_one_byte_changed_with_sql_is_found_and_named(two):
     words = f"link 1, sortie {two[0].pk} signed on {day}: the document is not the one that was signed"
     with pytest.raises(CommandError, match=f"The first is {words}"):
         call_command("verify")
+
+
+@pytest.mark.parametrize("at", [0, 60, -1])
+def test_one_byte_changed_of_what_is_stored_is_found_and_named(two, at):
+    with connection.cursor() as cursor:
+        of_it = "SELECT document FROM school_signature WHERE id = %s"
+        kept = bytearray(cursor.execute(of_it, [two[0].signature.pk]).fetchone()[0])
+    kept[at] ^= 1
+    without_guards(
+        "UPDATE school_signature SET document = %s WHERE id = %s", bytes(kept), two[0].signature.pk
+    )
+    (fault,) = look_at_all().faults
+    assert fault.startswith(f"link 1, sortie {two[0].pk} signed on")
+    assert fault.endswith("the document is not the one that was signed: its digest differs")
+
+
+def test_a_document_from_before_there_was_packing_is_read_as_it_stands(two):
+    signature = two[0].signature
+    written = signature.document
+    without_guards("UPDATE school_signature SET document = %s WHERE id = %s", written, signature.pk)
+    assert Signature.objects.get(pk=signature.pk).document == written
+    assert look_at_all().faults == ()
 
 
 CHANGES = {

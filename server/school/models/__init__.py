@@ -4,6 +4,7 @@ from server.school.models.accounts import CalendarKey, KeptMail, OpenSession
 from server.school.models.courses import CourseVersion, Enrolment
 from server.school.models.dates import DueDate, Statement, Taken
 from server.school.models.fleet import Aircraft, Change, Place, School, SchoolNumbers, SchoolStandards
+from server.school.models.kept import Kept
 from server.school.models.lasting import ChainLink, Deed, DeedKind, Erased, Erasure
 from server.school.models.people import GroundDone, Person, Student
 from server.school.models.recordings import Recorded, Waiting
@@ -39,6 +40,7 @@ __all__ = [
     "Erased",
     "Erasure",
     "GroundDone",
+    "Kept",
     "KeptMail",
     "OpenSession",
     "Person",

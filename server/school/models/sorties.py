@@ -11,6 +11,7 @@ from keelturn.progress.stages import STAGES, Act, Stage, allowed
 from keelturn.school.place import Place as PlaceDocument
 from server import clock
 from server.school.models.fleet import Aircraft, Place
+from server.school.models.packed import PackedText
 from server.school.models.people import Person, Student
 
 
@@ -173,7 +174,7 @@ class Signature(models.Model):
     sortie = models.OneToOneField(Sortie, on_delete=models.PROTECT, related_name="signature")
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
-    document = models.TextField()
+    document = PackedText()
     digest = models.CharField(max_length=64)
     line = models.JSONField(default=dict)
 

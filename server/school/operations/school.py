@@ -1,33 +1,55 @@
 """The whole school, as its chief looks at it: what the core makes of what is stored, and how its data are
 kept."""
 
+from collections.abc import Iterable
+from dataclasses import astuple
 from datetime import datetime, timedelta
+from typing import Any
 
 from django.conf import settings
-from django.db.models.fields.json import KeyTextTransform, KeyTransform
+from django.db.models.fields.json import KeyTransform
+from pydantic import TypeAdapter
 
 from keelturn.formats.reading import refused
-from keelturn.progress.school import Known, SchoolSeen, school_seen
+from keelturn.progress.school import (
+    AttemptSeen,
+    FlightSeen,
+    SchoolSeen,
+    StuckOn,
+    attempt_seen,
+    school_seen,
+    stuck_on,
+)
 from server import clock
 from server.backups import NotDone
 from server.safe_keeping import Safe, keep, safe, try_it
-from server.school.models import AttemptRow, Deed, DeedKind, Person, SchoolStandards, Student
-from server.school.operations.enrolling import flown_of, ways_of
+from server.school.models import AttemptRow, Deed, DeedKind, Person, SchoolStandards, Sortie, Student
+from server.school.models.kept import Of
+from server.school.operations.enrolling import ways_of
+from server.school.operations.kept import kept, kept_of_each
 from server.school.operations.record import COUNTED_STAGES, attempt_kept
 from server.school.permissions import Denied
 
+SEEN = TypeAdapter(SchoolSeen)
+# Of which the page is shown first.
+DAYS = 365
+
 
 def seen_by_the_chief(person: Person, days: int) -> SchoolSeen:
-    """Of so many days until today. Seven queries. Raises Denied."""
+    """Of so many days until today. Raises Denied. One query where it is kept."""
     _require_chief(person)
-    now = clock.now()
-    students = list(Student.objects.select_related("person"))
-    ways = ways_of(students, clock.day_of(now))
-    return school_seen(
-        _known(clock.morning_of(now) - timedelta(days=days)),
-        {s.person.name: (way, ways[s.pk].flown) for s in students if (way := ways[s.pk].way) is not None},
-        SchoolStandards.in_force().document(),
-    )
+    return seen(days)
+
+
+def seen(days: int) -> SchoolSeen:
+    """Whoever asks."""
+    today = clock.day_of(clock.now())
+    said = kept(Of.SCHOOL, 0, f"{days} days", today, lambda: SEEN.dump_python(_seen(days), mode="json"))
+    return SEEN.validate_python(said)
+
+
+def _seen(days: int) -> SchoolSeen:
+    return school_seen(_flights(clock.morning_of(clock.now()) - timedelta(days=days)), _stuck())
 
 
 def _require_chief(person: Person) -> None:
@@ -59,34 +81,55 @@ def try_restoring(person: Person) -> Safe:
     return how_it_is_kept(person)
 
 
-def _known(since: datetime) -> list[Known]:
-    """Debriefed attempts from then on, oldest first. One query."""
+def _flights(since: datetime) -> list[FlightSeen]:
+    """Debriefed ones from then on, oldest first."""
     rows = (
-        AttemptRow.objects.filter(sortie__stage__in=COUNTED_STAGES, sortie__planned_for__gte=since)
-        .annotate(
-            lesson=KeyTextTransform("lesson", "sortie__plan"),
-            minutes=KeyTransform("flight_min", "sortie__debrief"),
+        Sortie.objects.filter(stage__in=COUNTED_STAGES, planned_for__gte=since)
+        .annotate(minutes=KeyTransform("flight_min", "debrief"))
+        .order_by("planned_for", "pk")
+        .values_list(
+            "pk",
+            "planned_for",
+            "student__person__name",
+            "instructor__name",
+            "aircraft__registration",
+            "minutes",
         )
-        .select_related("sortie__student__person", "sortie__instructor", "sortie__aircraft")
-        .defer("sortie__plan", "sortie__brief", "sortie__debrief", "sortie__card_kept", "sortie__place_kept")
-        .order_by("sortie__planned_for", "sortie_id", "order")
     )
-    found = []
-    for row in rows:
-        attempt = attempt_kept(row)
-        if attempt is None:
-            continue
-        sortie = row.sortie
-        found.append(
-            Known(
-                flown_of(row, attempt, row.lesson or ""),
-                sortie.student.person.name,
-                sortie.instructor.name,
-                sortie.aircraft.registration,
-                row.lost_ft,
-                row.briefed_ft,
-                row.deviation,
-                row.minutes,
-            )
-        )
+    flown = list(rows)
+    seen = kept_of_each(Of.SORTIE, [pk for pk, *_ in flown], "seen", None, _attempts_seen)
+    return [
+        FlightSeen(pk, clock.day_of(at), student, instructor, aircraft, minutes, _as_seen(seen[pk]))
+        for pk, at, student, instructor, aircraft, minutes in flown
+    ]
+
+
+def _attempts_seen(sorties: list[int]) -> dict[int, list[Any]]:
+    """What is seen of each attempt of these, as lists. Two queries."""
+    standards = SchoolStandards.in_force().document()
+    found: dict[int, list[Any]] = {pk: [] for pk in sorties}
+    for row in AttemptRow.objects.filter(sortie__in=sorties).order_by("sortie_id", "order"):
+        if (attempt := attempt_kept(row)) is not None:
+            seen = attempt_seen(attempt, row.lost_ft, row.briefed_ft, row.deviation, standards)
+            found[row.sortie_id].append(astuple(seen))
     return found
+
+
+def _as_seen(said: Iterable[Any]) -> tuple[AttemptSeen, ...]:
+    return tuple(AttemptSeen(*one) for one in said)
+
+
+def _stuck() -> dict[str, list[StuckOn]]:
+    """By the student's name."""
+    today = clock.day_of(clock.now())
+    students = {s.pk: s for s in Student.objects.select_related("person")}
+
+    def count(numbers: list[int]) -> dict[int, list[Any]]:
+        ways = ways_of([students[n] for n in numbers], today)
+        return {
+            n: [] if (way := ways[n].way) is None else [astuple(one) for one in stuck_on(way, ways[n].flown)]
+            for n in numbers
+        }
+
+    found = kept_of_each(Of.STUDENT, students, "stuck", today, count)
+    return {students[n].person.name: [StuckOn(*one) for one in on] for n, on in found.items()}

@@ -886,7 +886,7 @@ export interface paths {
         };
         /**
          * Students
-         * @description Who is due first, then who has not flown for longest. Six queries.
+         * @description Who is due first, then who has not flown for longest. Two queries.
          */
         get: operations["server_api_students_students"];
         put?: never;
