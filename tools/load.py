@@ -67,21 +67,27 @@ class Browser:
         return self.ask("POST", "/api/session/login", {"username": username, "password": password})[0]
 
 
-def served(data: str) -> tuple[subprocess.Popen[bytes], int]:
+def served_at(env: dict[str, str], *more: str) -> tuple[subprocess.Popen[bytes], int]:
+    """A server that listens, and its port."""
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
-    env = {**os.environ, "KEELTURN_DATA": data, "DJANGO_SETTINGS_MODULE": "server.settings"}
-    command = [sys.executable, "-m", "server.serve", "--demo", "--port", str(port)]
+    command = [sys.executable, "-m", "server.serve", *more, "--port", str(port)]
     server = subprocess.Popen(command, cwd=BASE, env=env, stdout=subprocess.DEVNULL)
     while True:
         with socket.socket() as probe:
             if probe.connect_ex(("127.0.0.1", port)) == 0:
                 break
         time.sleep(0.2)
-    subprocess.run([sys.executable, "-c", MORE_TEACHERS % PEOPLE], cwd=BASE, env=env, check=True)
     # Its workers begin behind everything else: the crowd is timed at a server that runs.
     time.sleep(BEGINS_S)
+    return server, port
+
+
+def served(data: str) -> tuple[subprocess.Popen[bytes], int]:
+    env = {**os.environ, "KEELTURN_DATA": data, "DJANGO_SETTINGS_MODULE": "server.settings"}
+    server, port = served_at(env, "--demo")
+    subprocess.run([sys.executable, "-c", MORE_TEACHERS % PEOPLE], cwd=BASE, env=env, check=True)
     return server, port
 
 

@@ -140,10 +140,11 @@ def mutate() -> None:
 
 
 def load() -> None:
-    """A crowd at the server: the times that people wait."""
+    """A crowd at the server, and a large school: the times that people wait."""
     ready_for_tests()
     web_build()
-    run([str(PYTHON), "tools/load.py"], "The crowd", quiet=False, PYTHONPATH=str(BASE))
+    for script, words in (("load", "The crowd"), ("load_large", "The large school")):
+        run([str(PYTHON), f"tools/{script}.py"], words, quiet=False, PYTHONPATH=str(BASE))
 
 
 def static_checks() -> None:

@@ -117,9 +117,10 @@ class TaskState:
 def belongs(task: CourseTask, attempt: Attempt) -> bool:
     """Whether the attempt is at this task, to any of its sides: the figure, its settings, its method, and for
     a task that counts only as flown in one way, in that way."""
-    planned, figure = attempt.planned, figure_of(task.figure)
+    planned = attempt.planned
     if planned.key != task.figure or attempt.skipped:
         return False
+    figure = figure_of(task.figure)
     if task.flown_by is not None and attempt.flown_by != task.flown_by:
         return False
     if figure.has_sides and planned.side not in task.sides:

@@ -1,14 +1,14 @@
 """A student's way through a course: every task's state, what is missing on the ground, and the standing that
 follows (common practice, no published source)."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import get_args
 
 from keelturn.figures.figure import Stage
 from keelturn.progress.course import Course, CourseLesson, counts, learnt_in
-from keelturn.progress.states import Flown, State, TaskState, at_least, days_shown, lesser, state_of
+from keelturn.progress.states import Flown, State, TaskState, at_least, belongs, days_shown, lesser, state_of
 
 STANDINGS: tuple[Stage, ...] = get_args(Stage)
 # A task comes after another that is flown with help, to the end, at least.
@@ -71,11 +71,26 @@ def way_through(
 ) -> Way:
     """flown: every debriefed attempt of the student, oldest first, of this course or not. What comes after a
     task keeps it from lapsing: who spins well has stalled."""
-    shown_on = {task.key: days_shown(BEFORE, task, flown) for task in course.tasks}
+    return _way_through(course, _by_task(course, flown), ground, today, lapse_days)
+
+
+def _by_task(course: Course, flown: Sequence[Flown]) -> dict[str, list[Flown]]:
+    return {task.key: [f for f in flown if belongs(task, f.attempt)] for task in course.tasks}
+
+
+def _way_through(
+    course: Course,
+    flown: Mapping[str, Sequence[Flown]],
+    ground: Sequence[str],
+    today: date,
+    lapse_days: float,
+) -> Way:
+    """flown: by the key of the task."""
+    shown_on = {task.key: days_shown(BEFORE, task, flown[task.key]) for task in course.tasks}
     states = tuple(
         state_of(
             task,
-            flown,
+            flown[task.key],
             today,
             lapse_days,
             kept_on=max(
@@ -154,8 +169,13 @@ def standings_ahead(
     """The standing from today on, and from each later day on which it falls if nothing more is flown."""
     found: list[tuple[date, StandingFollows]] = []
     day = today
+    # What belongs to which task is the same on every day.
+    by_task = [_by_task(course, flown) for course in courses]
     for _ in range(MOST_FALLS):
-        ways = [way_through(course, flown, (), day, lapse_days) for course in courses]
+        ways = [
+            _way_through(course, its, (), day, lapse_days)
+            for course, its in zip(courses, by_task, strict=True)
+        ]
         standing = highest([standing_in(way, day, lapse_days) for way in ways])
         if not found or found[-1][1].standing != standing.standing:
             found.append((day, standing))

@@ -1,8 +1,9 @@
 """What does not change while the application runs, as the core has it: figures, and what can be entered."""
 
+from functools import cache
 from typing import get_args
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from keelturn.assess.grade import RULES
@@ -14,7 +15,7 @@ from keelturn.progress.course import Needed
 from keelturn.progress.way import STANDINGS
 from keelturn.recoveries.schools import schools_for
 from keelturn.school.grading import MOST, WORDS
-from server.api.doors import REFUSALS, asking
+from server.api.doors import REFUSALS, as_json, asking
 from server.api.school_schemas import (
     Catalogue,
     FigureOut,
@@ -29,8 +30,13 @@ router = Router(tags=["catalogue"])
 
 
 @router.get("/catalogue", response={200: Catalogue, **REFUSALS})
-def catalogue(request: HttpRequest) -> Catalogue:
+def catalogue(request: HttpRequest) -> HttpResponse:
     asking(request)
+    return as_json(_catalogue())
+
+
+@cache
+def _catalogue() -> bytes:
     figures = [
         FigureOut(
             key=f.key,
@@ -62,12 +68,13 @@ def catalogue(request: HttpRequest) -> Catalogue:
         )
         for f in FIGURES
     ]
-    return Catalogue(
+    found = Catalogue(
         flown_by=list(FlownBy),
         standings=list(STANDINGS),
         needed=list(get_args(Needed)),
         figures=figures,
     )
+    return found.model_dump_json().encode()
 
 
 @router.get("/grades", response={200: GradesAsked, **REFUSALS})
@@ -82,7 +89,13 @@ def grades(request: HttpRequest) -> GradesAsked:
 
 
 @router.get("/forms", response={200: Forms, **REFUSALS})
-def forms(request: HttpRequest) -> Forms:
+def forms(request: HttpRequest) -> HttpResponse:
     """What can be entered in each document, as the core's models say: the editors are made from this."""
     asking(request)
-    return Forms(**{name: list(fields_of(model)) for name, model in DOCUMENTS.items()})
+    return as_json(_forms())
+
+
+@cache
+def _forms() -> bytes:
+    found = Forms(**{name: list(fields_of(model)) for name, model in DOCUMENTS.items()})
+    return found.model_dump_json().encode()

@@ -52,7 +52,7 @@ from server.school.operations import booking, noting, reading, signing
 from server.school.operations import sorties as operations
 from server.school.operations.clashes import clashes_among
 from server.school.operations.dates import all_dates
-from server.school.operations.record import faults_last_time
+from server.school.operations.record import OPEN_STAGES, faults_last_time
 from server.school.operations.saving import Sheets, save_sortie
 from server.school.operations.showing import line_of, record_for, signature_of, stored_line
 from server.school.operations.verifying import first_that_does_not_hold
@@ -191,7 +191,7 @@ def today(request: HttpRequest) -> Today:
     person, now = asking(request), clock.now()
     seen = sorties_seen_by(person)
     morning = clock.morning_of(now)
-    coming = seen.exclude(stage="signed").exclude(planned_for__lt=morning, cancelled__isnull=False)
+    coming = seen.filter(stage__in=OPEN_STAGES).exclude(planned_for__lt=morning, cancelled__isnull=False)
     if person.teaches and not person.is_chief:
         coming = coming.filter(Q(instructor=person) | Q(planned_for__gte=morning))
     signed = lightly(seen.filter(stage="signed")).select_related("sheet_read")

@@ -3,14 +3,15 @@
 from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router
+from pydantic import TypeAdapter
 
 from keelturn.assess.briefed import Briefed
 from keelturn.margins.own import OwnPlace, own_place
 from server import clock
 from server.api.counted import lines_of, page_of
-from server.api.doors import REFUSALS, asking, seen_student
+from server.api.doors import REFUSALS, as_json, asking, seen_student
 from server.api.schemas import Id, InstructorOut
 from server.api.sorties import line
 from server.api.student_schemas import (
@@ -35,15 +36,17 @@ from server.school.operations.record import (
 from server.school.permissions import require_instructor, sorties_seen_by, students_seen_by
 
 router = Router(tags=["students"])
+LINES = TypeAdapter(list[StudentLine])
 
 
 @router.get("/students", response={200: list[StudentLine], **REFUSALS})
-def students(request: HttpRequest) -> list[StudentLine]:
+def students(request: HttpRequest) -> HttpResponse:
     """Who is due first, then who has not flown for longest. Two queries."""
     who = asking(request)
     there = list(students_seen_by(who).filter(person__is_active=True))
     lines = [StudentLine(**line) for line in lines_of(there, who.teaches, clock.now())]
-    return sorted(lines, key=lambda s: (not s.is_due, s.last_flew.timestamp() if s.last_flew else 0.0))
+    lines.sort(key=lambda s: (not s.is_due, s.last_flew.timestamp() if s.last_flew else 0.0))
+    return as_json(LINES.dump_json(lines))
 
 
 @router.get("/instructors", response={200: list[InstructorOut], **REFUSALS})
@@ -55,8 +58,8 @@ def instructors(request: HttpRequest) -> list[InstructorOut]:
 
 
 @router.get("/students/{student_id}", response={200: StudentOut, **REFUSALS})
-def student(request: HttpRequest, student_id: Id) -> StudentOut:
-    return _student(request, seen_student(request, student_id).pk)
+def student(request: HttpRequest, student_id: Id) -> HttpResponse:
+    return as_json(_student(request, seen_student(request, student_id).pk).model_dump_json().encode())
 
 
 def _student(request: HttpRequest, student_id: int) -> StudentOut:

@@ -15,9 +15,12 @@ from keelturn.progress.courses import COURSES
 from keelturn.progress.habits import fault_trends
 from keelturn.progress.states import State
 from keelturn.progress.way import STANDINGS
+from server import recordings
 from server.school.demo.history import PASTS, PastFlight, flown_attempts
 from server.school.demo.loading import load_demo
+from server.school.demo.many import load_many
 from server.school.demo.recorded import FLIGHTS
+from server.school.lasting.following import look
 from server.school.models import (
     Aircraft,
     AttemptRow,
@@ -29,6 +32,7 @@ from server.school.models import (
     Sortie,
     Student,
 )
+from server.school.operations.chaining import head
 from server.school.operations.computing import conditions_of_record, plan_of
 from server.school.operations.enrolling import ways_of
 from server.school.operations.record import attempt_rows, by_lesson
@@ -167,3 +171,17 @@ def test_it_is_not_loaded_over_somebodys_work(demo, django_db_blocker):
             call_command("load_demo")
         call_command("load_demo", "--if-empty", stdout=StringIO())
         assert Person.objects.count() == 16
+
+
+def test_a_large_school_is_the_same_flights_again_each_as_it_was_signed(demo, monkeypatch):
+    monkeypatch.setattr(recordings, "content_of", lambda digest: b"a file")
+    monkeypatch.setattr(recordings, "keep", lambda content: recordings.digest_of(content))
+    students, sorties, links = Student.objects.count(), Sortie.objects.count(), head().links
+    load_many(students + 4, sorties + 14, lambda words: None)
+    new = Sortie.objects.order_by("pk")[sorties:]
+    assert (Student.objects.count(), len(new), head().links) == (students + 4, 14, links + 14)
+    assert {sortie.stage for sortie in new} == {"signed"}
+    assert len({sortie.student_id for sortie in new}) == 4
+    assert look(links).faults == ()
+    like = Sortie.objects.filter(stage="signed", student__person__name=new[0].student.person.name[:-2]).last()
+    assert new[0].attempts.count() == 2 * like.attempts.count()

@@ -28,7 +28,8 @@ from tests.server.test_courses import added, ana, enrolled, fly, page
 
 BY = {
     "chief": ("students", "students/{ana}", "school", "school?days=30"),
-    "ana": ("students", "students/{ana}"),
+    "ana": ("students", "students/{ana}", "requirements/{person}"),
+    "bo": ("requirements/{bo}",),
 }
 
 
@@ -36,11 +37,13 @@ BY = {
 def shown(school, as_):
     """What everybody is shown of it."""
 
+    numbers = {"ana": ana(school).pk, "person": ana(school).person_id, "bo": school.people["bo"].pk}
+
     def look():
         found = {}
         for who, pages in BY.items():
             for path in pages:
-                answer = as_(who).get(f"/api/{path.format(ana=ana(school).pk)}").json()
+                answer = as_(who).get(f"/api/{path.format(**numbers)}").json()
                 if isinstance(answer, dict):
                     answer.pop("now", None)
                 found[who, path] = answer
@@ -103,6 +106,16 @@ def test_nothing_that_would_be_counted_otherwise_is_shown(school, as_, shown):
         "moved": lambda: page(as_, school, path="/course/move", body={"version": 2}, how=post),
         "put out by hand": lambda: Enrolment.objects.update(ended=clock.now()),
         "put in by hand": lambda: added_row(Enrolment.objects.first(), ended=None),
+        "somebody's word": lambda: post(
+            as_("bo"),
+            f"/api/requirements/{student.person_id}",
+            {
+                "requirement": "spin_endorsement",
+                "what": "signature",
+                "on": f"{clock.now():%Y-%m-%d}",
+                "signed_by": "A. Examiner",
+            },
+        ),
         "renamed": lambda: Person.objects.filter(pk__in=(bo.pk, student.person_id)).update(name="Another"),
         "registered": lambda: Aircraft.objects.filter(pk=school.aircraft.pk).update(registration="QX-NEW"),
         "out of it": lambda: page(as_, school, path="/course", body={"course": None, "why": "Moves away"}),

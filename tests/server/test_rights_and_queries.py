@@ -107,7 +107,7 @@ def counts(school, sortie):
         (lambda: faults_last_time([]), 0),
         (lambda: earlier_faults(sortie), 2),
         (lambda: changes_of("aircraft 1"), 1),
-        (everybody, 1),
+        (everybody, 2),
         (lambda: ahead_of(bo), 2),
         (lambda: what_would_go(ana.person), 4),
         (lambda: signed_of([ana.person_id]), 1),
@@ -136,7 +136,8 @@ def counts(school, sortie):
         (lambda: dates_for(sortie), 0),
         (lambda: ended_by(at, plane, bo, ana), 1),
         (lambda: list(spun_dates([bo], Standards())), 1),
-        (lambda: standings_of(ana.person), 6),
+        (lambda: standings_of(ana.person), 9),
+        (lambda: standings_of(ana.person), 1),
         (lambda: stated_of(bo), 1),
     )
 

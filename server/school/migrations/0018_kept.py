@@ -25,6 +25,7 @@ class Migration(migrations.Migration):
                     models.CharField(
                         choices=[
                             ("student", "Student"),
+                            ("person", "Person"),
                             ("sortie", "Sortie"),
                             ("school", "School"),
                             ("program", "Program"),

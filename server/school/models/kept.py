@@ -7,6 +7,7 @@ class Of(models.TextChoices):
     """Whose it is."""
 
     STUDENT = "student", "Student"
+    PERSON = "person", "Person"
     SORTIE = "sortie", "Sortie"
     SCHOOL = "school", "School"
     PROGRAM = "program", "Program"

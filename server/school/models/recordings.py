@@ -30,6 +30,7 @@ class Recorded(models.Model):
     class Meta:
         ordering = ("pk",)
         constraints = (models.UniqueConstraint(fields=("sortie", "digest"), name="a_recording_once"),)
+        indexes = (models.Index(fields=("at",), name="recording_by_time"),)
 
 
 class Waiting(models.Model):

@@ -62,6 +62,12 @@ class Sortie(models.Model):
 
     class Meta:
         ordering = ("planned_for", "pk")
+        indexes = (
+            models.Index(fields=("planned_for",), name="sortie_by_time"),
+            models.Index(fields=("stage", "planned_for"), name="sortie_by_stage"),
+            models.Index(fields=("student", "planned_for"), name="sortie_by_student"),
+            models.Index(fields=("instructor", "planned_for"), name="sortie_by_instructor"),
+        )
 
     def save(self, *args: Any, **options: Any) -> None:
         self.changed_at = clock.now()
@@ -165,6 +171,7 @@ class StageChange(models.Model):
 
     class Meta:
         ordering = ("pk",)
+        indexes = (models.Index(fields=("at",), name="stage_by_time"),)
 
 
 class Signature(models.Model):

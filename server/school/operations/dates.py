@@ -6,7 +6,7 @@ from datetime import date, datetime, timedelta
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Max
+from django.db.models import Exists, OuterRef, Subquery
 
 from keelturn.figures.catalogue import FIGURES
 from keelturn.figures.figure import Family
@@ -88,11 +88,12 @@ def packed_dates(aircraft: Sequence[Aircraft], standards: Standards) -> Iterator
 def spun_dates(instructors: Sequence[Person], standards: Standards) -> Iterator[Until]:
     """The last day on which each one's last spin is not too long ago, where there is one. It says and does
     not stop: a flight without spins does not ask for it. One query."""
-    flown = AttemptRow.objects.filter(
-        figure__in=SPINS, sortie__instructor__in=instructors, sortie__stage__in=FLOWN_STAGES
-    )
-    last = flown.values("sortie__instructor").order_by().annotate(at=Max("sortie__planned_for"))
-    spun = {row["sortie__instructor"]: clock.day_of(row["at"]) for row in last}
+    spins = AttemptRow.objects.filter(sortie=OuterRef("pk"), figure__in=SPINS)
+    # The latest of each: what was flown before it is not looked at.
+    flown = Sortie.objects.filter(Exists(spins), instructor=OuterRef("pk"), stage__in=FLOWN_STAGES)
+    last = Subquery(flown.order_by("-planned_for").values("planned_for")[:1])
+    found = Person.objects.filter(pk__in=[one.pk for one in instructors]).annotate(spun=last)
+    spun = {pk: clock.day_of(at) for pk, at in found.values_list("pk", "spun") if at is not None}
     for one in instructors:
         if one.pk in spun:
             until = spun[one.pk] + timedelta(days=int(standards.spin_days.value))

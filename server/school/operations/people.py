@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from django.contrib.auth.tokens import PasswordResetTokenGenerator
 from django.db import transaction
-from django.db.models import Count, Q
+from django.db.models import Count
 from django.utils.http import urlsafe_base64_decode, urlsafe_base64_encode
 
 from keelturn.formats.reading import Problem, Refused, refused
@@ -13,6 +13,7 @@ from server.school.models import Change, Deed, DeedKind, Erasure, Person, Sortie
 from server.school.models.people import Role
 from server.school.operations.accounts import require_good
 from server.school.operations.booking import Otherwise, cancel, rebook
+from server.school.operations.record import OPEN_STAGES
 from server.school.permissions import require_chief, with_people
 
 WHO = "who belongs to the school"
@@ -256,7 +257,10 @@ def come_back(chief: Person, person: Person) -> Person:
 
 def everybody() -> list[Person]:
     """With how much is left for each as instructor: chiefs, instructors, students, and at the end those who
-    left. One query."""
-    left = Q(taught__cancelled=None) & ~Q(taught__stage="signed")
-    found = Person.objects.select_related("student").annotate(ahead=Count("taught", filter=left))
-    return list(found.order_by("-is_active", "role", "name"))
+    left. Two queries."""
+    open_ones = Sortie.objects.filter(stage__in=OPEN_STAGES, cancelled=None).order_by()
+    ahead = dict(open_ones.values_list("instructor").annotate(Count("pk")))
+    found = list(Person.objects.select_related("student").order_by("-is_active", "role", "name"))
+    for person in found:
+        person.ahead = ahead.get(person.pk, 0)  # type: ignore[attr-defined]
+    return found

@@ -11,6 +11,7 @@ from keelturn.noting.attempt import Attempt
 from server.school.models import AttemptRow, Sortie, Student
 
 FLOWN_STAGES = ("flown", "debriefed", "signed")
+OPEN_STAGES = ("planned", "briefed", "flown", "debriefed")
 # Flights whose debrief is done: what counts toward a state, and in a student's own numbers.
 COUNTED_STAGES = ("debriefed", "signed")
 

@@ -4,12 +4,13 @@ somebody's word."""
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
+from typing import Any
 
 from django.db.models import Q
 from django.db.models.fields.json import KeyTextTransform, KeyTransform
+from pydantic import TypeAdapter
 
 from keelturn.figures.catalogue import figure_of
-from keelturn.figures.figure import Family
 from keelturn.formats.reading import refused
 from keelturn.progress.lessons import name_of
 from keelturn.progress.requirements import (
@@ -25,7 +26,6 @@ from keelturn.progress.requirements import (
 )
 from server import clock
 from server.school.models import (
-    AttemptRow,
     CourseVersion,
     GroundDone,
     Person,
@@ -33,15 +33,28 @@ from server.school.models import (
     Sortie,
     Statement,
 )
-from server.school.operations.record import COUNTED_STAGES, attempt_kept
+from server.school.models.kept import Of
+from server.school.operations.kept import kept
+from server.school.operations.record import COUNTED_STAGES
+from server.school.operations.school import attempts_seen
 from server.school.permissions import Denied, require_chief, require_instructor
 
+STANDINGS = TypeAdapter(list[RequirementStanding])
 MOST_HOURS, MOST_FLIGHTS = 20_000.0, 20_000.0
 
 
 def standings_of(person: Person) -> list[RequirementStanding]:
-    """To each requirement that concerns them: as a student, as an instructor, or both. Six queries, eight
-    for who is both."""
+    """To each requirement that concerns them: as a student, as an instructor, or both. One query where it is
+    kept."""
+
+    def count() -> Any:
+        return STANDINGS.dump_python(_count(person), mode="json")
+
+    found = kept(Of.PERSON, person.pk, "requirements", clock.day_of(clock.now()), count)
+    return STANDINGS.validate_python(found)
+
+
+def _count(person: Person) -> list[RequirementStanding]:
     standards, today = SchoolStandards.in_force().document(), clock.day_of(clock.now())
     courses = CourseVersion.in_force()
     lessons = {lesson.key: c.key for c in courses for lesson in c.document().lessons}
@@ -66,23 +79,19 @@ def _concerns(one: Requirement, person: Person) -> bool:
 def flights_of(whose: Q, lessons: dict[str, str]) -> list[FlightKept]:
     """Debriefed and signed flights, oldest first. lessons: the course of each, by its key. Two queries."""
     flown = Sortie.objects.filter(whose, stage__in=COUNTED_STAGES)
-    families: dict[int, set[Family]] = {}
-    for attempt in AttemptRow.objects.filter(sortie__in=flown).only("sortie", "figure", "attempt"):
-        kept = attempt_kept(attempt)
-        if kept is not None and kept.to_the_end:
-            families.setdefault(attempt.sortie_id, set()).add(figure_of(attempt.figure).family)
     said = {
         "minutes": KeyTransform("flight_min", "debrief"),
         "lesson": KeyTextTransform("lesson", "plan"),
     }
     names = ("pk", "planned_for", "stage", "minutes", "lesson", "lesson_kept")
-    rows = flown.annotate(**said).order_by("planned_for", "pk").values_list(*names)
+    rows = list(flown.annotate(**said).order_by("planned_for", "pk").values_list(*names))
+    seen = attempts_seen([pk for pk, *_ in rows])
     return [
         FlightKept(
             pk,
             clock.day_of(at),
             None if minutes is None else float(minutes),
-            frozenset(families.get(pk, ())),
+            frozenset(figure_of(one.figure).family for one in seen[pk] if one.to_the_end),
             lessons.get(lesson or "", ""),
             (called or {}).get("name") or name_of(lesson or ""),
             stage == "signed",

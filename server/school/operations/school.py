@@ -1,7 +1,6 @@
 """The whole school, as its chief looks at it: what the core makes of what is stored, and how its data are
 kept."""
 
-from collections.abc import Iterable
 from dataclasses import astuple
 from datetime import datetime, timedelta
 from typing import Any
@@ -97,14 +96,20 @@ def _flights(since: datetime) -> list[FlightSeen]:
         )
     )
     flown = list(rows)
-    seen = kept_of_each(Of.SORTIE, [pk for pk, *_ in flown], "seen", None, _attempts_seen)
+    seen = attempts_seen([pk for pk, *_ in flown])
     return [
-        FlightSeen(pk, clock.day_of(at), student, instructor, aircraft, minutes, _as_seen(seen[pk]))
+        FlightSeen(pk, clock.day_of(at), student, instructor, aircraft, minutes, seen[pk])
         for pk, at, student, instructor, aircraft, minutes in flown
     ]
 
 
-def _attempts_seen(sorties: list[int]) -> dict[int, list[Any]]:
+def attempts_seen(sorties: list[int]) -> dict[int, tuple[AttemptSeen, ...]]:
+    """Of each of these. One query where they are kept."""
+    found = kept_of_each(Of.SORTIE, sorties, "seen", None, _count_attempts)
+    return {pk: tuple(AttemptSeen(*one) for one in found[pk]) for pk in sorties}
+
+
+def _count_attempts(sorties: list[int]) -> dict[int, list[Any]]:
     """What is seen of each attempt of these, as lists. Two queries."""
     standards = SchoolStandards.in_force().document()
     found: dict[int, list[Any]] = {pk: [] for pk in sorties}
@@ -113,10 +118,6 @@ def _attempts_seen(sorties: list[int]) -> dict[int, list[Any]]:
             seen = attempt_seen(attempt, row.lost_ft, row.briefed_ft, row.deviation, standards)
             found[row.sortie_id].append(astuple(seen))
     return found
-
-
-def _as_seen(said: Iterable[Any]) -> tuple[AttemptSeen, ...]:
-    return tuple(AttemptSeen(*one) for one in said)
 
 
 def _stuck() -> dict[str, list[StuckOn]]:

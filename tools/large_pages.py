@@ -1,0 +1,100 @@
+"""What people of a large school look at, for locust: every page and list, each person's own. Run by
+tools/load_large.py, which says in KEELTURN_SESSIONS who they are."""
+
+import json
+import os
+import random
+from pathlib import Path
+from typing import Any
+
+from locust import FastHttpUser, between, task
+
+# By role, the sessions of those who can be logged in.
+SESSIONS: dict[str, list[str]] = json.loads(Path(os.environ["KEELTURN_SESSIONS"]).read_text())
+EVERYBODY: tuple[str, ...] = (
+    "/api/session",
+    "/api/today",
+    "/api/students",
+    "/api/students/{student}",
+    "/api/week",
+    "/api/sorties/{signed}",
+    "/api/requirements/{person}",
+    "/api/account",
+)
+TEACHES: tuple[str, ...] = (
+    *EVERYBODY,
+    "/api/aircraft",
+    "/api/places",
+    "/api/standards",
+    "/api/courses",
+    "/api/catalogue",
+    "/api/dates",
+    "/api/instructors",
+    "/api/lessons?student_id={student}",
+    "/api/grades",
+    "/api/inbox",
+    "/api/sorties/{signed}/recordings",
+    "/api/sorties/{open}",
+)
+CHIEF: tuple[str, ...] = (
+    *TEACHES,
+    "/api/school",
+    "/api/people",
+    "/api/audit",
+    "/api/records",
+    "/api/safe-keeping",
+    "/api/forms",
+)
+
+
+class Somebody(FastHttpUser):
+    """Looks at something, and thinks for a second."""
+
+    abstract = True
+    wait_time = between(0.5, 1.5)
+    role, pages = "", tuple[str, ...]()
+
+    def on_start(self) -> None:
+        self.headers = {"Cookie": f"sessionid={SESSIONS[self.role].pop()}"}
+        self.students = [line["id"] for line in self.ask("/api/students", "(first) students")]
+        self.meet()
+
+    def ask(self, path: str, name: str) -> Any:
+        with self.rest("GET", path, name=name, headers=self.headers) as answer:
+            return answer.js
+
+    def meet(self) -> None:
+        """Another student, and what was flown with them."""
+        student = random.choice(self.students)
+        page = self.ask(f"/api/students/{student}", "/api/students/{student}")
+        signed = [line["id"] for line in page["record"] if line["stage"] == "signed"]
+        today = self.ask("/api/today", "/api/today")
+        still = [line["id"] for line in today["sorties"]]
+        if signed and (still or "/api/sorties/{open}" not in self.pages):
+            self.at = {
+                "student": student,
+                "person": page["person_id"],
+                "signed": random.choice(signed),
+                "open": random.choice(still) if still else 0,
+            }
+
+    @task(8)
+    def look(self) -> None:
+        name = random.choice(self.pages)
+        self.ask(name.format(**self.at), name)
+
+    @task(1)
+    def another(self) -> None:
+        self.meet()
+
+
+class Chief(Somebody):
+    role, fixed_count, pages = "chief", 1, CHIEF
+
+
+class Instructor(Somebody):
+    role, fixed_count, pages = "instructor", 9, TEACHES
+
+
+class Student(Somebody):
+    role, fixed_count, pages = "student", 10, EVERYBODY
