@@ -9,10 +9,12 @@ from datetime import datetime
 from django.db import OperationalError
 
 from server import clock
-from server.api.counted import lines_of
+from server.api.counted import lines_of, page_of
 from server.school.models import Person, Student
+from server.school.models.kept import Of
 from server.school.models.people import Role
 from server.school.operations import school
+from server.school.operations.kept import missing
 from server.school.operations.requirements import standings_of
 
 # Looks so often, and leaves the processor to the others.
@@ -30,7 +32,12 @@ def count_ahead() -> None:
 
 def count(now: datetime) -> None:
     """Where it is not kept."""
-    lines_of(list(Student.objects.select_related("person").filter(person__is_active=True)), True, now)
-    school.seen(school.DAYS)
-    for person in Person.objects.filter(role__in=(Role.CHIEF, Role.INSTRUCTOR), is_active=True):
+    today = clock.day_of(now)
+    students = list(Student.objects.select_related("person").filter(person__is_active=True))
+    lines_of(missing(Of.STUDENT, "line", today, students), True, now)
+    for student in missing(Of.STUDENT, "page", today, students):
+        page_of(student, True, now)
+    teach = Person.objects.filter(role__in=(Role.CHIEF, Role.INSTRUCTOR), is_active=True)
+    for person in missing(Of.PERSON, "requirements", today, teach):
         standings_of(person)
+    school.seen(school.DAYS)

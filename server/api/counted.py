@@ -4,6 +4,7 @@ changes."""
 from collections.abc import Sequence
 from dataclasses import asdict
 from datetime import datetime
+from itertools import groupby
 from typing import Any
 
 from django.db.models import Count, Max, Min, Q, QuerySet
@@ -38,7 +39,6 @@ from server.school.operations.record import (
     FLOWN_STAGES,
     attempt_kept,
     attempt_rows_of,
-    by_lesson,
 )
 
 FLOWN = Q(sorties__stage__in=FLOWN_STAGES)
@@ -63,7 +63,7 @@ def page_of(student: Student, everything: bool, now: datetime) -> StudentCounted
     is kept."""
 
     def count() -> Any:
-        return _page(student, _rows([student], everything), now).model_dump(mode="json")
+        return _page(student, everything, now).model_dump(mode="json")
 
     what = "page" if everything else "own page"
     return StudentCounted.model_validate(kept(Of.STUDENT, student.pk, what, clock.day_of(now), count))
@@ -74,22 +74,26 @@ def _rows(students: Sequence[Student], everything: bool) -> list[AttemptRow]:
     return [row for row in attempt_rows_of(students) if row.sortie.stage in stages]
 
 
-def _page(student: Student, rows: Sequence[AttemptRow], now: datetime) -> StudentCounted:
+def _page(student: Student, everything: bool, now: datetime) -> StudentCounted:
+    rows = _rows([student], everything)
     on = ways_of([student], clock.day_of(now))[student.pk]
     coming = _next(student, on, now)
     past, briefed = list[PastAttempt](), dict[str, Any]()
-    for row in rows:
-        attempt = attempt_kept(row)
-        if attempt is None:
-            continue
-        of = briefed_kept(row.sortie).get(attempt.planned.id)
-        if row.lost_ft is not None:
-            past.append(_past(row, attempt, of))
-        if row.deviation is not None and row.briefed_ft is not None and of is not None:
-            briefed[row.figure] = row.briefed_ft, of
+    for _, group in groupby(rows, key=lambda row: row.sortie_id):
+        of_flight = list(group)
+        looked_back_on = briefed_kept(of_flight[0].sortie)
+        for row in of_flight:
+            attempt = attempt_kept(row)
+            if attempt is None:
+                continue
+            of = looked_back_on.get(attempt.planned.id)
+            if row.lost_ft is not None:
+                past.append(_past(row, attempt, of))
+            if row.deviation is not None and row.briefed_ft is not None and of is not None:
+                briefed[row.figure] = row.briefed_ft, of
     return StudentCounted(
         attempts=past,
-        trends=list(fault_trends(by_lesson(list(rows)))),
+        trends=list(fault_trends(by_flight(on.lately if everything else on.flown))),
         felt=_felt(on),
         way=None if on.way is None else _way(student, on),
         next=None if coming is None else _next_out(coming),

@@ -166,6 +166,6 @@ def test_what_another_program_counted_is_counted_anew(school, monkeypatch):
     assert kept(Of.STUDENT, 1, "line", None, lambda: "new") == "new"
     empty_for_another_program()
     assert json.loads(Kept.objects.get(of=Of.STUDENT).said) == "new"
-    monkeypatch.setattr(keeping, "digest_of_the_program", lambda: "another")
+    monkeypatch.setattr(keeping, "of_code", lambda *_: "another")
     empty_for_another_program()
     assert not Kept.objects.filter(of=Of.STUDENT).exists()

@@ -1,20 +1,23 @@
 """Keeping what takes long to count: it is counted when somebody asks for it, and again after something of it
 has changed, which the database notices (server/school/models/kept.py)."""
 
-import hashlib
 import json
 from collections.abc import Callable, Iterable, Mapping
 from datetime import date
-from typing import Any
+from typing import Any, TypeVar
 
-from django.conf import settings
 from django.db import OperationalError
+from django.db.models import Model
 
+from server.recalled import of_code
 from server.school.models import Kept
 from server.school.models.kept import Of
 
+Row = TypeVar("Row", bound=Model)
 # What is counted of many is stored in parts: nobody else waits long to write.
 AT_ONCE = 20
+# SQLite takes no more than some thirty thousand in one question.
+ASKED_AT_ONCE = 10_000
 
 
 def kept(of: Of, number: int, what: str, day: date | None, count: Callable[[], Any]) -> Any:
@@ -31,7 +34,10 @@ def kept_of_each(
 ) -> dict[int, Any]:
     """By number. count: those that are not kept, of which it may give none. One query where all are."""
     wanted = list(numbers)
-    rows = {row.number: row for row in Kept.objects.filter(of=of, what=what, number__in=wanted)}
+    rows = dict[int, Kept]()
+    for at in range(0, len(wanted), ASKED_AT_ONCE):
+        some = Kept.objects.filter(of=of, what=what, number__in=wanted[at : at + ASKED_AT_ONCE])
+        rows |= {row.number: row for row in some}
     found = {n: json.loads(row.said) for n, row in rows.items() if row.said is not None and row.day == day}
     missing = [n for n in wanted if n not in found]
     for at in range(0, len(missing), AT_ONCE):
@@ -41,6 +47,14 @@ def kept_of_each(
         _store(of, what, day, {n: (times[n], counted[n]) for n in part if n in counted})
         found |= counted
     return found
+
+
+def missing(of: Of, what: str, day: date | None, rows: Iterable[Row]) -> list[Row]:
+    """Those that are not kept. One query."""
+    there = set(
+        Kept.objects.filter(of=of, what=what, day=day).exclude(said=None).values_list("number", flat=True)
+    )
+    return [row for row in rows if row.pk not in there]
 
 
 def _times(of: Of, what: str, numbers: list[int], rows: Mapping[int, Kept]) -> dict[int, int]:
@@ -76,17 +90,8 @@ def _if_it_can(store: Callable[[], Any]) -> None:
 
 def empty_for_another_program() -> None:
     """What another program counted may be counted otherwise by this one."""
-    mine = digest_of_the_program()
+    mine = of_code("keelturn", "server")
     found = Kept.objects.filter(of=Of.PROGRAM, number=0).first()
     if found is None or found.said != mine:
         Kept.objects.all().delete()
         Kept.objects.create(of=Of.PROGRAM, number=0, said=mine)
-
-
-def digest_of_the_program() -> str:
-    """Of everything that counts."""
-    total = hashlib.sha256()
-    for folder in ("keelturn", "server"):
-        for path in sorted((settings.BASE / folder).rglob("*.py")):
-            total.update(path.read_bytes())
-    return total.hexdigest()

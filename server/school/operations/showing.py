@@ -89,9 +89,10 @@ class Read:
     names: frozenset[str]
 
 
-@lru_cache(maxsize=32)
+@lru_cache(maxsize=6)
 def _read(document: str) -> Read:
-    """The same text is the same record: a page asks for it several times, and reading it takes longest."""
+    """The same text is the same record: a page asks for it several times, and reading it takes longest.
+    Each takes thirty megabytes."""
     kept = json.loads(document)
     return Read(read_signed(kept), kept["version"], frozenset(kept))
 
