@@ -38,7 +38,7 @@ from server.school.operations.record import (
     COUNTED_STAGES,
     FLOWN_STAGES,
     attempt_kept,
-    attempt_rows_of,
+    attempt_rows,
 )
 
 FLOWN = Q(sorties__stage__in=FLOWN_STAGES)
@@ -69,13 +69,9 @@ def page_of(student: Student, everything: bool, now: datetime) -> StudentCounted
     return StudentCounted.model_validate(kept(Of.STUDENT, student.pk, what, clock.day_of(now), count))
 
 
-def _rows(students: Sequence[Student], everything: bool) -> list[AttemptRow]:
-    stages = FLOWN_STAGES if everything else COUNTED_STAGES
-    return [row for row in attempt_rows_of(students) if row.sortie.stage in stages]
-
-
 def _page(student: Student, everything: bool, now: datetime) -> StudentCounted:
-    rows = _rows([student], everything)
+    stages = FLOWN_STAGES if everything else COUNTED_STAGES
+    rows = [row for row in attempt_rows(student) if row.sortie.stage in stages]
     on = ways_of([student], clock.day_of(now))[student.pk]
     coming = _next(student, on, now)
     past, briefed = list[PastAttempt](), dict[str, Any]()

@@ -1,8 +1,9 @@
 """Students: the list, and one student's way."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from datetime import datetime
 
+from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 from pydantic import TypeAdapter
@@ -13,7 +14,7 @@ from server import clock
 from server.api.counted import lines_of, page_of
 from server.api.doors import REFUSALS, as_json, asking, seen_student
 from server.api.schemas import Id, InstructorOut
-from server.api.sorties import line
+from server.api.sorties import lightly, line
 from server.api.student_schemas import (
     EnrolIn,
     GroundIn,
@@ -32,10 +33,13 @@ from server.school.operations import enrolling
 from server.school.operations.own import own_numbers
 from server.school.operations.record import (
     COUNTED_STAGES,
+    OPEN_STAGES,
 )
 from server.school.permissions import require_instructor, sorties_seen_by, students_seen_by
 
 router = Router(tags=["students"])
+# Flights in which what was said last is looked for.
+LAST = 12
 LINES = TypeAdapter(list[StudentLine])
 
 
@@ -65,10 +69,13 @@ def student(request: HttpRequest, student_id: Id) -> HttpResponse:
 def _student(request: HttpRequest, student_id: int) -> StudentOut:
     now, who = clock.now(), asking(request)
     found = Student.objects.select_related("person", "stage_by").get(pk=student_id)
-    everything = who.teaches and found.person_id != who.pk
+    instructs = who.teaches and found.person_id != who.pk
+    # Where every debrief is done both see the same.
+    everything = instructs or not found.sorties.filter(stage="flown").exists()
     counted = page_of(found, everything, now)
-    seen = sorties_seen_by(who).filter(student=found).select_related("signature")
-    seen = seen.defer("signature__document").order_by("-planned_for")
+    mine = sorties_seen_by(who).filter(student=found)
+    seen = [*mine.filter(stage__in=OPEN_STAGES), *lightly(mine.filter(stage="signed"))]
+    seen.sort(key=lambda s: s.planned_for, reverse=True)
     return StudentOut(
         **lines_of([found], everything, now)[0],
         now=now,
@@ -80,7 +87,7 @@ def _student(request: HttpRequest, student_id: int) -> StudentOut:
         way=counted.way,
         next=counted.next,
         record=[line(s) for s in seen],
-        said=_said(seen),
+        said=_said(mine),
         own=_own(found, counted.briefed, now),
         standing=_standing(found, counted.missing),
     )
@@ -97,14 +104,15 @@ def _own(student: Student, last: Mapping[str, tuple[float, Briefed]], now: datet
     ]
 
 
-def _said(latest_first: Iterable[Sortie]) -> SaidOut | None:
-    """Of the last flight that has something said."""
-    for sortie in latest_first:
-        debrief = sortie.debrief if sortie.stage in COUNTED_STAGES else {}
+def _said(seen: QuerySet[Sortie]) -> SaidOut | None:
+    """Of the last flight of these that has something said, among the last ones. One query."""
+    debriefed = seen.filter(stage__in=COUNTED_STAGES).order_by("-planned_for")
+    for pk, at, by, debrief in debriefed.values_list("pk", "planned_for", "instructor__name", "debrief")[
+        :LAST
+    ]:
         words = {name: str(debrief.get(name) or "") for name in ("one_thing", "next")}
         if any(words.values()):
-            by = sortie.instructor.name
-            return SaidOut(sortie_id=sortie.pk, at=sortie.planned_for, by=by, **words)
+            return SaidOut(sortie_id=pk, at=at, by=by, **words)
     return None
 
 

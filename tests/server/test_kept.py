@@ -27,7 +27,7 @@ from tests.server.conftest import post, put
 from tests.server.test_courses import added, ana, enrolled, fly, page
 
 BY = {
-    "chief": ("students", "students/{ana}", "school", "school?days=30"),
+    "chief": ("students", "students/{ana}", "school"),
     "ana": ("students", "students/{ana}", "requirements/{person}"),
     "bo": ("requirements/{bo}",),
 }

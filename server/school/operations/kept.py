@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable, Mapping
 from datetime import date
 from typing import Any, TypeVar
 
-from django.db import OperationalError
+from django.db import OperationalError, transaction
 from django.db.models import Model
 
 from server.recalled import of_code
@@ -71,11 +71,16 @@ def _times(of: Of, what: str, numbers: list[int], rows: Mapping[int, Kept]) -> d
 
 def _store(of: Of, what: str, day: date | None, counted: Mapping[int, tuple[int, Any]]) -> None:
     """Each unless something has changed since."""
+    texts = {
+        number: (times, json.dumps(said, ensure_ascii=False, separators=(",", ":")))
+        for number, (times, said) in counted.items()
+    }
 
     def store() -> None:
-        for number, (times, said) in counted.items():
-            same = Kept.objects.filter(of=of, what=what, number=number, times=times)
-            same.update(said=json.dumps(said, ensure_ascii=False, separators=(",", ":")), day=day)
+        with transaction.atomic():
+            for number, (times, text) in texts.items():
+                same = Kept.objects.filter(of=of, what=what, number=number, times=times)
+                same.update(said=text, day=day)
 
     _if_it_can(store)
 
