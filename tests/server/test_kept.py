@@ -16,6 +16,7 @@ from server.school.models import (
     Person,
     SchoolStandards,
     Sortie,
+    Student,
 )
 from server.school.models.kept import Of
 from server.school.operations import kept as keeping
@@ -130,6 +131,19 @@ def test_nothing_that_would_be_counted_otherwise_is_shown(school, as_, shown):
         assert as_it_stands == anew, name
         assert anew != before or name in ("cancelled", "another version"), name
         before = anew
+
+
+def test_what_is_required_of_somebody_follows_what_they_are(school, as_):
+    dee, bo = school.people["dee"], school.people["bo"]
+
+    def asked_as(person):
+        found = as_("chief").get(f"/api/requirements/{person.pk}").json()["standings"]
+        return {one["requirement"]["whom"] for one in found}
+
+    assert (asked_as(dee), asked_as(bo)) == ({"student"}, {"instructor"})
+    Person.objects.filter(pk=dee.pk).update(role="instructor")
+    Student.objects.create(person=bo)
+    assert asked_as(dee) == asked_as(bo) == {"student", "instructor"}
 
 
 def test_what_changed_while_it_was_counted_is_not_kept(school):

@@ -55,9 +55,12 @@ def _triggers() -> Iterator[tuple[str, str, str]]:
     yield "kept_standards_update", "AFTER UPDATE ON school_schoolstandards", _EVERYTHING
     yield "kept_course_insert", "AFTER INSERT ON school_courseversion", _EVERYTHING
     yield "kept_student_update", "AFTER UPDATE ON school_student", _empty("student", "NEW.id")
-    for table, column in (("person", "name"), ("aircraft", "registration")):
-        named = f"AFTER UPDATE OF {column} ON school_{table} WHEN OLD.{column} <> NEW.{column}"
-        yield f"kept_{table}_named", named, f"{_EMPTY} WHERE of IN ('student', 'person', 'school');"
+    yield "kept_student_insert", "AFTER INSERT ON school_student", _empty("person", "NEW.person_id")
+    # Names stand in what was counted; by the role it is told what is required of somebody.
+    for table, column in (("person", "name"), ("person", "role"), ("aircraft", "registration")):
+        other = f"AFTER UPDATE OF {column} ON school_{table} WHEN OLD.{column} <> NEW.{column}"
+        emptied = f"{_EMPTY} WHERE of IN ('student', 'person', 'school');"
+        yield f"kept_{table}_{column}", other, emptied
 
 
 TRIGGERS = tuple(
