@@ -140,7 +140,9 @@ def test_what_is_required_of_somebody_follows_what_they_are(school, as_):
         found = as_("chief").get(f"/api/requirements/{person.pk}").json()["standings"]
         return {one["requirement"]["whom"] for one in found}
 
-    assert (asked_as(dee), asked_as(bo)) == ({"student"}, {"instructor"})
+    # The first who asks brings the courses that ship into the school: it is kept from the second on.
+    for _ in range(2):
+        assert (asked_as(dee), asked_as(bo)) == ({"student"}, {"instructor"})
     Person.objects.filter(pk=dee.pk).update(role="instructor")
     Student.objects.create(person=bo)
     assert asked_as(dee) == asked_as(bo) == {"student", "instructor"}
