@@ -113,7 +113,9 @@ def keep_serving(listening: socket.socket, processes: int) -> None:
         return process
 
     signal.signal(signal.SIGTERM, _end)
-    jobs: list[Callable[[], None]] = [partial(serve, listening)] * processes + [ahead]
+    jobs: list[Callable[[], None]] = [partial(serve, listening)] * processes
+    if settings.COUNT_AHEAD:
+        jobs.append(ahead)
     if settings.BACKUP_EVERY_H > 0:
         jobs.append(keep_safe)
     serving: list[ForkProcess] = []

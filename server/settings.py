@@ -16,6 +16,8 @@ DATA = Path(os.environ.get("KEELTURN_DATA", BASE / "data"))
 # Archives that are made by themselves stand apart from those that somebody makes: only they are let go again.
 SCHEDULED = Path(os.environ.get("BACKUPS") or folder_of(DATA)) / "scheduled"
 BACKUP_EVERY_H = float(os.environ.get("KEELTURN_BACKUP_H", "24"))
+# Whether a process counts what everybody looks at first before they ask.
+COUNT_AHEAD = os.environ.get("KEELTURN_AHEAD") != "0"
 # The database, the key and recordings are readable by their owner only.
 os.umask(0o077)
 DATA.mkdir(parents=True, exist_ok=True)

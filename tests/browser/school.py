@@ -34,6 +34,8 @@ def surroundings(data: Path) -> dict[str, str]:
         "KEELTURN_NOW": morning().isoformat(),
         # No archive is made in the middle of a test.
         "KEELTURN_BACKUP_H": "0",
+        # Nothing is counted behind them, of which every test begins anew.
+        "KEELTURN_AHEAD": "0",
         # A stand-in keeps letters.
         "KEELTURN_DEMO": "1",
         "DJANGO_SETTINGS_MODULE": "server.settings",

@@ -6,6 +6,7 @@ from contextlib import closing
 
 from selenium.webdriver.common.by import By
 
+from server.packing import pack, unpack
 from tests.browser.person import PASSWORD
 from tests.server.test_accounts import code_of
 
@@ -113,9 +114,9 @@ def test_the_chain_is_followed_and_one_byte_changed_in_it_is_found(served, perso
         key, sortie, document = database.execute(
             "SELECT id, sortie_id, document FROM school_signature ORDER BY id LIMIT 1 OFFSET 41"
         ).fetchone()
-        changed = document.replace('"lowest_ft":3', '"lowest_ft":4', 1)
-        assert changed != document
-        database.execute("UPDATE school_signature SET document = ? WHERE id = ?", (changed, key))
+        changed = unpack(document).replace('"lowest_ft":3', '"lowest_ft":4', 1)
+        assert changed != unpack(document)
+        database.execute("UPDATE school_signature SET document = ? WHERE id = ?", (pack(changed), key))
         for _, sql in guards:
             database.execute(sql)
     person.press("Follow it now")
