@@ -56,10 +56,10 @@ class Person:
         self.browser, self.url, self.sessions = browser, url, sessions or {}
         self.session = ""
 
-    def until(self, what: Callable[[], Any]) -> Any:
+    def until(self, what: Callable[[], Any], patience_s: float = PATIENCE_S) -> Any:
         """Wait until something is true, looking again when the page changes under our eyes."""
         wait = WebDriverWait(
-            self.browser, PATIENCE_S, poll_frequency=0.1, ignored_exceptions=(StaleElementReferenceException,)
+            self.browser, patience_s, poll_frequency=0.1, ignored_exceptions=(StaleElementReferenceException,)
         )
         return wait.until(lambda _: what())
 
