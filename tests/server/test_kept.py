@@ -100,7 +100,11 @@ def test_nothing_that_would_be_counted_otherwise_is_shown(school, as_, shown):
         "on the ground": lambda: page(as_, school, path="/ground/manual", body={"done": True}),
         "not on the ground": lambda: GroundDone.objects.all().delete(),
         "standing": lambda: page(
-            as_, school, "chief", "/standing", {"standing": "practised", "reason": "Seen it elsewhere"}
+            as_,
+            school,
+            "chief",
+            "/standing",
+            {"standing": "ready to fly it alone", "reason": "Seen it elsewhere"},
         ),
         "standards": standards,
         "another version": course,
