@@ -1,12 +1,10 @@
 """What everybody looks at first is counted before they ask: after each change and each midnight, by a process
 of its own. Imported once Django is set up."""
 
+import logging
 import os
 import time
-from contextlib import suppress
 from datetime import datetime
-
-from django.db import OperationalError
 
 from server import clock
 from server.api.counted import lines_of, page_of
@@ -22,11 +20,13 @@ EVERY_S, NICE = 10.0, 10
 
 
 def count_ahead() -> None:
-    """For ever."""
+    """For ever. What fails is in the log, and tried again: it is counted when somebody asks, too."""
     os.nice(NICE)
     while True:
-        with suppress(OperationalError):
+        try:
             count(clock.now())
+        except Exception:
+            logging.getLogger(__name__).exception("counting ahead failed")
         time.sleep(EVERY_S)
 
 

@@ -6,7 +6,7 @@ from datetime import timedelta
 import pytest
 from django.db import OperationalError
 
-from server import clock
+from server import ahead, clock
 from server.school.models import (
     Aircraft,
     AttemptRow,
@@ -164,6 +164,40 @@ def test_what_changed_while_it_was_counted_is_not_kept(school):
     assert Kept.objects.get(of=Of.STUDENT, number=number).said is None
     assert kept(Of.STUDENT, number, "line", None, lambda: "new") == "new"
     assert kept(Of.STUDENT, number, "line", None, lambda: pytest.fail("it is kept")) == "new"
+
+
+def test_what_everybody_looks_at_first_is_counted_ahead_once(school, as_, monkeypatch):
+    added(as_)
+    enrolled(as_, school)
+    ahead.count(clock.now())
+    there = set(Kept.objects.exclude(said=None).values_list("of", "what"))
+    assert there >= {
+        ("student", "line"),
+        ("student", "page"),
+        ("person", "requirements"),
+        ("school", "365 days"),
+    }
+    monkeypatch.setattr(keeping, "_store", lambda *_: pytest.fail("it is kept"))
+    ahead.count(clock.now())
+
+
+def test_what_fails_in_counting_ahead_is_logged_and_tried_again(monkeypatch, caplog):
+    tried = []
+
+    def count(now):
+        tried.append(now)
+        raise ValueError("it cannot be read")
+
+    def sleep(_):
+        if len(tried) == 2:
+            raise KeyboardInterrupt
+
+    for where, name, instead in ((ahead, "count", count), (ahead.time, "sleep", sleep)):
+        monkeypatch.setattr(where, name, instead)
+    monkeypatch.setattr(ahead.os, "nice", lambda _: 0)
+    with pytest.raises(KeyboardInterrupt):
+        ahead.count_ahead()
+    assert caplog.text.count("counting ahead failed") == 2
 
 
 def test_another_day_is_counted_anew(school):

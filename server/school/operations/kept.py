@@ -22,7 +22,7 @@ ASKED_AT_ONCE = 10_000
 
 def kept(of: Of, number: int, what: str, day: date | None, count: Callable[[], Any]) -> Any:
     """One answer as JSON has it. One query where it is kept."""
-    return kept_of_each(of, [number], what, day, lambda missing: {number: count()})[number]
+    return kept_of_each(of, [number], what, day, lambda _: {number: count()})[number]
 
 
 def kept_of_each(
@@ -39,9 +39,9 @@ def kept_of_each(
         some = Kept.objects.filter(of=of, what=what, number__in=wanted[at : at + ASKED_AT_ONCE])
         rows |= {row.number: row for row in some}
     found = {n: json.loads(row.said) for n, row in rows.items() if row.said is not None and row.day == day}
-    missing = [n for n in wanted if n not in found]
-    for at in range(0, len(missing), AT_ONCE):
-        part = missing[at : at + AT_ONCE]
+    lacking = [n for n in wanted if n not in found]
+    for at in range(0, len(lacking), AT_ONCE):
+        part = lacking[at : at + AT_ONCE]
         times = _times(of, what, part, rows)
         counted = count(part)
         _store(of, what, day, {n: (times[n], counted[n]) for n in part if n in counted})
