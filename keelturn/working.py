@@ -98,6 +98,10 @@ class Answer:
     pilot: tuple["Answer", ...] = ()
 
 
+# The fields of an Answer that are its working: nine tenths of what is written of it.
+OF_THE_WORKING = ("formula", "inputs", "source", "levers", "hill", "pilot")
+
+
 def read_off(value: float, unit: str, rounding: Rounding = "near") -> float:
     """The value rounded as a pilot reads it; `up` and `down` never round the other way."""
     step = READ_TO.get(unit)

@@ -4,30 +4,53 @@ of its own. Imported once Django is set up."""
 import logging
 import os
 import time
-from datetime import datetime
+from contextlib import suppress
+from datetime import datetime, timedelta
 
+from keelturn.formats.reading import Refused
 from server import clock
 from server.api.counted import lines_of, page_of
-from server.school.models import Person, Student
+from server.school.models import Person, Sortie, Student
 from server.school.models.kept import Of
 from server.school.models.people import Role
 from server.school.operations import school
+from server.school.operations.computing import answer_for
 from server.school.operations.kept import missing
+from server.school.operations.record import OPEN_STAGES
 from server.school.operations.requirements import standings_of
+from server.school.permissions import with_people
 
 # Looks so often, and leaves the processor to the others.
 EVERY_S, NICE = 10.0, 10
+# Open sorties whose plans are answered: so far back, and so many.
+DAYS_OPEN, MOST_OPEN = 14, 60
 
 
 def count_ahead() -> None:
     """For ever. What fails is in the log, and tried again: it is counted when somebody asks, too."""
     os.nice(NICE)
+    answered = set[tuple[int, int]]()
     while True:
         try:
             count(clock.now())
+            answer_plans(answered)
         except Exception:
             logging.getLogger(__name__).exception("counting ahead failed")
         time.sleep(EVERY_S)
+
+
+def answer_plans(answered: set[tuple[int, int]]) -> None:
+    """Of the sorties that are still open, each once in every version: their first answer takes a second.
+    answered: those that have been, with the version."""
+    since = clock.now() - timedelta(days=DAYS_OPEN)
+    still = with_people(Sortie.objects.filter(stage__in=OPEN_STAGES, cancelled=None, planned_for__gte=since))
+    for sortie in still.order_by("planned_for")[:MOST_OPEN]:
+        if (sortie.pk, sortie.version) in answered:
+            continue
+        answered.add((sortie.pk, sortie.version))
+        # Whoever opens it is told why not.
+        with suppress(Refused):
+            answer_for(sortie)
 
 
 def count(now: datetime) -> None:

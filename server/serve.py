@@ -15,9 +15,9 @@ import time
 from collections.abc import Callable
 from contextlib import suppress
 from functools import partial
+from importlib import import_module
 from multiprocessing import get_context
 from multiprocessing.context import ForkProcess
-from threading import Thread
 from types import FrameType
 
 from django.conf import settings
@@ -34,12 +34,14 @@ from server.warm import get_ready
 from server.workers import workers
 from server.wsgi import application
 
-# Of prctl(2).
-PR_SET_PDEATHSIG = 1
+# Of prctl(2) and mallopt(3).
+PR_SET_PDEATHSIG, M_ARENA_MAX = 1, -8
 CORES = os.cpu_count() or 1
 # Of each process. Threads wait for workers and for their turn; a connection that says nothing costs none of
 # them.
 THREADS, CONNECTIONS, IDLE_S, WORKERS = 24, 2000, 60, 1
+SWITCH_S, ARENAS = 0.0005, 1
+LONGEST_END_S = 10
 # A recorder's file is the largest; forms are refused beyond what the settings say.
 BODY_BYTES = MOST_BYTES + 1_000_000
 # Who is really asking, and that it was by TLS, is taken from a proxy on this machine and from nobody else.
@@ -97,6 +99,9 @@ def run(listening: socket.socket, arguments: argparse.Namespace) -> int:
         print(f"\nDemo log-ins, all with the password {PASSWORD}:")
         for username, name, role, _ in PEOPLE:
             print(f"    {username:8}{name}, {role}")
+    # Read once, and shared by all that are forked.
+    import_module(settings.ROOT_URLCONF)
+    get_ready()
     print(f"\nKeel Turn is at http://127.0.0.1:{arguments.port}   (Ctrl C stops it)", flush=True)
     connection.close()
     keep_serving(listening, arguments.processes)
@@ -113,6 +118,7 @@ def keep_serving(listening: socket.socket, processes: int) -> None:
         return process
 
     signal.signal(signal.SIGTERM, _end)
+    signal.signal(signal.SIGINT, _end)
     jobs: list[Callable[[], None]] = [partial(serve, listening)] * processes
     if settings.COUNT_AHEAD:
         jobs.append(ahead)
@@ -133,7 +139,8 @@ def keep_serving(listening: socket.socket, processes: int) -> None:
         for process in serving:
             process.terminate()
         for process in serving:
-            process.join(10)
+            process.join(LONGEST_END_S)
+            process.kill()
         checkpoint()
 
 
@@ -147,9 +154,11 @@ def quietly(does: Callable[[], None]) -> None:
 
 
 def ahead() -> None:
-    """Counts before anybody asks."""
+    """Counts before anybody asks. It ends wherever it is: an interrupt is not heard everywhere, and what was
+    counted by half is counted again."""
     from server.ahead import count_ahead
 
+    signal.signal(signal.SIGTERM, signal.SIG_DFL)
     count_ahead()
 
 
@@ -158,8 +167,12 @@ def keep_safe() -> None:
 
 
 def serve(listening: socket.socket) -> None:
+    # A thread that has its answer from the database waits for its turn behind all others, so long each (5 ms
+    # usually), at every question: ten questions of a page were a second, with ten people at once.
+    sys.setswitchinterval(SWITCH_S)
+    # Each thread would keep what it freed to itself.
+    ctypes.CDLL(None).mallopt(M_ARENA_MAX, ARENAS)
     workers.open(WORKERS)
-    Thread(target=get_ready, daemon=True).start()
     server = create_server(
         application,
         sockets=[listening],
@@ -175,11 +188,15 @@ def serve(listening: socket.socket) -> None:
         **(BEHIND_A_PROXY if settings.HTTPS else {}),
     )
     server.run()
-    workers.close()
+    if not workers.close():
+        # Python would wait for it at its own end.
+        os._exit(0)
 
 
 def _end(signum: int, frame: FrameType | None) -> None:
-    """As Ctrl C does: what stands behind is closed in order."""
+    """What stands behind is closed in order, and who asks twice does not disturb that."""
+    for asked in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(asked, signal.SIG_IGN)
     raise KeyboardInterrupt
 
 

@@ -63,12 +63,15 @@ class Workers:
         self._beginning = Thread(target=self._pool.schedule, args=(_nothing,), daemon=True)
         self._beginning.start()
 
-    def close(self) -> None:
-        """Without waiting for one that has hardly begun: it ends with this process."""
-        if self._pool is not None and not self._beginning.is_alive():
-            self._pool.stop()  # type: ignore[no-untyped-call]
-            self._pool.join()
-        self._pool = None
+    def close(self) -> bool:
+        """Whether all has ended. A pool that has hardly begun is not waited for: it ends with its process."""
+        pool, self._pool = self._pool, None
+        if pool is not None and self._beginning.is_alive():
+            return False
+        if pool is not None:
+            pool.stop()  # type: ignore[no-untyped-call]
+            pool.join()
+        return True
 
     def answer(self, request: HttpRequest, ask: Callable[..., Answered], *what: Any) -> Answered:
         """ask(*what), a function of a module and what can be sent to another process. Raises what it refuses,

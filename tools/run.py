@@ -11,7 +11,6 @@ import subprocess
 import sys
 import time
 from collections.abc import Iterator
-from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
@@ -26,6 +25,7 @@ from tools.steps import (  # noqa: E402
     VENV,
     WEB,
     Stopped,
+    at_once,
     chromium,
     free_port,
     own_settings,
@@ -42,8 +42,7 @@ from tools.steps import (  # noqa: E402
 def demo() -> None:
     port = free_port()
     tools()
-    python_packages("app.txt")
-    web_packages()
+    at_once(lambda: python_packages("app.txt"), web_packages)
     web_build()
     compiled()
     os.chdir(BASE)
@@ -161,8 +160,7 @@ def static_checks() -> None:
 
 def web_static_checks() -> None:
     for words, script in (
-        ("Types of the web part", "types"),
-        ("Style of the web part", "lint"),
+        ("Types and style of the web part", "lint"),
         ("Layout of the web part", "layout"),
     ):
         say(words)
@@ -172,6 +170,11 @@ def web_static_checks() -> None:
 def web_tests() -> None:
     say("Tests of the web part")
     run(["npm", "run", "--silent", "test"], "Tests of the web part", cwd=WEB, quiet=False)
+
+
+def web_tests_and_build() -> None:
+    web_tests()
+    web_build()
 
 
 def layout() -> None:
@@ -195,17 +198,10 @@ def check() -> None:
 
 def test() -> None:
     began = time.monotonic()
-    ready_for_tests()
-    chromium()
-    with ThreadPoolExecutor() as at_once:
-        for checks in [at_once.submit(step) for step in (compiled, static_checks, web_static_checks)]:
-            checks.result()
-    with ThreadPoolExecutor() as meanwhile:
-        # One process, which leaves the other tests little less, and the browsers need not wait for it.
-        school = meanwhile.submit(school_of_the_browser)
-        web_tests()
-        web_build()
-        school.result()
+    ready_for_tests(chromium)
+    at_once(compiled, static_checks, web_static_checks)
+    # One process, which leaves the other tests little less, and the browsers need not wait for it.
+    at_once(school_of_the_browser, web_tests_and_build)
     say("Tests of core, outside values, server and tools, two at a time")
     rooms = ("tests/core", "tests/outside", "tests/server", "tests/tools")
     # By file, in the order of tests/conftest.py: what a module sets up is set up once.
@@ -251,8 +247,7 @@ def schemas() -> None:
 
 
 def bench() -> None:
-    ready_for_tests()
-    chromium()
+    ready_for_tests(chromium)
     web_build()
     run(
         [str(PYTHON), "tools/bench.py"],
@@ -278,8 +273,7 @@ def score() -> None:
 
 
 def shots() -> None:
-    ready_for_tests()
-    chromium()
+    ready_for_tests(chromium)
     web_build()
     run([str(PYTHON), "tools/shots.py"], "The screenshots", quiet=False, PYTHONPATH=str(BASE))
 

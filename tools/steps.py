@@ -8,6 +8,7 @@ import socket
 import subprocess
 import sys
 from collections.abc import Callable, Iterable
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 BASE = Path(__file__).resolve().parent.parent
@@ -200,8 +201,15 @@ def free_port() -> int:
     return port
 
 
-def ready_for_tests() -> None:
+def at_once(*steps: Callable[[], None]) -> None:
+    """All of them, together."""
+    with ThreadPoolExecutor() as pool:
+        for begun in [pool.submit(do) for do in steps]:
+            begun.result()
+
+
+def ready_for_tests(*steps: Callable[[], None]) -> None:
+    """steps: that need nothing of the others."""
     tools()
-    python_packages("dev.txt")
-    web_packages()
+    at_once(lambda: python_packages("dev.txt"), web_packages, *steps)
     TEST_DATA.mkdir(parents=True, exist_ok=True)

@@ -5,10 +5,12 @@ and from nothing else. Versions: docs/formats.md; a document of each stands in t
 
 import json
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, fields
+from functools import cache
 from typing import Any, Literal
 
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
+from pydantic_core import SchemaValidator, from_json
 
 from keelturn.aircraft.card import Card
 from keelturn.assess.loss import LossAccount
@@ -16,6 +18,7 @@ from keelturn.assess.second_look import SecondLook
 from keelturn.document import Moment
 from keelturn.figures.figure import Stage as StudentStage
 from keelturn.flying.deviations import OwnLoss
+from keelturn.formats.at_once import reader_of
 from keelturn.formats.kept import filled
 from keelturn.formats.signed_before import from_version_1, from_version_2
 from keelturn.noting.attempt import Attempt
@@ -27,6 +30,7 @@ from keelturn.progress.stages import Debrief
 from keelturn.school.dates import Dated
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
+from keelturn.working import OF_THE_WORKING
 
 VERSION = 3
 Booked = Literal["time", "length", "instructor", "aircraft", "place", "cancelled"]
@@ -151,13 +155,47 @@ def written(record: Record) -> str:
     )
 
 
-def read_signed(document: dict[str, Any]) -> Record:
-    """The record as it was signed. Raises ValueError for a version that is not known."""
+@dataclass(frozen=True, slots=True)
+class Read:
+    """A signed document read: the record, the version it was written in, and what it had at the top."""
+
+    record: Record
+    version: int
+    names: frozenset[str]
+
+
+@cache
+def _reader(working: bool) -> SchemaValidator:
+    return reader_of(Record, working)
+
+
+def read_signed(document: str, working: bool = True) -> Read:
+    """The record as it was signed; its numbers without their working where that is not asked for, which
+    takes a third of the time. Raises ValueError for a version that is not known, and for what is not JSON."""
+    try:
+        record: Record = _reader(working).validate_json(document)
+    except ValidationError:
+        return _filled_in(from_json(document), working)
+    return Read(record, VERSION, frozenset(field.name for field in fields(Record)))
+
+
+def _filled_in(document: dict[str, Any], working: bool) -> Read:
+    """Of an older shape."""
     found = document
     while found.get("version") != VERSION:
         version = found.get("version")
         if not isinstance(version, int) or version not in BEFORE:
             raise ValueError(f"a signed sortie of version {version} is not known here")
         found = {**BEFORE[version](found), "version": version + 1}
-    record: Record = filled(Record, found)
-    return record
+    record = filled(Record, found if working else _without_working(found))
+    return Read(record, document["version"], frozenset(document))
+
+
+def _without_working(part: Any) -> Any:
+    if isinstance(part, list):
+        return [_without_working(one) for one in part]
+    if not isinstance(part, dict):
+        return part
+    if "shown" in part and "formula" in part:
+        return {name: value for name, value in part.items() if name not in OF_THE_WORKING}
+    return {name: _without_working(value) for name, value in part.items()}

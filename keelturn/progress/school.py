@@ -7,7 +7,6 @@ from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
-from statistics import mean
 
 from scipy.special import bdtr
 
@@ -16,6 +15,7 @@ from keelturn.assess.loss import NOTED, LossAccount
 from keelturn.figures.catalogue import figure_of
 from keelturn.flying.deviations import IN_20
 from keelturn.noting.attempt import Attempt
+from keelturn.progress.alike import mean_and_doubt
 from keelturn.progress.states import Flown, State, belongs
 from keelturn.progress.way import Way
 from keelturn.school.grading import GRADES
@@ -228,8 +228,10 @@ def _costs(known: Iterable[_Known]) -> tuple[FigureCost, ...]:
 def _cost(figure: str, its: Sequence[_Known]) -> FigureCost:
     beyond = [(a.lost_ft or 0.0) - (a.briefed_ft or 0.0) for _, a in its]
     within = sum((a.deviation or 0.0) <= IN_20 for _, a in its)
-    middle, many = mean(beyond), len(beyond)
-    doubt = _doubt(its, beyond, middle)
+    many = len(beyond)
+    # What one student flies is alike.
+    middle, error = mean_and_doubt(zip((flight.student for flight, _ in its), beyond, strict=True))
+    doubt = NINE_IN_TEN * error
     enough = many >= FEWEST and len({f.student for f, _ in its}) >= FEWEST_STUDENTS
     sure = enough and abs(middle) > max(doubt, 10.0)
     if not enough:
@@ -250,19 +252,6 @@ def _cost(figure: str, its: Sequence[_Known]) -> FigureCost:
         sure,
         words,
     )
-
-
-def _doubt(its: Sequence[_Known], beyond: Sequence[float], middle: float) -> float:
-    """Half of the interval of the mean, 9 times in 10. What one student flies is alike: students are what is
-    counted (cluster-robust variance, a textbook result)."""
-    off: dict[str, float] = {}
-    for (flight, _), feet in zip(its, beyond, strict=True):
-        off[flight.student] = off.get(flight.student, 0.0) + feet - middle
-    students = len(off)
-    if students < 2:
-        return math.inf
-    together = sum(total**2 for total in off.values()) * students / (students - 1)
-    return NINE_IN_TEN * math.sqrt(together) / len(beyond)
 
 
 def _beyond(known: Iterable[_Known]) -> Iterator[Beyond]:

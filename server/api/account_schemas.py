@@ -2,10 +2,10 @@
 
 from typing import Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from keelturn.document import Moment
+from server.api.schema import Schema
 from server.api.schemas import Id, Role
 
 PersonState = Literal["asked in", "in", "left", "erased"]

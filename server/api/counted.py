@@ -8,6 +8,7 @@ from itertools import groupby
 from typing import Any
 
 from django.db.models import Count, Max, Min, Q, QuerySet
+from pydantic_core import to_jsonable_python
 
 from keelturn.assess.briefed import Briefed
 from keelturn.figures.catalogue import figure_of
@@ -18,6 +19,7 @@ from keelturn.progress.habits import fault_trends
 from keelturn.progress.next_lesson import NextLesson, Offer, next_lesson
 from keelturn.progress.states import by_flight, marks_of
 from server import clock
+from server.api.sorties import lightly, line
 from server.api.student_schemas import (
     FeltOut,
     GroundOut,
@@ -40,6 +42,7 @@ from server.school.operations.record import (
     attempt_kept,
     attempt_rows,
 )
+from server.school.permissions import with_people
 
 FLOWN = Q(sorties__stage__in=FLOWN_STAGES)
 
@@ -58,15 +61,16 @@ def lines_of(students: Sequence[Student], everything: bool, now: datetime) -> li
     return [{"id": s.pk, "name": s.person.name, **found[s.pk]} for s in students]
 
 
-def page_of(student: Student, everything: bool, now: datetime) -> StudentCounted:
-    """everything: also what an instructor has noted of flights whose debrief is not done. One query where it
-    is kept."""
+def page_of(student: Student, everything: bool, now: datetime) -> dict[str, Any]:
+    """StudentCounted as JSON has it. everything: also what an instructor has noted of flights whose debrief
+    is not done. One query where it is kept."""
 
     def count() -> Any:
         return _page(student, everything, now).model_dump(mode="json")
 
     what = "page" if everything else "own page"
-    return StudentCounted.model_validate(kept(Of.STUDENT, student.pk, what, clock.day_of(now), count))
+    found: dict[str, Any] = kept(Of.STUDENT, student.pk, what, clock.day_of(now), count)
+    return found
 
 
 def _page(student: Student, everything: bool, now: datetime) -> StudentCounted:
@@ -94,6 +98,7 @@ def _page(student: Student, everything: bool, now: datetime) -> StudentCounted:
         way=None if on.way is None else _way(student, on),
         next=None if coming is None else _next_out(coming),
         missing=list(on.standing.missing) if on.standing is not None else [],
+        signed=[line(s) for s in lightly(with_people(student.sorties.filter(stage="signed")))],
         briefed=briefed,
     )
 
@@ -125,8 +130,8 @@ def _line(student: Any, lessons: list[list[Attempt]], on: OnTheWay, now: datetim
         "stage": student.stage_reached,
         "course": "" if on.way is None else on.way.course.name,
         "sorties": student.count,
-        "last_flew": last and last.isoformat(),
-        "booked": booked and booked.isoformat(),
+        "last_flew": to_jsonable_python(last),
+        "booked": to_jsonable_python(booked),
         "is_due": found.is_due,
         "why_due": found.why,
         "next_lesson": "" if coming is None else coming.lesson.name,

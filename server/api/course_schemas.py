@@ -1,11 +1,11 @@
 """What the API takes and gives of courses."""
 
-from ninja import Schema
 from pydantic import Field
 
 from keelturn.document import Moment
 from keelturn.progress.course import Course
 from keelturn.progress.versions import Differs
+from server.api.schema import Schema
 from server.api.schemas import Id
 
 

@@ -2,19 +2,22 @@
 
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 
 from keelturn.aircraft.loading import PARACHUTE_LB, usual_fuel
 from keelturn.flying.spin import fit_lines
-from server.api.doors import REFUSALS, Unseen, asking
+from server.api.doors import REFUSALS, Unseen, as_json, asking
+from server.api.heavy import spin_looked_at
 from server.api.plan_schemas import ChangeOut
 from server.api.schemas import Id
-from server.api.school_schemas import AircraftIn, AircraftOut, PlaceIn, PlaceOut, StandardsOut
+from server.api.school_schemas import AircraftIn, AircraftOut, PlaceIn, PlaceOut, SpinsOut, StandardsOut
 from server.school.models import Aircraft, Place, SchoolStandards
 from server.school.operations import keeping
+from server.school.operations.spins import spins_recorded
 from server.school.permissions import require_chief
+from server.workers import workers
 
 router = Router(tags=["fleet and places"])
 # What changes about people stays with the chief, under Records.
@@ -57,6 +60,16 @@ def save_aircraft(request: HttpRequest, aircraft_id: Id, data: AircraftIn) -> Ai
             asking(request), found, data.version, data.registration, data.card, data.parachutes_packed_on
         )
     )
+
+
+@router.get("/aircraft/{aircraft_id}/spins", response={200: SpinsOut, **REFUSALS})
+def spins(request: HttpRequest, aircraft_id: Id) -> HttpResponse:
+    """Its card beside the spins that were recorded, and what the card would be with their numbers. Nothing is
+    stored."""
+    require_chief(asking(request))
+    found = get_object_or_404(Aircraft, pk=aircraft_id)
+    recorded = spins_recorded(found)
+    return as_json(workers.answer(request, spin_looked_at, found.version, found.document(), recorded))
 
 
 @router.get("/places", response={200: list[PlaceOut], **REFUSALS})

@@ -7,6 +7,7 @@ from datetime import datetime
 from cachetools import LRUCache, cached
 from pydantic import TypeAdapter
 
+from keelturn.aircraft.card import Card
 from keelturn.assess.flight import Judged
 from keelturn.assess.technique import Technique, technique_of
 from keelturn.document import Wrong
@@ -20,17 +21,20 @@ from keelturn.plan.proposal import differences, propose
 from keelturn.plan.sequence import PlanAnswer, begun_inside, compute_plan
 from keelturn.plan.what_if import CloserLook, closer_look
 from keelturn.progress.first_plan import FirstPlan, Setting, first_plan
+from keelturn.progress.spin_beside import spin_beside
+from keelturn.progress.spins_flown import SpinFlown
 from keelturn.recording.cleaning import Cleaned
 from keelturn.recording.mapping import ColumnMap
 from keelturn.recording.reading import read_recording
 from keelturn.school.place import Place
 from keelturn.working import Answer, answer_at
 from server.api.plan_schemas import FitOut
+from server.api.school_schemas import SpinsOut
 from server.api.thin import Thin
 from server.school.operations.computing import computed, with_overrides
 
 PLAN_ANSWER, LOOK, FIT = Thin(PlanAnswer), Thin(CloserLook), Thin(FitOut)
-WORKING = TypeAdapter(Answer)
+WORKING, SPINS = TypeAdapter(Answer), TypeAdapter(SpinsOut)
 # Up to so many figures are computed where the question arrives: it costs less than sending it.
 FEW_FIGURES = 15
 
@@ -181,3 +185,11 @@ def first_planned(lesson_key: str | None, setting: Setting, places: Sequence[Pla
     except ValueError as error:
         do = "Choose a lesson, or put the student into a course first, on their page."
         raise refused("lesson", str(error), do) from error
+
+
+def spin_looked_at(version: int, card: Card, spins: Sequence[SpinFlown]) -> bytes:
+    """Raises Refused where the card has no spin section, or none comes near what was flown."""
+    try:
+        return SPINS.dump_json(SpinsOut(version=version, beside=spin_beside(card, spins)))
+    except Wrong as error:
+        raise refusal_of(error) from error

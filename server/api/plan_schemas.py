@@ -2,7 +2,6 @@
 
 from typing import Annotated, Any
 
-from ninja import Schema
 from pydantic import Field, StringConstraints
 
 from keelturn.document import Moment
@@ -13,6 +12,7 @@ from keelturn.plan.sequence import PlanAnswer
 from keelturn.plan.what_if import CloserLook
 from keelturn.school.standards import FigureStandard
 from keelturn.weather.day import Day
+from server.api.schema import Schema
 from server.api.schemas import Id
 
 

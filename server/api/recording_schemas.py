@@ -1,6 +1,5 @@
 """What the doors of recorders' files take and give."""
 
-from ninja import Schema
 from pydantic import Field
 
 from keelturn.document import Moment
@@ -9,6 +8,7 @@ from keelturn.recording.cleaning import StepKey
 from keelturn.recording.mapping import ColumnMap
 from keelturn.recording.marking import MOST, Mark
 from keelturn.recording.table import Column
+from server.api.schema import Schema
 
 
 class RecordedOut(Schema):

@@ -2,10 +2,10 @@
 
 from datetime import date
 
-from ninja import Schema
 from pydantic import Field
 
 from keelturn.document import Moment
+from server.api.schema import Schema
 
 
 class ErasedOut(Schema):

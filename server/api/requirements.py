@@ -3,12 +3,13 @@
 from datetime import date
 
 from django.http import HttpRequest
-from ninja import Router, Schema, Status
+from ninja import Router, Status
 from pydantic import Field
 
 from keelturn.document import Sentence
 from keelturn.progress.requirements import AskKind, RequirementStanding, WordGiven
 from server.api.doors import REFUSALS, Unseen, asking
+from server.api.schema import Schema
 from server.api.schemas import Id
 from server.api.week_schemas import SOMETHING
 from server.school.models import Person, Statement

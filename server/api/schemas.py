@@ -3,7 +3,6 @@ here."""
 
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from keelturn.aircraft.card import Card
@@ -19,6 +18,7 @@ from keelturn.plan.sequence import PlanAnswer
 from keelturn.progress.booking import LEAST_MIN, MOST_MIN
 from keelturn.progress.stages import Debrief, Stage
 from keelturn.school.place import Place
+from server.api.schema import Schema
 
 # Of a row, or a version of one: what the database can hold.
 Id = Annotated[int, Field(ge=0, lt=2**31)]

@@ -2,7 +2,6 @@
 
 from datetime import date
 
-from ninja import Schema
 from pydantic import Field
 
 from keelturn.aircraft.card import Card
@@ -13,9 +12,11 @@ from keelturn.flying.spin import FitLine
 from keelturn.formats.fields import FieldSpec
 from keelturn.noting.attempt import Outcome
 from keelturn.progress.course import Needed
+from keelturn.progress.spin_beside import SpinBeside
 from keelturn.school.grading import Grade, Measure, Most
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
+from server.api.schema import Schema
 from server.api.schemas import Id
 
 
@@ -28,6 +29,13 @@ class AircraftOut(Schema):
     usual_fuel_usgal: dict[str, float]
     parachute_lb: float
     spin_fit: list[FitLine]
+
+
+class SpinsOut(Schema):
+    """version: of the card that was looked at, which a change of it begins from."""
+
+    version: int
+    beside: SpinBeside
 
 
 class AircraftIn(Schema):

@@ -71,7 +71,7 @@ SORTIE = Thin(SortieOut)
 
 
 def line(sortie: Sortie) -> SortieLine:
-    return SortieLine(**_line(sortie))
+    return SortieLine(**line_read(sortie))
 
 
 def lightly(signed: QuerySet[Sortie]) -> QuerySet[Sortie]:
@@ -80,7 +80,8 @@ def lightly(signed: QuerySet[Sortie]) -> QuerySet[Sortie]:
     return signed.select_related("signature").defer("signature__document", *long)
 
 
-def _line(sortie: Sortie) -> dict[str, Any]:
+def line_read(sortie: Sortie) -> dict[str, Any]:
+    """What a SortieLine is made of."""
     return {**_row(sortie), **stored_line(sortie)}
 
 
@@ -99,7 +100,7 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
     """A signed one is drawn from what was signed. Raises Unreadable, and Refused where the stored plan cannot
     be computed."""
     person, signature = asking(request), signature_of(sortie)
-    record = record_for(person, sortie)
+    record = record_for(person, sortie, working=False)
     fault = None if signature is None else first_that_does_not_hold(signature)
     answer = SortieOut(
         **_row(sortie),
@@ -201,7 +202,7 @@ def today(request: HttpRequest) -> Today:
     last_time = faults_last_time(planned)
     coming_lines = [
         ComingSortie(
-            **_line(s),
+            **line_read(s),
             mine=person.is_chief or not instructs(person, s) or s.instructor_id == person.pk,
             left_over=s.planned_for < morning,
             last_time=last_time[s.pk],
@@ -217,7 +218,7 @@ def today(request: HttpRequest) -> Today:
         now=now,
         sorties=coming_lines,
         notices=notices(now) if person.teaches else [],
-        recent=[SignedSortie(**_line(s), sheet_read=hasattr(s, "sheet_read")) for s in recent],
+        recent=[SignedSortie(**line_read(s), sheet_read=hasattr(s, "sheet_read")) for s in recent],
     )
 
 

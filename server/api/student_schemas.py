@@ -2,7 +2,6 @@
 
 from datetime import date
 
-from ninja import Schema
 from pydantic import Field
 
 from keelturn.assess.briefed import Briefed
@@ -14,6 +13,7 @@ from keelturn.margins.own import OwnPlace
 from keelturn.progress.habits import FaultTrend
 from keelturn.progress.states import FlightMark, State
 from keelturn.progress.versions import Differs, Moves
+from server.api.schema import Schema
 from server.api.schemas import Id, SortieLine
 
 
@@ -177,7 +177,8 @@ class PastAttempt(Schema):
 
 
 class StudentCounted(Schema):
-    """Of a student's page what takes longest to count. missing: for the next standing. briefed: of each
+    """Of a student's page what takes longest to count. missing: for the next standing. signed: the lines of
+    the signed sorties. briefed: of each
     figure what it was briefed to cost when it was flown last, and where it lay among the population's."""
 
     attempts: list[PastAttempt]
@@ -186,6 +187,7 @@ class StudentCounted(Schema):
     way: WayOut | None
     next: NextOut | None
     missing: list[str]
+    signed: list[SortieLine]
     briefed: dict[str, tuple[float, Briefed]]
 
 

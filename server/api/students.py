@@ -2,11 +2,13 @@
 
 from collections.abc import Mapping, Sequence
 from datetime import datetime
+from typing import Any
 
 from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 from pydantic import TypeAdapter
+from pydantic_core import to_json
 
 from keelturn.assess.briefed import Briefed
 from keelturn.margins.own import OwnPlace, own_place
@@ -14,7 +16,7 @@ from server import clock
 from server.api.counted import lines_of, page_of
 from server.api.doors import REFUSALS, as_json, asking, seen_student
 from server.api.schemas import Id, InstructorOut
-from server.api.sorties import lightly, line
+from server.api.sorties import line_read
 from server.api.student_schemas import (
     EnrolIn,
     GroundIn,
@@ -40,7 +42,8 @@ from server.school.permissions import require_instructor, sorties_seen_by, stude
 router = Router(tags=["students"])
 # Flights in which what was said last is looked for.
 LAST = 12
-LINES = TypeAdapter(list[StudentLine])
+NEVER = "1970-01-01T00:00:00Z"
+BRIEFED = TypeAdapter(dict[str, tuple[float, Briefed]])
 
 
 @router.get("/students", response={200: list[StudentLine], **REFUSALS})
@@ -48,9 +51,9 @@ def students(request: HttpRequest) -> HttpResponse:
     """Who is due first, then who has not flown for longest. Two queries."""
     who = asking(request)
     there = list(students_seen_by(who).filter(person__is_active=True))
-    lines = [StudentLine(**line) for line in lines_of(there, who.teaches, clock.now())]
-    lines.sort(key=lambda s: (not s.is_due, s.last_flew.timestamp() if s.last_flew else 0.0))
-    return as_json(LINES.dump_json(lines))
+    lines = lines_of(there, who.teaches, clock.now())
+    lines.sort(key=lambda s: (not s["is_due"], datetime.fromisoformat(s["last_flew"] or NEVER)))
+    return as_json(to_json(lines))
 
 
 @router.get("/instructors", response={200: list[InstructorOut], **REFUSALS})
@@ -63,34 +66,39 @@ def instructors(request: HttpRequest) -> list[InstructorOut]:
 
 @router.get("/students/{student_id}", response={200: StudentOut, **REFUSALS})
 def student(request: HttpRequest, student_id: Id) -> HttpResponse:
-    return as_json(_student(request, seen_student(request, student_id).pk).model_dump_json().encode())
+    return _student(request, seen_student(request, student_id).pk)
 
 
-def _student(request: HttpRequest, student_id: int) -> StudentOut:
+def _student(request: HttpRequest, student_id: int) -> HttpResponse:
+    """StudentOut, of which most is kept as it is sent."""
     now, who = clock.now(), asking(request)
     found = Student.objects.select_related("person", "stage_by").get(pk=student_id)
     instructs = who.teaches and found.person_id != who.pk
     # Where every debrief is done both see the same.
     everything = instructs or not found.sorties.filter(stage="flown").exists()
     counted = page_of(found, everything, now)
+    briefed, missing = BRIEFED.validate_python(counted.pop("briefed")), counted.pop("missing")
+    signed = counted.pop("signed")
     mine = sorties_seen_by(who).filter(student=found)
-    seen = [*mine.filter(stage__in=OPEN_STAGES), *lightly(mine.filter(stage="signed"))]
-    seen.sort(key=lambda s: s.planned_for, reverse=True)
-    return StudentOut(
+    still = [line_read(s) for s in mine.filter(stage__in=OPEN_STAGES)]
+    page = {
         **lines_of([found], everything, now)[0],
-        now=now,
-        person_id=found.person_id,
-        goal=found.goal,
-        attempts=counted.attempts,
-        trends=counted.trends,
-        felt=counted.felt,
-        way=counted.way,
-        next=counted.next,
-        record=[line(s) for s in seen],
-        said=_said(mine),
-        own=_own(found, counted.briefed, now),
-        standing=_standing(found, counted.missing),
-    )
+        **counted,
+        "now": now,
+        "person_id": found.person_id,
+        "goal": found.goal,
+        "record": sorted([*still, *signed], key=_flown_at, reverse=True),
+        "said": _said(mine),
+        "own": _own(found, briefed, now),
+        "standing": _standing(found, missing),
+    }
+    return as_json(to_json(page))
+
+
+def _flown_at(line: dict[str, Any]) -> datetime:
+    """As it was read, or as it was kept."""
+    at: datetime | str = line["planned_for"]
+    return datetime.fromisoformat(at) if isinstance(at, str) else at
 
 
 def _own(student: Student, last: Mapping[str, tuple[float, Briefed]], now: datetime) -> list[OwnPlace]:
@@ -131,7 +139,7 @@ def _standing(student: Student, missing: Sequence[str]) -> StandingOut:
 
 
 @router.put("/students/{student_id}/course", response={200: StudentOut, **REFUSALS})
-def enrol(request: HttpRequest, student_id: Id, data: EnrolIn) -> StudentOut:
+def enrol(request: HttpRequest, student_id: Id, data: EnrolIn) -> HttpResponse:
     """Into a course, out of the one before."""
     found = seen_student(request, student_id)
     enrolling.enrol(asking(request), found, data.course, data.why)
@@ -146,18 +154,18 @@ def move(request: HttpRequest, student_id: Id) -> MoveOut:
 
 
 @router.post("/students/{student_id}/course/move", response={200: StudentOut, **REFUSALS})
-def move_on(request: HttpRequest, student_id: Id, data: MoveIn) -> StudentOut:
+def move_on(request: HttpRequest, student_id: Id, data: MoveIn) -> HttpResponse:
     enrolling.move_on(asking(request), seen_student(request, student_id), data.version)
     return _student(request, student_id)
 
 
 @router.put("/students/{student_id}/standing", response={200: StudentOut, **REFUSALS})
-def set_standing(request: HttpRequest, student_id: Id, data: StandingIn) -> StudentOut:
+def set_standing(request: HttpRequest, student_id: Id, data: StandingIn) -> HttpResponse:
     enrolling.set_standing(asking(request), seen_student(request, student_id), data.standing, data.reason)
     return _student(request, student_id)
 
 
 @router.put("/students/{student_id}/ground/{item}", response={200: StudentOut, **REFUSALS})
-def tick_ground(request: HttpRequest, student_id: Id, item: str, data: GroundIn) -> StudentOut:
+def tick_ground(request: HttpRequest, student_id: Id, item: str, data: GroundIn) -> HttpResponse:
     enrolling.tick_ground(asking(request), seen_student(request, student_id), item, data.done)
     return _student(request, student_id)

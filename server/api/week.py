@@ -15,7 +15,7 @@ from server import clock
 from server.api.doors import REFUSALS, Unseen, asking
 from server.api.recordings import A_FILE, bytes_sent, shown_name
 from server.api.schemas import Id
-from server.api.sorties import line
+from server.api.sorties import line_read
 from server.api.week_schemas import (
     AwayOut,
     BookedSortie,
@@ -78,7 +78,7 @@ def _aircraft(found: Aircraft) -> LaneOut:
 def _booked(person: Person, sortie: Sortie, found: Week, usual: float) -> BookedSortie:
     when = slot_of(sortie, usual)
     return BookedSortie(
-        **line(sortie).model_dump(),
+        **line_read(sortie),
         version=sortie.version,
         begins=when.begins,
         ends=when.ends,

@@ -2,11 +2,11 @@
 
 from datetime import date
 
-from ninja import Schema
 from pydantic import Field
 
 from keelturn.document import Moment
 from keelturn.school.dates import Dated
+from server.api.schema import Schema
 from server.api.schemas import Id, SortieLine
 
 # A word is enough, blanks are not.

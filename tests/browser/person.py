@@ -9,7 +9,6 @@ from typing import Any
 
 from selenium import webdriver
 from selenium.common.exceptions import ElementClickInterceptedException, StaleElementReferenceException
-from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
@@ -33,7 +32,32 @@ window.atRest = () =>
   drawn().then(() => Promise.allSettled(document.getAnimations().filter(ends).map((a) => a.finished)));
 window.atRest().then(arguments[0]);
 """
-SAID = r"return document.body.textContent.replace(/\s+/g, ' ').includes(arguments[0])"
+# What the first of several XPaths finds that finds anything to be seen. Asked in one call: every one takes
+# four processes ten milliseconds, whether it asks for much or little, and most are asked again and again.
+SEEN = r"""
+const [ways, words, inDialog] = arguments;
+const sized = (e) => {
+  const box = e.getBoundingClientRect();
+  if (e instanceof SVGElement ? box.width || box.height : box.width && box.height) return true;
+  if (getComputedStyle(e).overflow === 'hidden') return false;
+  return [...e.childNodes].some((n) => (n.nodeType === 3 ? n.data.trim() : n.nodeType === 1 && sized(n)));
+};
+const seen = (e) => e.checkVisibility({ opacityProperty: true, visibilityProperty: true }) && sized(e);
+const found = (way) => {
+  const all = document.evaluate(way, document, null, XPathResult.ORDERED_NODE_SNAPSHOT_TYPE);
+  return [...Array(all.snapshotLength)].map((_, i) => all.snapshotItem(i)).filter(seen);
+};
+if (!document.body) return [];
+// Looking for where takes the browser much longer than looking whether.
+if (words && !document.body.textContent.replace(/\s+/g, ' ').includes(words)) return [];
+const dialog = "//*[@role='dialog']";
+const inside = inDialog && found(dialog).length ? dialog : '';
+for (const way of ways) {
+  const these = found(inside + way);
+  if (these.length) return these;
+}
+return [];
+"""
 BUSY = (
     "//*[@role='status'][starts-with(., 'Reading ') or contains(., 'computing') or contains(., 'Flying it')]"
 )
@@ -119,8 +143,10 @@ class Person:
         self.press("Log out")
         self.field("Name to log in")
 
-    def all(self, xpath: str) -> list[WebElement]:
-        return [e for e in self.browser.find_elements(By.XPATH, xpath) if e.is_displayed()]
+    def all(self, *ways: str, words: str = "", in_dialog: bool = False) -> list[WebElement]:
+        """What the first of these XPaths finds that finds anything to be seen; nothing where the page lacks
+        these words. in_dialog: in it, when one is open."""
+        return list(self.browser.execute_script(SEEN, ways, words, in_dialog))
 
     def one(self, xpath: str) -> WebElement:
         found: list[WebElement] = self.until(lambda: self.all(xpath))
@@ -131,24 +157,28 @@ class Person:
         it). In the dialog, when one is open."""
         q = quoted(words)
         kind = "*[self::button or self::a or @role='button' or @role='tab' or @role='menuitem']"
-
-        def look() -> list[WebElement]:
-            inside = "//*[@role='dialog']" if self.all("//*[@role='dialog']") else ""
-            exact = self.all(f"{inside}//{kind}[normalize-space()={q} or @aria-label={q}]")
-            return exact or self.all(f"{inside}//{kind}[starts-with(normalize-space(), {q})]")
-
-        found: list[WebElement] = self.until(look)
+        exact = f"//{kind}[normalize-space()={q} or @aria-label={q}]"
+        begins = f"//{kind}[starts-with(normalize-space(), {q})]"
+        found: list[WebElement] = self.until(lambda: self.all(exact, begins, in_dialog=True))
         return found[0]
 
-    def press(self, words: str) -> None:
-        def click() -> bool:
+    def do(self, act: Callable[[], Any]) -> None:
+        """Again, when the page changes between finding and doing, or something still lies before it."""
+
+        def done() -> bool:
             try:
-                self.button(words).click()
+                act()
             except ElementClickInterceptedException:
                 return False
             return True
 
-        self.until(click)
+        self.until(done)
+
+    def click(self, xpath: str) -> None:
+        self.do(lambda: self.one(xpath).click())
+
+    def press(self, words: str) -> None:
+        self.do(lambda: self.button(words).click())
 
     def take(self, words: str, *keys: str) -> None:
         """The big key of Fly, after these keys on it; a thumb does not come again at once."""
@@ -159,33 +189,34 @@ class Person:
 
     def field(self, label: str) -> WebElement:
         """The field that this label belongs to."""
-        made = self.one(f"//label[starts-with(normalize-space(), {quoted(label)})]")
-        name = made.get_attribute("for")
-        return self.one(f"//*[@id='{name}']") if name else made.find_element(By.XPATH, ".//input")
+        made = f"//label[starts-with(normalize-space(), {quoted(label)})]"
+        return self.one(f"//*[@id={made}/@for] | {made}[not(@for)]//input")
 
     def type(self, label: str, words: str) -> None:
         """A number is taken when its field is left."""
-        field = self.field(label)
-        field.send_keys(Keys.CONTROL, "a")
-        field.send_keys(words if words else Keys.DELETE)
-        if field.get_attribute("inputmode") == "decimal":
-            field.send_keys(Keys.TAB)
+
+        def typed() -> None:
+            field = self.field(label)
+            field.send_keys(Keys.CONTROL, "a")
+            field.send_keys(words if words else Keys.DELETE)
+            if field.get_dom_attribute("inputmode") == "decimal":
+                field.send_keys(Keys.TAB)
+
+        self.do(typed)
 
     def choose(self, label: str, option: str) -> None:
-        named = self.one(
-            f"//*[@id and starts-with(normalize-space(), {quoted(label)})][../*//*[@role='combobox']]"
-        ).get_attribute("id")
-        self.one(f"//*[@role='combobox'][contains(concat(' ', @aria-labelledby, ' '), ' {named} ')]").click()
-        self.one(f"//*[@role='option'][contains(normalize-space(), {quoted(option)})]").click()
+        named = f"//*[@id and starts-with(normalize-space(), {quoted(label)})][../*//*[@role='combobox']]"
+        ids = f"concat(' ', {named}/@id, ' ')"
+        self.click(f"//*[@role='combobox'][contains(concat(' ', @aria-labelledby, ' '), {ids})]")
+        self.click(f"//*[@role='option'][contains(normalize-space(), {quoted(option)})]")
         self.until(lambda: not self.all("//*[@role='option']"))
 
     def tick(self, label: str) -> None:
-        self.one(f"//label[contains(., {quoted(label)})]//input[@type='checkbox']/ancestor::label").click()
+        self.click(f"//label[contains(., {quoted(label)})]//input[@type='checkbox']/ancestor::label")
 
     def saying(self, words: str) -> list[WebElement]:
-        """The innermost elements that say this and are seen. Whether the page has the words at all is asked
-        first: looking for where takes the browser much longer, and it is asked again and again."""
-        return self.all(_innermost(words)) if self.browser.execute_script(SAID, words) else []
+        """The innermost elements that say this and are seen."""
+        return self.all(_innermost(words), words=words)
 
     def sees(self, words: str) -> WebElement:
         found: list[WebElement] = self.until(lambda: self.saying(words))
@@ -220,7 +251,7 @@ class Person:
 
     def stored(self) -> None:
         """Wait until what was entered is on the server."""
-        self.until(lambda: [e for e in self.all("//*[@role='status']") if e.text == "Stored"])
+        self.until(lambda: self.all("//*[@role='status'][normalize-space()='Stored']"))
 
     def at_rest(self) -> None:
         """Wait until nothing is computed, and nothing moves any more."""

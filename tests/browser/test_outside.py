@@ -34,7 +34,7 @@ def deep(served, person) -> Iterator[Person]:
 
 def to_brief(someone: Person) -> None:
     someone.log_in("tam")
-    someone.one("//main//a[contains(@href, '/sorties/')]").click()
+    someone.click("//main//a[contains(@href, '/sorties/')]")
     someone.press("Brief")
     someone.sees("Before the flight")
     someone.keys("jj")

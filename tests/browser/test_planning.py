@@ -133,6 +133,9 @@ def test_a_notch_is_dragged_up_and_along_and_both_are_undone(person):
 def test_a_spin_lesson_in_a_block_too_shallow_is_told_the_smallest_way_out(person):
     person.log_in("tam")
     new_sortie(person, "Rhea Solanpike", "Spins, both ways")
+    person.press("Day")
+    # Whatever today's weather is: cloud would be a stop that no sequence takes away.
+    person.type("Cloud base", "9000")
     person.press("Place")
     person.type("My own floor", "5650")
     person.until(lambda: person.all("//*[@data-check='floor_f5']"))

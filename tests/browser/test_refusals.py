@@ -11,7 +11,7 @@ from selenium.webdriver.common.keys import Keys
 def planning(person):
     """Tam's own sortie for Petra, at Plan."""
     person.log_in("tam")
-    person.one("//p[contains(., 'Petra Lindqvale')]/ancestor::*[.//a][1]//a").click()
+    person.click("//p[contains(., 'Petra Lindqvale')]/ancestor::*[.//a][1]//a")
     person.press("Plan")
     person.sees("Height to spend")
     person.until(lambda: "/sorties/" in person.browser.current_url)
@@ -206,7 +206,7 @@ def test_a_stop_is_overridden_only_with_a_reason_that_stays(planning):
     person.press("Override")
     assert not person.all("//*[@role='dialog']//button[.='Override']")[0].is_enabled()
     person.one("//*[@role='dialog']//textarea").send_keys("Tower reports 4 SM to the west")
-    person.one("//*[@role='dialog']//button[.='Override']").click()
+    person.click("//*[@role='dialog']//button[.='Override']")
     person.sees("Overridden. Tam Ferrand, for 1.0 SM short: Tower reports 4 SM to the west")
     person.stored()
     assert stored(person, number)["plan"]["overrides"][0]["by"] == "Tam Ferrand"

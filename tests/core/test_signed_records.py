@@ -10,6 +10,7 @@ import pytest
 from pydantic import TypeAdapter
 
 from keelturn.assess.loss import Cause
+from keelturn.formats import signed
 from keelturn.formats.kept import NOT_KEPT, filled
 from keelturn.formats.signed import VERSION, read_signed, written
 from keelturn.margins.checks import Kind
@@ -30,6 +31,10 @@ ANSWERED = ("likely", "worst", "start", "lowest_start", "entry", "most_g", "fast
 SAID = ("id", "title", "school", "spoken", "purpose", "side")
 
 
+def read(document, working=True):
+    return read_signed(json.dumps(document), working).record
+
+
 @pytest.fixture(params=DOCUMENTS)
 def kept(request) -> dict:
     return DOCUMENTS[request.param]
@@ -39,8 +44,21 @@ def test_there_is_one_of_every_version_before_this():
     assert {document["version"] for document in DOCUMENTS.values()} == set(range(1, VERSION))
 
 
+def test_without_working_it_is_the_same_numbers(kept):
+    def shown(part):
+        if isinstance(part, dict) and {"shown", "formula"} <= set(part):
+            return [part[name] for name in ("label", "value", "unit", "number", "shown")]
+        if isinstance(part, dict):
+            return {name: shown(value) for name, value in part.items()}
+        return [shown(one) for one in part] if isinstance(part, list) else part
+
+    whole, light = (json.loads(written(read(kept, working))) for working in (True, False))
+    assert shown(light) == shown(whole)
+    assert len(json.dumps(light)) < len(json.dumps(whole)) / 2
+
+
 def test_every_number_and_word_of_the_plan_is_as_it_was_signed(kept):
-    answer = read_signed(kept).answer
+    answer = read(kept).answer
     for now, then in zip(answer.figures, kept["answer"]["figures"], strict=True):
         for name in ANSWERED:
             assert (getattr(now, name).shown, getattr(now, name).value) == (
@@ -58,7 +76,7 @@ def test_every_number_and_word_of_the_plan_is_as_it_was_signed(kept):
 
 
 def test_every_sheet_is_as_it_was_signed(kept):
-    record = read_signed(kept)
+    record = read(kept)
     assert [figure.id for figure in record.plan.figures] == [f["id"] for f in kept["plan"]["figures"]]
     assert record.plan.day.qnh_hpa == kept["plan"]["day"]["qnh_hpa"]
     assert (record.debrief.note, record.debrief.next) == (kept["debrief"]["note"], kept["debrief"]["next"])
@@ -73,13 +91,38 @@ def test_every_sheet_is_as_it_was_signed(kept):
 
 
 def test_what_is_read_of_an_old_record_is_a_record_of_today(kept):
-    today = json.loads(written(read_signed(kept)))
+    today = json.loads(written(read(kept)))
     assert today["version"] == VERSION
-    assert read_signed(today) == read_signed(kept)
+    assert read(today) == read(kept)
+
+
+def test_one_of_today_is_read_at_once_and_to_the_same(kept, monkeypatch):
+    today = written(read(kept))
+    filled_in = {working: signed._filled_in(json.loads(today), working).record for working in (True, False)}
+    monkeypatch.setattr(signed, "_filled_in", lambda *_: pytest.fail("it was filled in"))
+    for working, as_filled in filled_in.items():
+        assert read_signed(today, working).record == as_filled
+    assert written(read_signed(today).record) == today
+
+
+@pytest.mark.parametrize("name", ["recordings", "own", "looks", "rebooked"])
+def test_what_was_not_kept_at_the_top_is_known(name):
+    today = json.loads(written(read(DOCUMENTS["2026-11-26e 0"], working=False)))
+    assert name in read_signed(json.dumps(today), working=False).names
+    del today[name]
+    found = read_signed(json.dumps(today), working=False)
+    assert name not in found.names
+    assert not getattr(found.record, name)
+
+
+def test_what_would_not_be_taken_today_is_read_as_it_stands():
+    today = json.loads(written(read(DOCUMENTS["2026-11-26e 0"], working=False)))
+    today["attempts"][0]["lowest_ft"] = -50000.0
+    assert read(today, working=False).attempts[0].lowest_ft == -50000.0
 
 
 def test_what_version_1_did_not_keep_as_a_field_is_taken_from_what_it_kept():
-    record = read_signed(DOCUMENTS["2026-11-25b 0"])
+    record = read(DOCUMENTS["2026-11-25b 0"])
     kinds = {check.kind: check for check in record.answer.checks}
     assert {Kind.WEIGHT, Kind.FLOOR, Kind.VNE, Kind.PARACHUTE} <= set(kinds)
     assert kinds[Kind.FLOOR].figure is not None
@@ -95,7 +138,7 @@ def test_what_version_1_did_not_keep_as_a_field_is_taken_from_what_it_kept():
 
 
 def test_what_was_kept_nowhere_is_said_to_be_not_kept():
-    record = read_signed(DOCUMENTS["2026-11-25a 0"])
+    record = read(DOCUMENTS["2026-11-25a 0"])
     assert record.answer.density_height == NOT_KEPT
     assert NOT_KEPT.shown == "—"
     assert record.answer.load_points == ()
@@ -104,7 +147,7 @@ def test_what_was_kept_nowhere_is_said_to_be_not_kept():
 @pytest.mark.parametrize("version", [0, 9, "x", None])
 def test_a_version_that_is_not_known_is_not_guessed_at(version):
     with pytest.raises(ValueError, match=f"of version {version} is not known"):
-        read_signed({**DOCUMENTS["2026-11-26e 0"], "version": version})
+        read({**DOCUMENTS["2026-11-26e 0"], "version": version})
 
 
 def test_keys_that_are_of_a_kind_are_of_it_again():

@@ -34,6 +34,7 @@ DOORS = {
     ("GET", "/api/catalogue"): ALL,
     ("GET", "/api/forms"): ALL,
     ("GET", "/api/aircraft"): ALL,
+    ("GET", "/api/aircraft/{aircraft_id}/spins"): CHIEF_ONLY,
     ("GET", "/api/places"): ALL,
     ("GET", "/api/standards"): ALL,
     ("GET", "/api/students"): ALL,

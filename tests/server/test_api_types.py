@@ -7,6 +7,8 @@ from pathlib import Path
 import pytest
 
 from server.api import api
+from server.api.schemas import SortieLine
+from server.api.student_schemas import StudentLine, StudentOut
 
 WEB = Path(__file__).resolve().parents[2] / "web"
 
@@ -46,6 +48,15 @@ def described():
             for model in models:
                 for name, schema in model.model_json_schema(mode=mode).get("$defs", {}).items():
                     yield f"{name}, {mode}", schema
+
+
+def test_a_students_page_and_line_that_are_sent_as_they_are_kept_are_what_is_promised(school, as_):
+    school.sortie()
+    (line,) = [one for one in as_("bo").get("/api/students").json() if one["name"] == "Ana"]
+    page = as_("bo").get(f"/api/students/{line['id']}").json()
+    for sent, promised in ((line, StudentLine), (page, StudentOut), (page["record"][0], SortieLine)):
+        assert set(sent) == set(promised.model_fields)
+        promised.model_validate(sent)
 
 
 def test_no_two_types_have_one_name():

@@ -105,6 +105,35 @@ def test_what_was_stored_is_in_the_one_file_when_the_server_has_ended(data):  # 
         assert probe.connect_ex(("127.0.0.1", port)) != 0
 
 
+DEAF = """
+import signal, time
+from server import serve
+
+def deaf(listening):
+    signal.signal(signal.SIGTERM, signal.SIG_IGN)
+    print("begun", flush=True)
+    while True:
+        time.sleep(1)
+
+serve.serve, serve.LONGEST_END_S = deaf, 0.5
+serve.settings.COUNT_AHEAD, serve.settings.BACKUP_EVERY_H = False, 0
+serve.keep_serving(None, 2)
+"""
+
+
+def test_a_process_that_does_not_hear_is_ended_too_and_ctrl_c_twice_is_as_once(data):  # noqa: F811
+    env = {**os.environ, "KEELTURN_DATA": str(data), "DJANGO_SETTINGS_MODULE": "server.settings"}
+    server = subprocess.Popen([sys.executable, "-c", DEAF], cwd=BASE, env=env, stdout=subprocess.PIPE)
+    try:
+        assert [server.stdout.readline() for _ in range(2)] == [b"begun\n"] * 2
+        server.send_signal(signal.SIGINT)
+        time.sleep(0.2)  # It waits for those two meanwhile.
+        server.send_signal(signal.SIGINT)
+        ended(server)
+    finally:
+        server.kill()
+
+
 def test_a_process_that_dies_is_replaced(data):  # noqa: F811
     port = free_port()
     server = start(data, port)

@@ -62,7 +62,7 @@ def start(data: Path, port: int) -> subprocess.Popen:
         env=env,
         stdout=subprocess.DEVNULL,
     )
-    for _ in range(200):
+    for _ in range(1200):
         if listened_to(port):
             return server
         time.sleep(0.05)

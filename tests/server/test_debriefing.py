@@ -179,7 +179,7 @@ def test_of_an_older_signed_record_it_is_counted_now_and_says_so(school, as_):
 def debriefing_record(document):
     from keelturn.formats.signed import read_signed
 
-    return read_signed(document)
+    return read_signed(json.dumps(document)).record
 
 
 def test_the_recordings_digest_is_signed_and_another_file_beside_it_is_noticed(school, as_, files):

@@ -125,7 +125,7 @@ def test_one_fault_is_going_away_and_one_is_not(demo, django_db_blocker):
     assert trends["soft_pull"] == "not going away"
 
 
-def test_eight_recorded_lessons_show_what_they_were_flown_for(demo, django_db_blocker):
+def test_twelve_recorded_lessons_show_what_they_were_flown_for(demo, django_db_blocker):
     """Each was found whole, the fault that was seen stands on its figure, and the broken one says where."""
     with django_db_blocker.unblock():
         rows = {row.name: row for row in Recorded.objects.select_related("sortie")}

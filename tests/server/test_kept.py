@@ -4,6 +4,7 @@ import json
 from datetime import timedelta
 
 import pytest
+from django.core.cache import caches
 from django.db import OperationalError
 
 from server import ahead, clock
@@ -19,6 +20,7 @@ from server.school.models import (
     Student,
 )
 from server.school.models.kept import Of
+from server.school.operations import computing
 from server.school.operations import kept as keeping
 from server.school.operations.booking import cancel
 from server.school.operations.kept import empty_for_another_program, kept
@@ -179,6 +181,38 @@ def test_what_everybody_looks_at_first_is_counted_ahead_once(school, as_, monkey
     }
     monkeypatch.setattr(keeping, "_store", lambda *_: pytest.fail("it is kept"))
     ahead.count(clock.now())
+
+
+def test_plans_of_open_sorties_are_answered_ahead_once_in_every_version(school, monkeypatch):
+    monkeypatch.setattr(ahead, "answer_for", lambda sortie: looked.append(sortie.pk))
+    one, other, looked, done = school.sortie(), school.sortie("dee"), [], set()
+    Sortie.objects.filter(pk=other.pk).update(plan={"version": 1})
+    ahead.answer_plans(done)
+    ahead.answer_plans(done)
+    assert looked == [one.pk, other.pk]
+    Sortie.objects.filter(pk=one.pk).update(version=9)
+    ahead.answer_plans(done)
+    assert looked == [one.pk, other.pk, one.pk]
+    monkeypatch.undo()
+    ahead.answer_plans(set())
+
+
+def test_a_plans_answer_is_kept_by_all_that_it_follows_from(school, monkeypatch):
+    sortie, asked = school.sortie(), []
+    answer = computing.compute_plan
+    monkeypatch.setattr(computing, "compute_plan", lambda *what: asked.append(what) or answer(*what))
+    caches["computed"].clear()
+    found = [computing.answer_for(sortie).answer for _ in range(2)]
+    assert (len(asked), found[0]) == (1, found[1])
+    standards = SchoolStandards.in_force().document()
+    raised = standards.speed_margin.model_copy(update={"value": standards.speed_margin.value + 5})
+    changed = standards.model_copy(update={"speed_margin": raised}).model_dump(mode="json")
+    SchoolStandards.objects.update(standards=changed)
+    computing.answer_for(sortie)
+    assert len(asked) == 2
+    sortie.plan = {**sortie.plan, "day": {**sortie.plan["day"], "temperature_c": 31.0}}
+    computing.answer_for(sortie)
+    assert len(asked) == 3
 
 
 def test_what_fails_in_counting_ahead_is_logged_and_tried_again(monkeypatch, caplog):

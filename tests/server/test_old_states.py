@@ -14,7 +14,7 @@ import pytest
 from tests.core.test_signed_records import STATES
 
 BASE = Path(__file__).resolve().parents[2]
-# All of them in one process that has read the program once: each is opened in a copy of it.
+# All of them in one process that has read the whole program once: each is opened in a copy of it.
 OPEN_ALL = """
 import os, sys
 import django; django.setup()
@@ -24,6 +24,9 @@ from django.test import Client
 from keelturn.noting.adding_up import attempts_of
 from keelturn.noting.entry import Entry
 from server.school.models import Person, Sortie
+import server.urls
+from keelturn.spinning.warm import warm
+warm()
 
 def opened():
     call_command("migrate", verbosity=0)

@@ -153,7 +153,7 @@ def test_the_database_is_asked_as_often_as_is_said(school, flown, django_assert_
     [
         ("/api/students", 2),
         ("/api/school", 1),
-        ("/api/students/{ana}", 10),
+        ("/api/students/{ana}", 9),
         ("/api/figures/loop/book", 4),
         ("/api/courses", 2),
     ],
@@ -173,7 +173,7 @@ def test_the_first_page_asks_as_often_whatever_the_number_of_sorties(school, as_
     school.sortie()
     client = as_("bo")
     for _ in range(3):
-        with django_assert_num_queries(2 + 10):
+        with django_assert_num_queries(2 + 9):
             assert client.get("/api/today").status_code == 200
         school.sortie("dee")
 

@@ -150,3 +150,15 @@ def test_only_a_long_plan_is_previewed_by_a_worker(school, as_, monkeypatch, fig
     assert (
         post(as_("bo"), f"/api/sorties/{sortie.pk}/preview", {**draft, "plan": too_many}).status_code == 422
     )
+
+
+def test_one_that_has_hardly_begun_is_not_waited_for_and_one_that_has_is():
+    pool, over = Workers(), threading.Event()
+    pool._pool, pool._beginning = object(), threading.Thread(target=over.wait)
+    pool._beginning.start()
+    assert not pool.close()
+    over.set()
+    pool.open(1)
+    pool._beginning.join()
+    assert pool.answer(somebody(), sleepers.double, 4) == 8
+    assert pool.close()

@@ -67,6 +67,8 @@ ALL_CHECKED = Brief(checked=tuple(item.key for item in BEFORE_FLIGHT))
 
 # The second look at the attempts of a record, by their ids: of lessons with a recorder, where it takes long.
 Looks = Callable[[Sortie, Record], dict[str, SecondLook]]
+# Older ones were signed before there was one: whoever opens them has it counted then.
+LOOKED_AT_DAYS = 30
 
 
 def load_demo(now: datetime, looks: Looks, say: Callable[[str], None]) -> None:
@@ -249,19 +251,19 @@ def _weather_days(past: Past, lesson: int, people: dict[str, Person], now: datet
 
 
 def _recorded_lesson(flight: Flight, people: dict[str, Person], now: datetime, looks: Looks) -> None:
-    ilse, at = people["ilse"], at_hour(now, flight.days_ago, 11 + flight.days_ago % 3)
+    by, at = people[flight.instructor], at_hour(now, flight.days_ago, 11 + flight.days_ago % 3)
     with clock.as_of(at - timedelta(minutes=40)):
-        sortie = _new(people, flight.username, "ilse", flight.aircraft, 0, at, flight.lesson)
-        sortie = save_sortie(ilse, sortie.pk, sortie.version, Sheets(brief=ALL_CHECKED))
-        _moved(sortie, ilse, "briefed")
+        sortie = _new(people, flight.username, flight.instructor, flight.aircraft, 0, at, flight.lesson)
+        sortie = save_sortie(by, sortie.pk, sortie.version, Sheets(brief=ALL_CHECKED))
+        _moved(sortie, by, "briefed")
     with clock.as_of(at + timedelta(hours=2)):
-        recorded_lesson(flight, ilse, sortie, _moved)
+        recorded_lesson(flight, by, sortie, _moved)
         sortie.refresh_from_db()
         # Of what is open they are kept as when somebody reads it in.
         record = record_of(sortie)
-        seen = looks(sortie, record)
+        seen = looks(sortie, record) if flight.days_ago <= LOOKED_AT_DAYS else {}
         if not flight.open:
-            seal(ilse, sortie, replace(record, looks=seen), clock.now())
+            seal(by, sortie, replace(record, looks=seen), clock.now())
 
 
 def _todays_sorties(people: dict[str, Person], now: datetime) -> None:

@@ -1,13 +1,16 @@
-"""Lessons of the demo school that a recorder flew with: one without a habit, six with one each, and a broken
-file. The recordings are made by the stand-in (keelturn/recording), from a seed."""
+"""Lessons of the demo school that a recorder flew with: without a habit, with one each, a broken file, and
+four in an aircraft that spins otherwise than its card says. The recordings are made by the stand-in
+(keelturn/recording), from a seed."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 
 from keelturn.assess.spoken import OF_A_FAULT
+from keelturn.document import Above
 from keelturn.figures.faults import BY_KEY as FAULTS
 from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
 from keelturn.formats.answers import as_csv
 from keelturn.formats.recorded import HowToRead, debriefed
 from keelturn.noting.attempt import READ_FT
@@ -29,7 +32,8 @@ from server.school.operations.saving import Sheets, save_sortie
 class Flight:
     """habits: by the figure's key, what the student does in it; noted: by the figure's key, the fault that
     the instructor saw. once: only the first time. tapped: start and lowest were noted in flight too. open:
-    not debriefed yet. broken: what came off the recorder's card is damaged."""
+    not debriefed yet. broken: what came off the recorder's card is damaged. spins: what of the card's spin
+    the aircraft does otherwise."""
 
     name: str
     username: str
@@ -43,9 +47,15 @@ class Flight:
     tapped: bool = False
     open: bool = False
     broken: bool = False
+    instructor: str = "ilse"
+    spins: Mapping[str, float] = field(default_factory=dict)
 
 
 SPINS = ("incipient_spin", "spin", "spin_off_turn")
+
+
+# A turn takes longer, and more height, than the trials had found when its card was written.
+FURTHER = {"further_turn_ft": 255.0, "turn_s": 2.1}
 
 
 def _in_spins(**habit: float) -> dict[str, Mapping[str, float]]:
@@ -113,6 +123,40 @@ FLIGHTS: tuple[Flight, ...] = (
         {"loop": "pulled_soft"},
         controls=True,
     ),
+    Flight("two turns and three", "keir", "QX-ROE", "more_turns", 101, instructor="bryn", spins=FURTHER),
+    Flight(
+        "timid out of the dive",
+        "keir",
+        "QX-ROE",
+        "more_turns",
+        78,
+        _in_spins(pull_g=-0.7),
+        {"spin": "soft_pull"},
+        instructor="bryn",
+        spins=FURTHER,
+    ),
+    Flight(
+        "stick long after rudder",
+        "keir",
+        "QX-ROE",
+        "more_turns",
+        55,
+        _in_spins(gap_s=1.2),
+        {"spin": "stick_late"},
+        controls=True,
+        instructor="bryn",
+        spins=FURTHER,
+    ),
+    Flight(
+        "all turns counted",
+        "keir",
+        "QX-ROE",
+        "more_turns",
+        31,
+        controls=True,
+        instructor="bryn",
+        spins=FURTHER,
+    ),
     Flight("broken file", "sunniva", "QX-COR", "upsets", 1, open=True, broken=True),
 )
 
@@ -127,7 +171,8 @@ def recorded_lesson(
     at = sortie.planned_for + timedelta(hours=1)
     plan, conditions = plan_of(sortie), conditions_for(sortie, plan_of(sortie))
     goes = goes_of(flight, plan)
-    table = record_goes(goes, conditions, Sensors(seed=len(flight.name), controls=flight.controls))
+    sensors = Sensors(seed=len(flight.name), controls=flight.controls)
+    table = record_goes(goes, _as_it_spins(conditions, flight.spins), sensors)
     if flight.tapped:
         take_entries(person, sortie.pk, _tapped(table, plan, sortie.planned_for))
     asked = operations.now_to_read(sortie)
@@ -160,6 +205,14 @@ def recorded_lesson(
     )
     sortie = save_sortie(person, sortie.pk, sortie.version, Sheets(debrief=debrief))
     moved(sortie, person, "debriefed")
+
+
+def _as_it_spins(conditions: Conditions, otherwise: Mapping[str, float]) -> Conditions:
+    if conditions.card.spin is None:
+        return conditions
+    numbers = {name: Above(value=value) for name, value in otherwise.items()}
+    spin = conditions.card.spin.model_copy(update=numbers)
+    return replace(conditions, card=conditions.card.model_copy(update={"spin": spin}))
 
 
 def goes_of(flight: Flight, plan: PlanDocument) -> list[Go]:

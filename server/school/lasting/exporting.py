@@ -114,7 +114,9 @@ def _rows(scope: Scope, table: type[Any]) -> Iterator[bytes]:
     fields = PERSON_FIELDS if table is Person else None
     for row in scope.rows(table).iterator(AT_ONCE):
         said = scope.as_written(row) if isinstance(row, Person) else row
-        yield serializers.serialize("jsonl", [said], fields=fields, cls=_Whole, ensure_ascii=False).encode()
+        # As Django's own jsonl has it, which writes each value by itself and takes seven times as long.
+        (written,) = serializers.serialize("python", [said], fields=fields)
+        yield f"{json.dumps(written, cls=_Whole, ensure_ascii=False, separators=(',', ': '))}\n".encode()
 
 
 def _signatures(scope: Scope) -> Iterator[Signature]:

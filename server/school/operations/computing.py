@@ -16,6 +16,7 @@ from keelturn.plan.document import Override, PlanDocument, conditions_of
 from keelturn.plan.overrides import given_for, open_stops, overridden
 from keelturn.plan.sequence import PlanAnswer, compute_plan
 from server import clock
+from server.recalled import recalled
 from server.school.models import Aircraft, Place, SchoolStandards, Sortie
 from server.school.operations.dates import dates_for
 from server.school.operations.own import own_kept, own_numbers
@@ -122,9 +123,11 @@ def entries_kept(sortie: Sortie) -> tuple[Entry, ...]:
 
 def answer_for(sortie: Sortie) -> SortieAnswer:
     """The stored plan and attempts, computed with the card and place that it remembers and the standards in
-    force. Two queries, five while it is not flown. Raises Refused, Unreadable."""
+    force; kept by everything that the answer follows from. Two queries, five while it is not flown. Raises
+    Refused, Unreadable."""
     plan = plan_of(sortie)
     conditions = conditions_for(sortie, plan)
     attempts = attempts_of(sortie)
     accounts = {a.id: account for a in attempts if (account := loss_account(a, conditions)) is not None}
-    return SortieAnswer(conditions, plan, attempts, computed(plan, conditions), accounts)
+    answer = recalled(("plan", plan, conditions), lambda: computed(plan, conditions))
+    return SortieAnswer(conditions, plan, attempts, answer, accounts)

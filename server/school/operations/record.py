@@ -4,6 +4,8 @@ from collections import Counter
 from collections.abc import Sequence
 from itertools import groupby
 
+from django.db.models import OuterRef, Subquery
+
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import fault_of
 from keelturn.formats.reading import Unreadable, read_stored
@@ -68,24 +70,16 @@ def faults_last_time(sorties: Sequence[Sortie], most: int = 3) -> dict[int, list
     words, by the sortie's id. Two queries, whatever their number; none for no sorties."""
     if not sorties:
         return {}
-    flown = list(
-        Sortie.objects.filter(student__in={s.student_id for s in sorties}, stage__in=FLOWN_STAGES)
-        .order_by("planned_for", "pk")
-        .values_list("pk", "student_id", "planned_for")
+    before = Sortie.objects.filter(
+        student=OuterRef("student"), stage__in=FLOWN_STAGES, planned_for__lt=OuterRef("planned_for")
+    ).order_by("-planned_for", "-pk")
+    last = dict(
+        Sortie.objects.filter(pk__in=[s.pk for s in sorties])
+        .annotate(last=Subquery(before.values("pk")[:1]))
+        .values_list("pk", "last")
     )
-    last = {
-        s.pk: max(
-            (
-                (at, pk)
-                for pk, student, at in flown
-                if student == s.student_id and at < s.planned_for and pk != s.pk
-            ),
-            default=(None, 0),
-        )[1]
-        for s in sorties
-    }
-    counted: dict[int, Counter[str]] = {pk: Counter() for pk in last.values()}
-    for row in AttemptRow.objects.filter(sortie__in=set(last.values())).order_by("sortie", "order"):
+    counted: dict[int | None, Counter[str]] = {pk: Counter() for pk in last.values()}
+    for row in AttemptRow.objects.filter(sortie__in=set(last.values()) - {None}).order_by("sortie", "order"):
         attempt = attempt_kept(row)
         for key in attempt.faults if attempt is not None else ():
             if (fault := fault_of(figure_of(row.figure), key)) is not None:

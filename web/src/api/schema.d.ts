@@ -1708,6 +1708,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/aircraft/{aircraft_id}/spins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Spins
+         * @description Its card beside the spins that were recorded, and what the card would be with their numbers. Nothing is
+         *     stored.
+         */
+        get: operations["server_api_fleet_spins"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places": {
         parameters: {
             query?: never;
@@ -6712,6 +6733,90 @@ export interface components {
             card: components["schemas"]["Card"];
             /** Parachutes Packed On */
             parachutes_packed_on?: string | null;
+        };
+        /**
+         * LossBeside
+         * @description What a spin of so many turns costs the usual student on the last of these days (ft).
+         */
+        LossBeside: {
+            /** Turns */
+            turns: number;
+            /** Before Ft */
+            before_ft: number;
+            /** After Ft */
+            after_ft: number;
+        };
+        /**
+         * NumberBeside
+         * @description What the card says and from where; with what its motion would be as flown, and where that lies 9 times
+         *     in 10; what it becomes, None where it stays, and why, in words.
+         */
+        NumberBeside: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "further_turn_ft" | "turn_s" | "left_factor";
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Card */
+            card: number;
+            /** Card From */
+            card_from: string;
+            /** Flown */
+            flown: number;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /** Becomes */
+            becomes: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * SpinBeside
+         * @description words: what comes of it. numbers: empty where the spins are too few. beyond_before_ft, beyond_after_ft:
+         *     lost beyond the usual student's loss in the mean, by this card and by the one that it becomes. card: that
+         *     one, None where nothing changes.
+         */
+        SpinBeside: {
+            /** Spins */
+            spins: number;
+            /** Flights */
+            flights: number;
+            /** First */
+            first: string | null;
+            /** Last */
+            last: string | null;
+            /** Words */
+            words: string;
+            /**
+             * Numbers
+             * @default []
+             */
+            numbers: components["schemas"]["NumberBeside"][];
+            /**
+             * Losses
+             * @default []
+             */
+            losses: components["schemas"]["LossBeside"][];
+            /** Beyond Before Ft */
+            beyond_before_ft?: number | null;
+            /** Beyond After Ft */
+            beyond_after_ft?: number | null;
+            card?: components["schemas"]["Card"] | null;
+        };
+        /**
+         * SpinsOut
+         * @description version: of the card that was looked at, which a change of it begins from.
+         */
+        SpinsOut: {
+            /** Version */
+            version: number;
+            beside: components["schemas"]["SpinBeside"];
         };
         /** PlaceOut */
         PlaceOut: {
@@ -17127,6 +17232,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AircraftOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_fleet_spins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                aircraft_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpinsOut"];
                 };
             };
             /** @description Bad Request */

@@ -53,6 +53,7 @@ export type Person = Schemas["PersonOut"];
 export type Session = Schemas["SessionOut"];
 export type StudentLine = Schemas["StudentLine"];
 export type SchoolSeen = Schemas["SchoolSeen"];
+export type SpinBeside = Readable<All["SpinBeside"]>;
 export type Safe = Schemas["Safe"];
 export type Records = Readable<All["RecordsOut"]>;
 export type Done = Readable<All["DoneOut"]>;

@@ -11,6 +11,7 @@ import { VerdictMark } from "../verdict/VerdictMark";
 import { FigureCosts } from "./FigureCosts";
 import { hours } from "../requirements/hours";
 import { SchoolHead } from "./SchoolHead";
+import { SpinsBesideTheirCards } from "./SpinsBeside";
 
 const styles = {
   page: {
@@ -72,6 +73,7 @@ export default function SchoolPage() {
         <>
           <FigureCosts costs={seen.costs} />
           <Box sx={styles.side}>
+            <SpinsBesideTheirCards />
             <BeyondLimits beyond={seen.beyond} />
             <StuckTasks stuck={seen.stuck} />
             <Grading graders={seen.graders} />

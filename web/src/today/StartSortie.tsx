@@ -107,6 +107,7 @@ export default function StartSortie(props: Props) {
   );
   // Pressed twice, or sent twice by a network that stammers: one sortie.
   const [made_as] = useState(identity);
+  const [opened] = useState(() => new Date().toISOString());
   const make = api.useMutation("post", "/api/sorties", {
     onSuccess: (sortie) => {
       askAgain(queries, "/api/today", "/api/week");
@@ -184,7 +185,7 @@ export default function StartSortie(props: Props) {
           />
           <WhenField
             label="Day and time"
-            now={today.data?.now ?? new Date().toISOString()}
+            now={today.data?.now ?? opened}
             value={chosen.at || (found?.planned_for ?? "")}
             onValue={(at) => setChosen({ ...chosen, at })}
             help={chosen.at === "" && found ? "The next that suits; change it as you like." : undefined}

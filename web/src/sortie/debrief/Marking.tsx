@@ -45,7 +45,8 @@ export function Marking({ figures, at, plan, titles, onMark, onClose }: Props) {
     onClose();
   };
   const store = () => {
-    const [kind, id = ""] = [name.slice(0, name.indexOf(" ")), name.slice(name.indexOf(" ") + 1)];
+    const space = name.indexOf(" ");
+    const [kind, id] = [name.slice(0, space), name.slice(space + 1)];
     const key = kind === "plan" ? (plan.find((f) => f.id === id)?.key ?? found.key) : id;
     const called = renamed(marks, at, { key, side, planned: kind === "plan" ? id : null });
     give(shifted(called, at, begins_s + edges.begins, ends_s + edges.ends));

@@ -102,7 +102,7 @@ describe("a figure flown again", () => {
     expect(alignedAtTheCall(trace, figure(5000, 2), figure(6000, 5))[3]).toEqual([13, -800]);
   });
 
-  function bar(onWord: ((word: Word) => void) | undefined = undefined) {
+  function bar(onWord?: (word: Word) => void) {
     const replay = new Replay(-2, 10);
     const gone: Word[] = [],
       chosen: string[] = [];
