@@ -113,6 +113,8 @@ export function HeightKey({ step, ft, noted, heard, disabled, onSlide, onTake }:
         }[e.key];
         if (by === undefined) return;
         e.preventDefault();
+        // Nobody bounces from one key to another.
+        taken.current = -1e9;
         onSlide(Math.max(0, ft + by));
       }}
     >
