@@ -39,12 +39,11 @@ class Document(BaseModel):
         """true and "5000" are not taken for numbers, as the validator would by itself."""
         if not isinstance(given, dict):
             return given
-        theirs = _number_fields(cls)
         wrong = tuple(
             (where, f"{_as_written(value)} is not a number", "Write a number, without quotation marks.")
-            for name, value in given.items()
-            if name in theirs
-            for where, value in members(name, value)
+            for name in _number_fields(cls)
+            if name in given
+            for where, value in members(name, given[name])
             if isinstance(value, bool | str)
         )
         if wrong:
@@ -79,8 +78,8 @@ Sentence = Annotated[str, AfterValidator(_says_something)]
 
 
 @cache
-def _number_fields(kind: type[Document]) -> frozenset[str]:
-    return frozenset(name for name, field in kind.model_fields.items() if _wants_numbers(field.annotation))
+def _number_fields(kind: type[Document]) -> tuple[str, ...]:
+    return tuple(name for name, field in kind.model_fields.items() if _wants_numbers(field.annotation))
 
 
 def _wants_numbers(annotation: Any) -> bool:

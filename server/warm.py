@@ -1,5 +1,5 @@
 """What the first plan would otherwise wait for: the compiled engine off the disk, the libraries that load
-slowly, and the spins of the school's aircraft, calibrated."""
+slowly, how signed records are read, and the spins of the school's aircraft, calibrated."""
 
 import gc
 from contextlib import suppress
@@ -12,9 +12,11 @@ def get_ready() -> None:
     import scipy.optimize  # noqa: F401
     import scipy.stats.qmc  # noqa: F401
 
+    from keelturn.formats.signed import ready_to_read
     from keelturn.spinning.warm import warm
 
     warm()
+    ready_to_read()
     _spins_calibrated()
     # Looking through all of this for something to throw away would stop every answer for a tenth of a second.
     gc.collect()

@@ -23,7 +23,8 @@ class Stopped(Exception):
 
 
 def say(words: str) -> None:
-    print(f"== {words}", flush=True)
+    # In one write: steps that run together do not share a line.
+    print(f"== {words}\n", end="", flush=True)
 
 
 def own_settings() -> dict[str, str]:

@@ -169,6 +169,12 @@ def _reader(working: bool) -> SchemaValidator:
     return reader_of(Record, working)
 
 
+def ready_to_read() -> None:
+    """The first record would wait for it."""
+    for working in (True, False):
+        _reader(working)
+
+
 def read_signed(document: str, working: bool = True) -> Read:
     """The record as it was signed; its numbers without their working where that is not asked for, which
     takes a third of the time. Raises ValueError for a version that is not known, and for what is not JSON."""

@@ -29,9 +29,10 @@ def asking(request: HttpRequest) -> Person:
     return person
 
 
-def seen_sortie(request: HttpRequest, sortie_id: int) -> Sortie:
-    """Raises Unseen."""
-    found = sorties_seen_by(asking(request)).filter(pk=sortie_id).first()
+def seen_sortie(request: HttpRequest, sortie_id: int, *with_its: str) -> Sortie:
+    """with_its: what else is read with it. Raises Unseen."""
+    seen = sorties_seen_by(asking(request)).filter(pk=sortie_id)
+    found = (seen.select_related(*with_its) if with_its else seen).first()
     if found is None:
         raise Unseen("sortie")
     return found

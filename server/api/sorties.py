@@ -6,7 +6,7 @@ from datetime import datetime
 from functools import partial
 from typing import Any
 
-from django.db.models import Count, Q, QuerySet
+from django.db.models import Count, Q, QuerySet, prefetch_related_objects
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
@@ -101,6 +101,9 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
     be computed."""
     person, signature = asking(request), signature_of(sortie)
     record = record_for(person, sortie, working=False)
+    if signature is not None:
+        # Both verified and shown.
+        prefetch_related_objects([sortie], "corrections__by")
     fault = None if signature is None else first_that_does_not_hold(signature)
     answer = SortieOut(
         **_row(sortie),
@@ -152,7 +155,7 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
         sheet_read=_sheet_read(sortie) if signature is not None else None,
         corrections=[
             CorrectionOut(by=c.by_name or c.by.name, at=c.at, reason=c.reason, text=c.text)
-            for c in sortie.corrections.select_related("by")
+            for c in (sortie.corrections.all() if signature else ())
         ],
     )
     # Sent as it is written: going through the response schema would copy every number of it first.
@@ -160,7 +163,7 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
 
 
 def _sheet_read(sortie: Sortie) -> SheetReadOut | None:
-    read = SheetRead.objects.filter(sortie=sortie).first()
+    read: SheetRead | None = getattr(sortie, "sheet_read", None)
     return None if read is None else SheetReadOut(at=read.at, comment=read.comment)
 
 
@@ -278,7 +281,7 @@ def plan_sortie(request: HttpRequest, data: NewSortie) -> HttpResponse:
 
 @router.get("/sorties/{sortie_id}", response={200: SortieOut, **REFUSALS})
 def sortie(request: HttpRequest, sortie_id: Id) -> HttpResponse:
-    return whole(request, seen_sortie(request, sortie_id))
+    return whole(request, seen_sortie(request, sortie_id, "signature", "sheet_read"))
 
 
 @router.put("/sorties/{sortie_id}", response={200: SortieOut, 409: Conflict, **REFUSALS})
