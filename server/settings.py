@@ -88,7 +88,7 @@ DATABASES = {
             # Each thread of each process has a connection of its own, some fifty in all: what one keeps, in
             # statements here and in pages of two megabytes below, it keeps fifty times. The system keeps
             # pages of the file for all.
-            "cached_statements": 32,
+            "cached_statements": 64,
             "init_command": (
                 "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA busy_timeout=20000; PRAGMA"
                 " foreign_keys=ON;PRAGMA temp_store=MEMORY; PRAGMA journal_size_limit=67108864; PRAGMA"
