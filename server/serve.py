@@ -36,10 +36,11 @@ from server.wsgi import application
 
 # Of prctl(2) and mallopt(3).
 PR_SET_PDEATHSIG, M_ARENA_MAX = 1, -8
-CORES = os.cpu_count() or 1
+# Two a core: in one process a page waits for all others in it at each of its questions to the database.
+PROCESSES = min(8, 2 * (os.cpu_count() or 1))
 # Of each process. Threads wait for workers and for their turn; a connection that says nothing costs none of
 # them.
-THREADS, CONNECTIONS, IDLE_S, WORKERS = 24, 2000, 60, 1
+THREADS, CONNECTIONS, IDLE_S, WORKERS = 12, 2000, 60, 1
 SWITCH_S, ARENAS = 0.0005, 1
 LONGEST_END_S = 10
 # A recorder's file is the largest; forms are refused beyond what the settings say.
@@ -54,8 +55,8 @@ def main() -> int:
     parser.add_argument(
         "--processes",
         type=int,
-        default=max(1, min(4, CORES)),
-        help="that serve; by default one a core, 4 at most",
+        default=PROCESSES,
+        help="that serve; by default two a core, 8 at most",
     )
     parser.add_argument(
         "--demo", action="store_true", help="migrate, and load the demo school into an empty database, first"

@@ -20,7 +20,7 @@ from keelturn.formats.reading import Problem, Refused
 Answered = TypeVar("Answered")
 # Of one person, and of all, in each process that serves: asked and not answered yet. Seconds that one may
 # take, and between two looks whether somebody still waits.
-MOST_OF_ONE, MOST, LONGEST_S, LOOK_S = 2, 12, 30.0, 0.25
+MOST_OF_ONE, MOST, LONGEST_S, LOOK_S = 2, 6, 30.0, 0.25
 
 
 class Crowded(Exception):
