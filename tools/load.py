@@ -15,6 +15,7 @@ import tempfile
 import threading
 import time
 from collections import defaultdict
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
 from pathlib import Path
 from typing import Any
@@ -26,7 +27,7 @@ PEOPLE, SECONDS, PAUSE_S = 20, 20.0, 1.0
 FITTERS, IDLE, GUESSERS, FIT_FIGURES = 16, 300, 16, 40
 PASSWORD = "height-is-the-budget"
 # Of a sortie, found without reading the whole answer: the clients take cores from the server.
-VERSION = re.compile(rb'"trouble":null,"version":(\d+)')
+VERSION = re.compile(rb'"version":(\d+),"instructor_id"')
 TARGETS = {"today": 300, "preview": 400, "save": 400, "light page in the crowd": 300}
 MORE_TEACHERS = """
 import django; django.setup()
@@ -115,11 +116,9 @@ def new_sortie(browser: Browser) -> dict[str, Any]:
 
 
 def everybody(do: Any, count: int) -> None:
-    threads = [threading.Thread(target=do, args=(i,), daemon=True) for i in range(count)]
-    for thread in threads:
-        thread.start()
-    for thread in threads:
-        thread.join()
+    """At once. What fails for one of them ends it all: what was measured would be of something else."""
+    with ThreadPoolExecutor(count) as pool:
+        list(pool.map(do, range(count)))
 
 
 def a_busy_morning(port: int) -> bool:
