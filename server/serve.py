@@ -38,9 +38,10 @@ from server.wsgi import application
 PR_SET_PDEATHSIG, M_ARENA_MAX = 1, -8
 # Two a core: in one process a page waits for all others in it at each of its questions to the database.
 PROCESSES = min(8, 2 * (os.cpu_count() or 1))
-# Of each process. Threads wait for workers and for their turn; a connection that says nothing costs none of
-# them.
-THREADS, CONNECTIONS, IDLE_S, WORKERS = 12, 2000, 60, 1
+# Of each process. Threads wait for workers (workers.MOST) and to have a password checked
+# (guarding.MOST_WAIT): there are more of them than can wait, or a page would, too. A connection that says
+# nothing costs none.
+THREADS, CONNECTIONS, IDLE_S, WORKERS = 16, 2000, 60, 1
 SWITCH_S, ARENAS = 0.0005, 1
 LONGEST_END_S = 10
 # A recorder's file is the largest; forms are refused beyond what the settings say.

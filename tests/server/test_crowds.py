@@ -17,6 +17,7 @@ import pytest
 import trustme
 from django.test import Client
 
+from server import serve, workers
 from server import settings as the_settings
 from server.school import guarding
 from tests.server.conftest import PASSWORD
@@ -76,6 +77,10 @@ def test_not_all_threads_wait_for_their_turn(school, monkeypatch):
 def ended(server):
     server.terminate()
     assert server.wait(30) == 0
+
+
+def test_however_many_wait_there_are_threads_for_pages():
+    assert serve.THREADS - workers.MOST - guarding.MOST_WAIT >= 6
 
 
 def test_open_connections_that_say_nothing_stop_nobody(data):  # noqa: F811
