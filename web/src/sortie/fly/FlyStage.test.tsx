@@ -109,6 +109,16 @@ describe("Fly", () => {
     now.mockRestore();
     expect(attempts[0]?.recover_ft).toBe(4600);
   });
+  it("takes the next key at once where its arrows were pressed first: that is no bounce", () => {
+    fly();
+    const now = vi.spyOn(performance, "now").mockReturnValue(5000);
+    fireEvent.click(key("At the gate"));
+    now.mockReturnValue(5100);
+    fireEvent.keyDown(key("Recover"), { key: "ArrowDown" });
+    fireEvent.click(key("Recover"));
+    now.mockRestore();
+    expect(attempts[0]?.recover_ft).toBe(4580);
+  });
   it("takes a height that was slid when the thumb is lifted, and only then", async () => {
     fly();
     const gate = key("At the gate");
