@@ -41,7 +41,7 @@ PROCESSES = min(8, 2 * (os.cpu_count() or 1))
 # Of each process. Threads wait for workers (workers.MOST) and to have a password checked
 # (guarding.MOST_WAIT): there are more of them than can wait, or a page would, too. A connection that says
 # nothing costs none.
-THREADS, CONNECTIONS, IDLE_S, WORKERS = 16, 2000, 60, 1
+THREADS, CONNECTIONS, IDLE_S, WORKERS = 20, 2000, 60, 1
 SWITCH_S, ARENAS = 0.0005, 1
 LONGEST_END_S = 10
 # A recorder's file is the largest; forms are refused beyond what the settings say.
@@ -140,8 +140,10 @@ def keep_serving(listening: socket.socket, processes: int) -> None:
     except (KeyboardInterrupt, ChildProcessError):
         for process in serving:
             process.terminate()
+        # All together: one that does not hear does not make the others wait.
+        end = time.monotonic() + LONGEST_END_S
         for process in serving:
-            process.join(LONGEST_END_S)
+            process.join(max(0.0, end - time.monotonic()))
             process.kill()
         checkpoint()
 

@@ -85,8 +85,8 @@ DATABASES = {
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
-            # Each thread of each process has a connection of its own, some sixty in all: what one keeps, in
-            # statements here and in pages of two megabytes below, it keeps sixty times. The system keeps
+            # Each thread of each process has a connection of its own, some eighty in all: what one keeps, in
+            # statements here and in pages of two megabytes below, it keeps eighty times. The system keeps
             # pages of the file for all.
             "cached_statements": 64,
             "init_command": (

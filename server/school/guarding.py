@@ -16,7 +16,7 @@ from server.school.models import Person
 from server.workers import Crowded
 
 # Seconds for the turn to come, and between two looks whether it has; so many wait in each process.
-PATIENCE_S, LOOK_S, MOST_WAIT = 20.0, 0.02, 4
+PATIENCE_S, LOOK_S, MOST_WAIT = 20.0, 0.02, 8
 _WAITING = BoundedSemaphore(MOST_WAIT)
 
 

@@ -57,7 +57,7 @@ class Browser:
 def start(data: Path, port: int) -> subprocess.Popen:
     env = {**os.environ, "KEELTURN_DATA": str(data), "DJANGO_SETTINGS_MODULE": "server.settings"}
     server = subprocess.Popen(
-        [sys.executable, "-m", "server.serve", "--port", str(port)],
+        [sys.executable, "-m", "server.serve", "--port", str(port), "--processes", "2"],
         cwd=BASE,
         env=env,
         stdout=subprocess.DEVNULL,
