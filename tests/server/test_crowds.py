@@ -116,7 +116,7 @@ from server import serve
 
 def deaf(listening):
     signal.signal(signal.SIGTERM, signal.SIG_IGN)
-    print("begun", flush=True)
+    print("begun\\n", end="", flush=True)  # In one write: two processes say it.
     while True:
         time.sleep(1)
 
