@@ -1,0 +1,69 @@
+"""What `make load` measures is what it says: its people go on to the end, and what they look at answers. How
+long that takes is said by `make load` alone."""
+
+import re
+import subprocess
+import sys
+
+import pytest
+
+from tests.browser.conftest import Served
+from tests.browser.school import BASE, copied, surroundings
+from tools import load, load_large
+
+FEW = 2
+
+
+@pytest.fixture
+def school(served: Served) -> Served:
+    copied(served.fresh, served.database)
+    return served
+
+
+def prepared(school: Served, *script: str) -> None:
+    command = [sys.executable, "-c", *script]
+    subprocess.run(command, cwd=BASE, env=surroundings(school.data), check=True)
+
+
+def answered(said: str, what: str) -> int:
+    return int(re.search(rf"{what} +(\d+) answers", said)[1])
+
+
+@pytest.fixture
+def few(monkeypatch: pytest.MonkeyPatch) -> None:
+    for name in ("PEOPLE", "FITTERS", "GUESSERS", "IDLE"):
+        monkeypatch.setattr(load, name, FEW)
+    monkeypatch.setattr(load, "FIT_FIGURES", FEW)
+    monkeypatch.setattr(load, "SECONDS", 4.0)
+    monkeypatch.setattr(load, "PAUSE_S", 0.05)
+
+
+def test_on_a_busy_morning_everybody_goes_on_looking_and_storing(school, few, capsys):
+    prepared(school, load.MORE_TEACHERS % FEW)
+    load.a_busy_morning(school.port)
+    said = capsys.readouterr().out
+    assert [answered(said, what) >= 3 * FEW for what in ("today", "preview", "save")] == [True] * 3
+
+
+def test_what_fails_for_one_of_a_busy_morning_ends_it(school, few, monkeypatch):
+    prepared(school, load.MORE_TEACHERS % FEW)
+    monkeypatch.setattr(load, "VERSION", re.compile(b"it stands elsewhere now"))
+    with pytest.raises(TypeError):
+        load.a_busy_morning(school.port)
+
+
+def test_somebody_reads_while_others_fit_and_guess(school, few, capsys):
+    prepared(school, load.MORE_TEACHERS % FEW)
+    load.a_crowd(school.port)
+    said = capsys.readouterr().out
+    assert answered(said, "light page in the crowd") >= 8
+    assert answered(said, f"fit of {FEW} figures, answered 200") >= FEW
+    assert re.search(r"guess, answered 422 +\d", said)
+
+
+def test_what_people_of_the_large_school_look_at_answers(school, tmp_path):
+    prepared(school, load_large.SESSIONS, str(tmp_path / "sessions.json"))
+    rows = load_large.looked_at(school.port, tmp_path / "sessions.json", tmp_path / "found", 12)
+    # Of 26, by chance.
+    assert len(rows) >= 12
+    assert [(row["Name"], row["Failure Count"]) for row in rows if row["Failure Count"] != "0"] == []
