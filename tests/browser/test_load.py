@@ -43,6 +43,7 @@ def test_on_a_busy_morning_everybody_goes_on_looking_and_storing(school, few, ca
     load.a_busy_morning(school.port)
     said = capsys.readouterr().out
     assert [answered(said, what) >= 3 * FEW for what in ("today", "preview", "save")] == [True] * 3
+    assert re.search(r"the host gave others \d+ % of", said)
 
 
 def test_what_fails_for_one_of_a_busy_morning_ends_it(school, few, monkeypatch):
