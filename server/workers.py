@@ -73,6 +73,13 @@ class Workers:
             pool.join()
         return True
 
+    def require_room(self, request: HttpRequest) -> None:
+        """Before anything is prepared for a question: what would be refused costs next to nothing. Raises
+        Crowded."""
+        if self._pool is not None:
+            with self._place(int(request.user.pk or 0)):
+                pass
+
     def answer(self, request: HttpRequest, ask: Callable[..., Answered], *what: Any) -> Answered:
         """ask(*what), a function of a module and what can be sent to another process. Raises what it refuses,
         Crowded, TookTooLong, NobodyWaits."""

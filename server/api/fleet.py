@@ -67,6 +67,7 @@ def spins(request: HttpRequest, aircraft_id: Id) -> HttpResponse:
     """Its card beside the spins that were recorded, and what the card would be with their numbers. Nothing is
     stored."""
     require_chief(asking(request))
+    workers.require_room(request)
     found = get_object_or_404(Aircraft, pk=aircraft_id)
     recorded = spins_recorded(found)
     return as_json(workers.answer(request, spin_looked_at, found.version, found.document(), recorded))

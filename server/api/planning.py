@@ -94,6 +94,7 @@ def _asked(sortie: Sortie, data: Preview) -> tuple[Aircraft, Place]:
 def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
     """What the program would plan for these three choices, for the weather as reported where the flight is
     soon. No sortie is stored."""
+    workers.require_room(request)
     person = asking(request)
     require_instructor(person)
     student, aircraft = (
@@ -140,6 +141,7 @@ def preview(request: HttpRequest, sortie_id: Id, data: Preview) -> HttpResponse:
 @router.post("/sorties/{sortie_id}/closer", response={200: CloserLook, **REFUSALS})
 def closer(request: HttpRequest, sortie_id: Id, data: LookAt) -> HttpResponse:
     """One figure of the draft: its path, its gate and map, what would change it. Nothing is stored."""
+    workers.require_room(request)
     found = seen_draft(request, sortie_id)
     figure = _figure_in(data.plan, data.figure)
     conditions = conditions_for(found, data.plan, *_asked(found, data))
@@ -172,6 +174,7 @@ def _figure_in(plan: PlanDocument, name: str) -> PlannedFigure:
 @router.post("/sorties/{sortie_id}/fit", response={200: FitOut, **REFUSALS})
 def fit(request: HttpRequest, sortie_id: Id, data: Preview) -> HttpResponse:
     """Order and heights that keep every limit, or the smallest change that would. Nothing is stored."""
+    workers.require_room(request)
     found = seen_sortie(request, sortie_id)
     require_edit(asking(request), found)
     return as_json(workers.answer(request, fitted, *_draft(request, found, data)))

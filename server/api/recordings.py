@@ -99,6 +99,7 @@ def look(request: HttpRequest, sortie_id: Id) -> LookedAt:
 def add(request: HttpRequest, sortie_id: Id, name: str = "", columns: str = "") -> Status[dict[str, object]]:
     """The file's bytes as the body; columns: which is what, a ColumnMap as JSON, guessed where left out. Sent
     twice it is there once."""
+    workers.require_room(request)
     asked = operations.to_read(asking(request), seen_sortie(request, sortie_id))
     columns_told = None if not columns else read_document(ColumnMap, _json(columns))
     how = HowToRead(columns_told, taps=asked.taps)

@@ -136,6 +136,23 @@ def test_the_doors_say_it_in_words(school, as_, monkeypatch, error, status, agai
     assert post(as_("bo"), "/api/sorties/proposal", new).status_code == status
 
 
+def test_without_room_nothing_is_prepared(school, as_, monkeypatch):
+    sortie = school.sortie()
+    monkeypatch.setattr("server.workers.workers._pool", object())
+    monkeypatch.setattr(room, "MOST", 0)
+    for prepares in ("planning.conditions_for", "planning.setting_of", "fleet.spins_recorded"):
+        monkeypatch.setattr(f"server.api.{prepares}", lambda *_, **__: pytest.fail("it was prepared"))
+    monkeypatch.setattr("server.api.recordings.bytes_sent", lambda *_: pytest.fail("it was read"))
+    aircraft = school.aircraft.pk
+    plan = {"plan": sortie.plan, "aircraft_id": aircraft, "place_id": school.place.pk, "figure": "f1"}
+    new = {"student_id": sortie.student_id, "aircraft_id": aircraft}
+    doors = [(f"sorties/{sortie.pk}/fit", plan), (f"sorties/{sortie.pk}/closer", plan)]
+    doors += [("sorties/proposal", new), (f"sorties/{sortie.pk}/recordings", {})]
+    for door, body in doors:
+        assert post(as_("bo"), f"/api/{door}", body).status_code == 429, door
+    assert as_("chief").get(f"/api/aircraft/{aircraft}/spins").status_code == 429
+
+
 @pytest.mark.parametrize(("figures", "asks"), [(15, 0), (16, 1), (60, 1)])
 def test_only_a_long_plan_is_previewed_by_a_worker(school, as_, monkeypatch, figures, asks):
     sortie, seen = school.sortie(), []
