@@ -200,7 +200,8 @@ def today(request: HttpRequest) -> Today:
         coming = coming.filter(Q(instructor=person) | Q(planned_for__gte=morning))
     signed = lightly(seen.filter(stage="signed")).select_related("sheet_read")
     recent = signed.order_by("-planned_for")[:RECENT]
-    planned = list(coming.annotate(asked=Count("questions", filter=Q(questions__answer=""))))
+    coming = coming.annotate(asked=Count("questions", filter=Q(questions__answer="")))
+    planned = list(coming.defer("aircraft__card", "place__place"))
     twice = clashes_among([s for s in planned if s.open_for(Act.PLAN)])
     last_time = faults_last_time(planned)
     coming_lines = [

@@ -26,6 +26,8 @@ def add_up(sortie: Sortie, changed: set[str]) -> None:
     """The rows of the attempts, as the entries add up to them now; accounts only of those that changed."""
     attempts = attempts_of(entries_kept(sortie))
     before = {row.attempt.get("id"): row for row in sortie.attempts.all()}
+    if not attempts and not before:
+        return
     conditions = conditions_for(sortie, plan_of(sortie))
     rows = [
         row_of(sortie, order, attempt, conditions)

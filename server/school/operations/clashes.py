@@ -37,7 +37,7 @@ class Wanted:
 class _Near:
     """Everything that is booked or taken near some times."""
 
-    sorties: list[Sortie]
+    sorties: list[tuple[Sortie, Slot]]
     taken: list[Taken]
     usual: float
 
@@ -45,8 +45,8 @@ class _Near:
         return [*self._booked(wanted), *self._away(wanted)]
 
     def _booked(self, wanted: Wanted) -> Iterator[str]:
-        for other in self.sorties:
-            if other.pk != wanted.pk and slot_of(other, self.usual).shares(wanted.when):
+        for other, when in self.sorties:
+            if other.pk != wanted.pk and when.shares(wanted.when):
                 shared = [
                     name
                     for name, same in (
@@ -95,7 +95,7 @@ def near(first: datetime, last: datetime, usual: float) -> _Near:
         )
     )
     taken = Taken.objects.filter(ends__gt=first, begins__lt=last).select_related("person", "aircraft")
-    return _Near(list(sorties), list(taken), usual)
+    return _Near([(sortie, slot_of(sortie, usual)) for sortie in sorties], list(taken), usual)
 
 
 def clashes_at(at: datetime, aircraft: Aircraft, instructor: Person, student: Student) -> list[str]:
