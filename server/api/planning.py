@@ -94,9 +94,9 @@ def _asked(sortie: Sortie, data: Preview) -> tuple[Aircraft, Place]:
 def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
     """What the program would plan for these three choices, for the weather as reported where the flight is
     soon. No sortie is stored."""
-    workers.require_room(request)
     person = asking(request)
     require_instructor(person)
+    workers.require_room(request)
     student, aircraft = (
         seen_student(request, data.student_id),
         get_object_or_404(Aircraft, pk=data.aircraft_id),
