@@ -95,8 +95,6 @@ DATABASES = {
                 " cache_size=-2000;"
             ),
         },
-        # A file, not memory: the browser tests' server and the tests share it.
-        "TEST": {"NAME": DATA / "test.sqlite3"},
     }
 }
 CACHES = {

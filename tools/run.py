@@ -1,12 +1,15 @@
 """What the Makefile runs. Standard library only, because it has to work before anything is installed.
 
-python3 tools/run.py demo | demo-fresh | backup | restore | load | attack | mutate | test | check | layout |
-outside | schemas | api | bench | score | shots
+python3 tools/run.py demo | demo-fresh | backup | restore | load | attack | mutate | test | test-long |
+check | layout | outside | schemas | api | bench | score | shots
 
 Each step says what it does; a step whose inputs have not changed since it last succeeded is not done again.
 """
 
+import json
 import os
+import re
+import shlex
 import subprocess
 import sys
 import time
@@ -14,10 +17,12 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import Any
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
 from server import backups  # noqa: E402
+from tests.browser import school  # noqa: E402
 from tools.steps import (  # noqa: E402
     BASE,
     PYTHON,
@@ -33,6 +38,7 @@ from tools.steps import (  # noqa: E402
     ready_for_tests,
     run,
     say,
+    step,
     tools,
     web_build,
     web_packages,
@@ -168,13 +174,34 @@ def web_static_checks() -> None:
 
 
 def web_tests() -> None:
-    say("Tests of the web part")
-    run(["npm", "run", "--silent", "test"], "Tests of the web part", cwd=WEB, quiet=False)
+    """What failed is said once more at the end: where, why, and how to run it alone."""
+    say("Tests of the web part, beside the others")
+    found = BASE / ".cache" / "web-tests.json"
+    found.unlink(missing_ok=True)
+    report = ["--", "--reporter=dot", "--reporter=json", f"--outputFile.json={found}"]
+    try:
+        run(["npm", "run", "--silent", "test", *report], "Tests of the web part", cwd=WEB)
+    except Stopped as stopped:
+        failed = web_failures(json.loads(found.read_text())) if found.exists() else ""
+        raise Stopped(f"{stopped}\n{failed}".rstrip()) from stopped
 
 
-def web_tests_and_build() -> None:
-    web_tests()
-    web_build()
+def web_failures(report: dict[str, Any]) -> str:
+    lines = []
+    for file in report["testResults"]:
+        name = Path(file["name"]).relative_to(WEB)
+        if file.get("message"):
+            lines += [
+                str(name),
+                f"    {file['message'].splitlines()[0]}",
+                f"    cd web && npx vitest run {name}",
+            ]
+        for test in file["assertionResults"]:
+            if test["status"] == "failed":
+                alone = f"cd web && npx vitest run {name} -t {shlex.quote(test['fullName'])}"
+                why = re.sub(r"\x1b\[\d*m", "", test["failureMessages"][0]).splitlines()[0]
+                lines += [f"{name}: {test['fullName']}", f"    {why}", f"    {alone}"]
+    return "\n".join(lines)
 
 
 def layout() -> None:
@@ -185,35 +212,66 @@ def layout() -> None:
 
 
 def pytest(*arguments: str, **env: str) -> None:
-    run([str(PYTHON), "-m", "pytest", *arguments], "Tests", BASE, False, KEELTURN_DATA=str(TEST_DATA), **env)
+    """What failed is said once more at the end, by tests/failures.py."""
+    found = BASE / ".cache" / "failures.txt"
+    found.unlink(missing_ok=True)
+    try:
+        run(
+            [str(PYTHON), "-m", "pytest", *arguments],
+            "Tests",
+            BASE,
+            False,
+            KEELTURN_FAILURES=str(found),
+            **env,
+        )
+    except Stopped as stopped:
+        raise Stopped(f"{stopped}\n{found.read_text() if found.exists() else ''}".rstrip()) from stopped
 
 
 def check() -> None:
     ready_for_tests()
-    static_checks()
-    web_static_checks()
+    at_once(static_checks, web_static_checks)
     say("Tests of the core")
-    pytest("tests/core", "-n", "2", "--dist", "worksteal")
+    pytest("tests/core", "-m", "not long", "-n", "2", "--dist", "worksteal")
+
+
+# By file, in the order of tests/conftest.py: what a module sets up is set up once. One more than there are
+# cores: a browser waits much of the time.
+TOGETHER = ("-n", "3", "--dist", "loadfile", "--no-loadscope-reorder")
 
 
 def test() -> None:
     began = time.monotonic()
     ready_for_tests(chromium)
-    at_once(compiled, static_checks, web_static_checks)
-    # One process, which leaves the other tests little less, and the browsers need not wait for it.
-    at_once(school_of_the_browser, web_tests_and_build)
-    say("Tests of core, outside values, server and tools, two at a time")
-    rooms = ("tests/core", "tests/outside", "tests/server", "tests/tools")
-    # By file, in the order of tests/conftest.py: what a module sets up is set up once.
-    pytest(*rooms, "-n", "2", "--dist", "loadfile", "--no-loadscope-reorder", KEELTURN_SCHOOL="made")
-    say("Tests in the browser, two at a time")
-    pytest("tests/browser", "-n", "2", "--dist", "worksteal", KEELTURN_SCHOOL="made")
-    say(f"Everything passed in {time.monotonic() - began:.0f} s")
+    at_once(compiled_and_school, web_build_and_checks)
+    say("Tests of core, outside values, server, tools and browser")
+    at_once(web_tests, lambda: pytest("tests", "-m", "not long", *TOGETHER))
+    say(f"Everything passed in {time.monotonic() - began:.0f} s; make test-long has the slow counts")
 
 
-def school_of_the_browser() -> None:
-    say("The demo school, for the browsers")
+def test_long() -> None:
+    """The slow counts: recordings read and judged, hostile requests, crowds and load, another library's
+    flights, schools of older versions, random alterations, deliberate faults, every screen at every size."""
+    began = time.monotonic()
+    ready_for_tests(chromium)
+    at_once(compiled_and_school, web_build)
+    pytest("tests", "-m", "long", *TOGETHER)
+    say(f"The slow counts passed in {time.monotonic() - began:.0f} s")
+
+
+def compiled_and_school() -> None:
+    compiled()
+    step("school", "The demo school, for the tests", school.sources(), school.BEFOREHAND, make_school)
+
+
+def make_school() -> None:
     run([str(PYTHON), "-m", "tests.browser.school"], "The demo school", PYTHONPATH=str(BASE))
+
+
+def web_build_and_checks() -> None:
+    web_build()
+    web_static_checks()
+    static_checks()
 
 
 def api() -> None:
@@ -291,6 +349,7 @@ COMMANDS = {
     "demo": demo,
     "demo-fresh": demo_fresh,
     "test": test,
+    "test-long": test_long,
     "check": check,
     "api": api,
     "bench": bench,

@@ -64,16 +64,23 @@ def digest(paths: Iterable[Path]) -> str:
     return total.hexdigest()
 
 
+def is_done(name: str, inputs: Iterable[Path], there: Path) -> bool:
+    """With these inputs, and its result is still there."""
+    stamp = STAMPS / name
+    return there.exists() and stamp.exists() and stamp.read_text() == digest(inputs)
+
+
 def step(name: str, words: str, inputs: Iterable[Path], there: Path, do: Callable[[], None]) -> None:
     """Do a step unless it was done with the same inputs and its result is still there."""
-    stamp, wanted = STAMPS / name, digest(inputs)
-    if there.exists() and stamp.exists() and stamp.read_text() == wanted:
+    inputs = list(inputs)
+    if is_done(name, inputs, there):
         say(f"{words}: already done")
         return
     say(words)
+    wanted = digest(inputs)
     do()
     STAMPS.mkdir(parents=True, exist_ok=True)
-    stamp.write_text(wanted)
+    (STAMPS / name).write_text(wanted)
 
 
 def tools() -> None:
@@ -203,10 +210,14 @@ def free_port() -> int:
 
 
 def at_once(*steps: Callable[[], None]) -> None:
-    """All of them, together."""
+    """All of them, together, to their ends. Raises Stopped with what every one of them says."""
     with ThreadPoolExecutor() as pool:
-        for begun in [pool.submit(do) for do in steps]:
-            begun.result()
+        begun = [pool.submit(do) for do in steps]
+    stopped = [str(error) for one in begun if isinstance(error := one.exception(), Stopped)]
+    if stopped:
+        raise Stopped("\n\n".join(stopped))
+    for one in begun:
+        one.result()
 
 
 def ready_for_tests(*steps: Callable[[], None]) -> None:

@@ -48,7 +48,7 @@ export default defineConfig({
     environment: "happy-dom",
     globals: true,
     setupFiles: ["src/test-setup.ts"],
-    testTimeout: 40000,
+    testTimeout: 180_000,
     // A process for each file. Shared modules ("isolate: false") let one test's mocks into the next, and
     // contexts in one process ("vmForks") did not end, one run in four.
     pool: "forks",

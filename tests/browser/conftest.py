@@ -1,27 +1,31 @@
 """The real application, with the demo school, behind its real server, in Debian's headless Chromium."""
 
-import fcntl
 import json
-import os
+import re
 import shutil
-import socket
 import sqlite3
 import subprocess
 import sys
-import time
 import urllib.request
-from collections.abc import Iterator
-from contextlib import closing
+from collections.abc import Generator, Iterator
+from contextlib import closing, contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import Any
 
 import pytest
 from selenium import webdriver
 
-from tests.browser.person import Person
-from tests.browser.school import BASE, SESSIONS, copied, made_beforehand, make, surroundings
+from tests.browser.person import CLOCK, Person
+from tests.browser.school import BASE, BEFOREHAND, SESSIONS, copied, is_made, make, surroundings
+from tests.conftest import made_once
+from tests.servers import PATIENCE_S, Port, end_with_parent, wait_for
 from tools.bench_browser import Caller
 from tools.chromium import open_chromium
+
+SERVER_LOG = "server.log"
+# The pictures of what failed, of the last run that failed.
+FAILED = BASE / ".cache" / "failed"
 
 
 @dataclass
@@ -29,7 +33,7 @@ class Served:
     """The application running, its database, that database as the demo left it, and a session of each of its
     people by their log-in."""
 
-    port: int
+    port: Port
     data: Path
     server: subprocess.Popen[bytes]
     sessions: dict[str, str]
@@ -64,26 +68,24 @@ class Served:
         self.server = begun(self.data, self.port, "--demo")
 
 
-def begun(data: Path, port: int, *more: str) -> subprocess.Popen[bytes]:
-    """The server, once it listens. One process answers: a person is alone with it."""
-    log = (data / "server.log").open("a")
+def begun(data: Path, port: Port, *more: str) -> subprocess.Popen[bytes]:
+    """The server, once it listens. One process answers: a person is alone with it. It ends with these
+    tests, however they end."""
+    log = (data / SERVER_LOG).open("a")
     command = [sys.executable, "-m", "server.serve", *more, "--port", str(port), "--processes", "1"]
-    server = subprocess.Popen(command, cwd=BASE, env=surroundings(data), stdout=log, stderr=log)
-    for _ in range(1200):
-        with socket.socket() as probe:
-            if probe.connect_ex(("127.0.0.1", port)) == 0:
-                return server
-        assert server.poll() is None, (data / "server.log").read_text()
-        time.sleep(0.1)
-    raise AssertionError("the server did not listen within two minutes")
+    server = subprocess.Popen(
+        command, cwd=BASE, env=surroundings(data), stdout=log, stderr=log, preexec_fn=end_with_parent
+    )
+    wait_for(lambda: port.is_listened_to() or server.poll() is not None, "the server listens")
+    assert server.poll() is None, (data / SERVER_LOG).read_text()
+    return server
 
 
 @pytest.fixture(scope="session")
-def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
-    mine = tmp_path_factory.getbasetemp()
-    school = the_school(mine.parent if "PYTEST_XDIST_WORKER" in os.environ else mine)
-    data = Path(shutil.copytree(school, mine / "data"))
-    port = free_port()
+def served(of_the_run: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
+    school = BEFOREHAND if is_made() else made_once(of_the_run / "school", make)
+    data = Path(shutil.copytree(school, tmp_path_factory.getbasetemp() / "data"))
+    port = Port()
     made = Served(port, data, begun(data, port, "--demo"), json.loads((data / SESSIONS).read_text()))
     warmed(made)
     copied(made.database, made.fresh)
@@ -91,29 +93,11 @@ def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
     made.stop()
 
 
-def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
-
-
-def the_school(of_all: Path) -> Path:
-    """The school as it is loaded: made once for all who run these tests at the same time."""
-    if (there := made_beforehand()) is not None:
-        return there
-    made = of_all / "school"
-    with (of_all / "school.lock").open("w") as lock:
-        fcntl.flock(lock, fcntl.LOCK_EX)
-        if not made.exists():
-            make(made)
-    return made
-
-
 def warmed(served: Served) -> None:
     """Every process of the server has answered, and the workers of each have begun: they start behind
     everything else, and a browser leaves them little time."""
     for _ in range(20):
-        urllib.request.urlopen(f"{served.url}/api/session", timeout=60).read()
+        urllib.request.urlopen(f"{served.url}/api/session", timeout=PATIENCE_S).read()
     caller = served.caller("tam")
     student, aircraft = (caller.call("GET", f"/api/{kind}")[0]["id"] for kind in ("students", "aircraft"))
     # What is counted ahead is in the school that every test begins with.
@@ -132,9 +116,18 @@ def renumbered(fresh: Path) -> None:
 @pytest.fixture(scope="session")
 def chromium() -> Iterator[webdriver.Chrome]:
     # Without a graphics card three dimensions take the time of everything else; test_outside.py has them.
-    browser = open_chromium(deep=False)
+    with a_browser(deep=False) as browser:
+        yield browser
+
+
+@contextmanager
+def a_browser(deep: bool) -> Iterator[webdriver.Chrome]:
+    """Whose pages have a clock that a test may set ahead."""
+    browser = open_chromium(deep=deep)
+    browser.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": CLOCK})
     yield browser
     browser.quit()
+    shutil.rmtree(browser.capabilities["chrome"]["userDataDir"], ignore_errors=True)
 
 
 @pytest.fixture
@@ -150,7 +143,7 @@ def person(chromium: webdriver.Chrome, served: Served) -> Iterator[Person]:
     chromium.execute_cdp_cmd("Storage.clearDataForOrigin", kept)
     chromium.execute_cdp_cmd("Network.clearBrowserCookies", {})
     chromium.get_log("browser")
-    someone = Person(chromium, served.url, served.sessions)
+    someone = Person(chromium, served.url, served.data, served.sessions)
     someone.viewport(1280, 800)
     someone.scheme("light")
     yield someone
@@ -161,3 +154,23 @@ def person(chromium: webdriver.Chrome, served: Served) -> Iterator[Person]:
         if e["level"] == "SEVERE" and "Failed to load resource" not in e["message"]
     ]
     assert errors == []
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestReport, pytest.TestReport]:
+    """A test that failed shows what was on the screen, in the console and in the server's log."""
+    report = yield
+    given: dict[str, Any] = getattr(item, "funcargs", {})
+    person = given.get("person") or given.get("empty")
+    if report.when == "call" and report.failed and isinstance(person, Person):
+        picture = FAILED / f"{re.sub(r'[^a-z0-9]+', '-', item.nodeid.lower()).strip('-')[-120:]}.png"
+        picture.parent.mkdir(parents=True, exist_ok=True)
+        person.browser.save_screenshot(str(picture))
+        said = [f"{e['level']} {e['message']}" for e in person.browser.get_log("browser")]
+        log = (person.data / SERVER_LOG).read_text().splitlines()
+        report.sections += [
+            ("screen", str(picture)),
+            ("console", "\n".join(said) or "nothing"),
+            ("server's log, its end", "\n".join(log[-40:]) or "nothing"),
+        ]
+    return report

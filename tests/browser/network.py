@@ -3,13 +3,20 @@ a page is offline leaves what goes through the worker online."""
 
 import json
 import urllib.request
+from contextlib import suppress
 from itertools import count
 from typing import Any
 
 from selenium import webdriver
 from websocket import create_connection
 
+from tests.servers import PATIENCE_S
+
 LINE = {"latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+
+
+class Gone(Exception):
+    """A page or worker that ended while it was asked something: nobody answers any more."""
 
 
 class Network:
@@ -18,7 +25,9 @@ class Network:
     def __init__(self, browser: webdriver.Chrome) -> None:
         at = browser.capabilities["goog:chromeOptions"]["debuggerAddress"]
         found = json.loads(urllib.request.urlopen(f"http://{at}/json/version").read())
-        self.socket = create_connection(found["webSocketDebuggerUrl"], suppress_origin=True, timeout=20)
+        self.socket = create_connection(
+            found["webSocketDebuggerUrl"], suppress_origin=True, timeout=PATIENCE_S
+        )
         self.ids = count(1)
         self.cut_off: dict[str, str] = {}
 
@@ -31,22 +40,28 @@ class Network:
         while True:
             said = json.loads(self.socket.recv())
             if said.get("id") == number:
-                return said.get("result", {})
+                if "error" in said:
+                    raise Gone(said["error"]["message"])
+                return said["result"]
+            if said.get("method") == "Target.detachedFromTarget" and said["params"]["sessionId"] == session:
+                raise Gone(session)
 
     def cut(self) -> None:
         for target in self._ask("Target.getTargets", {"filter": [{}]})["targetInfos"]:
             if target["type"] not in ("page", "service_worker") or target["targetId"] in self.cut_off:
                 continue
             attach = {"targetId": target["targetId"], "flatten": True}
-            session = self._ask("Target.attachToTarget", attach)["sessionId"]
-            self._ask("Network.enable", session=session)
-            self._ask("Network.emulateNetworkConditions", {"offline": True, **LINE}, session=session)
-            self.cut_off[target["targetId"]] = session
+            with suppress(Gone):
+                session = self._ask("Target.attachToTarget", attach)["sessionId"]
+                self._ask("Network.enable", session=session)
+                self._ask("Network.emulateNetworkConditions", {"offline": True, **LINE}, session=session)
+                self.cut_off[target["targetId"]] = session
 
     def back(self) -> None:
         for session in self.cut_off.values():
-            self._ask("Network.emulateNetworkConditions", {"offline": False, **LINE}, session=session)
-            self._ask("Target.detachFromTarget", {"sessionId": session})
+            with suppress(Gone):
+                self._ask("Network.emulateNetworkConditions", {"offline": False, **LINE}, session=session)
+                self._ask("Target.detachFromTarget", {"sessionId": session})
         self.cut_off = {}
 
     def close(self) -> None:

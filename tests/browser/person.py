@@ -1,7 +1,6 @@
 """What a person does at the screen: finds things by role and label, and waits until they are there."""
 
 import json
-import time
 import urllib.request
 from collections.abc import Callable, Mapping
 from pathlib import Path
@@ -13,11 +12,19 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
+from tests.servers import PATIENCE_S
 from tools.chromium import set_viewport
 
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 PASSWORD = "height-is-the-budget"
-PATIENCE_S = 30
+# How far the page's clock is ahead, by which it knows a bounce: a test sets it.
+CLOCK = """
+const now = performance.now.bind(performance);
+let ahead = 0;
+performance.now = () => now() + ahead;
+window.setAhead = (ms) => { ahead += ms; };
+"""
+A_BREATH_MS = 1000
 # Of one page, for Tab.
 MOST_STOPS = 200
 FOCUSED = """
@@ -74,10 +81,11 @@ def _innermost(words: str) -> str:
 
 class Person:
     def __init__(
-        self, browser: webdriver.Chrome, url: str, sessions: Mapping[str, str] | None = None
+        self, browser: webdriver.Chrome, url: str, data: Path, sessions: Mapping[str, str] | None = None
     ) -> None:
-        """sessions: of those who can be logged in without typing, by their log-in."""
-        self.browser, self.url, self.sessions = browser, url, sessions or {}
+        """data: the folder of the server. sessions: of those who can be logged in without typing, by their
+        log-in."""
+        self.browser, self.url, self.data, self.sessions = browser, url, data, sessions or {}
         self.session = ""
 
     def until(self, what: Callable[[], Any], patience_s: float = PATIENCE_S) -> Any:
@@ -88,13 +96,13 @@ class Person:
         return wait.until(lambda _: what())
 
     def viewport(self, width: int, height: int, mobile: bool = False) -> None:
-        """The page is told a moment later whether a finger points: that is waited for, for a while."""
+        """The page is told a moment later of its size and whether a finger points: that is waited for."""
         set_viewport(self.browser, width, height, mobile)
-        points = "return matchMedia('(pointer: coarse)').matches === arguments[0]"
-        for _ in range(30):
-            if self.browser.execute_script(points, mobile):
-                return
-            time.sleep(0.1)
+        told = (
+            "return matchMedia('(pointer: coarse)').matches === arguments[2]"
+            " && matchMedia(`(width: ${arguments[0]}px) and (height: ${arguments[1]}px)`).matches"
+        )
+        self.until(lambda: self.browser.execute_script(told, width, height, mobile))
 
     def scheme(self, name: str) -> None:
         """The colours that the system asks for: light or dark."""
@@ -181,10 +189,10 @@ class Person:
         self.do(lambda: self.button(words).click())
 
     def take(self, words: str, *keys: str) -> None:
-        """The big key of Fly, after these keys on it; a thumb does not come again at once."""
+        """The big key of Fly, after these keys on it; a breath after the one before."""
         key = self.button(words)
         key.send_keys(*keys) if keys else None
-        time.sleep(0.35)
+        self.browser.execute_script("setAhead(arguments[0])", A_BREATH_MS)
         key.send_keys(Keys.ENTER)
 
     def field(self, label: str) -> WebElement:

@@ -1,5 +1,5 @@
 """The school that these tests meet: the demo's, and beside it a session of each of its people, by log-in: a
-password costs a second. `python -m tests.browser.school` makes it beforehand, while other tests run."""
+password costs a second. `python -m tests.browser.school` makes it beforehand, for all who run tests."""
 
 import json
 import os
@@ -7,23 +7,30 @@ import shutil
 import sqlite3
 import subprocess
 import sys
-import time
 from contextlib import closing
 from datetime import UTC, datetime
 from pathlib import Path
 
+from tests.servers import PATIENCE_S
+from tools.steps import is_done
+
 BASE = Path(__file__).resolve().parents[2]
 SESSIONS = "sessions.json"
-# Where it is made beforehand (by `make test`), and the day on which it was.
+# Where `make test` and `make test-long` make it beforehand, for all that run at the same time.
 BEFOREHAND = BASE / ".cache" / "test-school"
-DAY = "made-on"
-# These tests are flown in the morning, whatever the hour: no midnight comes between the loading of the school
-# and the last of them.
-AHEAD_S = 9.5 * 3600 - time.time() % 86400
+# Always this morning: no midnight comes between the loading of the school and the last of the tests, and a
+# school that was made for an earlier run is the same.
+MORNING = datetime(2026, 5, 14, 9, 30, tzinfo=UTC)
+FOR_EVER = datetime(2100, 1, 1, tzinfo=UTC)
 
 
-def morning() -> datetime:
-    return datetime.fromtimestamp(time.time() + AHEAD_S, UTC)
+def sources() -> list[Path]:
+    """What the school follows from."""
+    return [Path(__file__), *(BASE / "keelturn").rglob("*.py"), *(BASE / "server").rglob("*.py")]
+
+
+def is_made() -> bool:
+    return is_done("school", sources(), BEFOREHAND / SESSIONS)
 
 
 def surroundings(data: Path) -> dict[str, str]:
@@ -31,7 +38,7 @@ def surroundings(data: Path) -> dict[str, str]:
     return {
         **os.environ,
         "KEELTURN_DATA": str(data),
-        "KEELTURN_NOW": morning().isoformat(),
+        "KEELTURN_NOW": MORNING.isoformat(),
         # No archive is made in the middle of a test.
         "KEELTURN_BACKUP_H": "0",
         # Nothing is counted behind them, of which every test begins anew.
@@ -42,14 +49,6 @@ def surroundings(data: Path) -> dict[str, str]:
     }
 
 
-def made_beforehand() -> Path | None:
-    """Of today, and in this run."""
-    if os.environ.get("KEELTURN_SCHOOL") != "made":
-        return None
-    day = BEFOREHAND / DAY
-    return BEFOREHAND if day.is_file() and day.read_text() == morning().date().isoformat() else None
-
-
 def make(into: Path) -> None:
     """All of it or nothing."""
     half = into.with_name(f"{into.name}-half")
@@ -57,13 +56,15 @@ def make(into: Path) -> None:
         shutil.rmtree(old, ignore_errors=True)
     command = [sys.executable, "-m", "tests.browser.school", "--here"]
     subprocess.run(command, cwd=BASE, env=surroundings(half), check=True)
-    (half / DAY).write_text(morning().date().isoformat())
     half.rename(into)
 
 
 def copied(source: Path, target: Path) -> None:
     """All of one database into another, in one transaction of the other: who reads it then reads this."""
-    with closing(sqlite3.connect(source)) as have, closing(sqlite3.connect(target, timeout=20)) as get:
+    with (
+        closing(sqlite3.connect(source)) as have,
+        closing(sqlite3.connect(target, timeout=PATIENCE_S)) as get,
+    ):
         have.backup(get)
 
 
@@ -76,7 +77,7 @@ def load() -> None:
     from django.core.management import call_command
     from django.test import Client
 
-    from server.school.models import Person
+    from server.school.models import OpenSession, Person
 
     def session_of(person: Person) -> str:
         client = Client()
@@ -86,7 +87,8 @@ def load() -> None:
     call_command("migrate", verbosity=0)
     call_command("load_demo")
     sessions = {person.username: session_of(person) for person in Person.objects.all()}
-    (Path(settings.DATABASES["default"]["NAME"]).parent / SESSIONS).write_text(json.dumps(sessions))
+    OpenSession.objects.update(expire_date=FOR_EVER)
+    (settings.DATA / SESSIONS).write_text(json.dumps(sessions))
 
 
 if __name__ == "__main__":

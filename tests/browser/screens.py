@@ -38,6 +38,22 @@ OTHER_COLOURS = ("dusk", "sun")
 AT_DUSK = ("today", "student", "figures", "plan", "plan, place", "brief, a figure", "fly", "debrief", "sign")
 
 
+# Looked at in every run.
+MAIN = (
+    "log in",
+    "today",
+    "week",
+    "students",
+    "student",
+    "figures",
+    "fleet",
+    "school",
+    "plan",
+    "brief, a figure",
+    "fly",
+    "debrief",
+    "sign",
+)
 IN_THE_SUN = ("fly", "fly, feel", "fly, faults", "fly, landed", "fly, list")
 
 

@@ -6,6 +6,7 @@ import io
 import json
 
 import pypdfium2
+import pytest
 from selenium import webdriver
 from selenium.webdriver.common.keys import Keys
 
@@ -26,6 +27,7 @@ def graded(served, number, at):
     return on_the_server(served, number)["attempts"][at]["grade"]
 
 
+@pytest.mark.long
 def test_a_file_becomes_a_signed_record_and_a_sheet_with_the_same_numbers(person, served, tmp_path):
     person.log_in("tam", at="")
     number = person.coming("Jonah")

@@ -5,18 +5,19 @@ import json
 import pytest
 from selenium.webdriver.common.by import By
 
-from tests.browser.conftest import begun, free_port
+from tests.browser.conftest import begun
 from tests.browser.person import PASSWORD, Person
 from tests.cards import LIGHT
+from tests.servers import Port
 
 
 @pytest.fixture
 def empty(chromium, tmp_path):
     """A server on a folder in which nothing is."""
-    port = free_port()
+    port = Port()
     server = begun(tmp_path, port)
     chromium.get("about:blank")
-    someone = Person(chromium, f"http://127.0.0.1:{port}")
+    someone = Person(chromium, f"http://127.0.0.1:{port}", tmp_path)
     someone.viewport(1280, 800)
     someone.go("/")
     yield someone
@@ -29,6 +30,7 @@ def closed(person):
     person.until(lambda: not person.all("//*[@role='dialog']"))
 
 
+@pytest.mark.long
 def test_a_school_is_begun_and_flies(empty, tmp_path):
     person = empty
     person.sees("Nobody is here yet")

@@ -11,6 +11,8 @@ from tests.browser.conftest import Served
 from tests.browser.school import BASE, copied, surroundings
 from tools import load, load_large
 
+pytestmark = pytest.mark.long
+
 FEW = 2
 
 

@@ -109,6 +109,7 @@ def test_nine_figures_without_a_network_from_a_cold_start(person, served, networ
     assert {attempts[-1]["planned"]["side"], attempts[-2]["planned"]["side"]} == {"left", "right"}
 
 
+@pytest.mark.long
 def test_two_devices_on_one_sortie_one_an_hour_off(person, served):
     """They note the same figure without seeing each other: one attempt, both numbers."""
     person.log_in("tam", at="")
@@ -150,6 +151,7 @@ def test_a_session_that_ended_in_the_air_disturbs_nobody_and_loses_nothing(perso
     person.until(lambda: waiting(person) == [])
 
 
+@pytest.mark.long
 def test_the_same_outbox_sent_twice_changes_nothing(person, served):
     person.log_in("tam", at="")
     number = person.coming("Jonah")
@@ -209,6 +211,7 @@ def test_a_full_device_says_so_and_keeps_what_was_there(person, served):
     assert on_the_server(served, number)["attempts"][0]["start_ft"] is not None
 
 
+@pytest.mark.long
 def test_a_server_that_is_begun_again_in_the_middle_has_every_entry_once(person, served):
     person.viewport(390, 844, mobile=True)
     person.log_in("tam", at="")

@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 import pytest
 
+from tests.browser.conftest import a_browser
 from tests.browser.person import Person
-from tools.chromium import open_chromium
 
 # The colours of each canvas's upper and lower quarter, in the middle, and how many there are in all of it.
 COLOURS = """
@@ -25,11 +25,10 @@ PATIENT = "const now = performance.now.bind(performance); performance.now = () =
 @pytest.fixture
 def deep(served, person) -> Iterator[Person]:
     """Somebody at a browser that draws in three dimensions; the other one has the simple picture."""
-    browser = open_chromium()
-    browser.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": PATIENT})
-    browser.get(served.url)
-    yield Person(browser, served.url, served.sessions)
-    browser.quit()
+    with a_browser(deep=True) as browser:
+        browser.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": PATIENT})
+        browser.get(served.url)
+        yield Person(browser, served.url, served.data, served.sessions)
 
 
 def to_brief(someone: Person) -> None:
@@ -41,6 +40,7 @@ def to_brief(someone: Person) -> None:
     someone.one("//*[@role='img'][starts-with(@aria-label, 'Out of the window')]")
 
 
+@pytest.mark.long
 def test_sky_ground_and_fields_are_drawn_in_three_dimensions(deep):
     to_brief(deep)
     deep.until(lambda: deep.browser.execute_script(COLOURS))

@@ -55,6 +55,7 @@ def test_three_choices_are_answered_with_a_lesson_its_heights_and_why(person):
     person.press("Not now")
 
 
+@pytest.mark.long
 def test_a_mixed_sortie_of_ten_figures_by_keyboard_alone(person):
     person.log_in("tam")
     new_sortie(person, "Rhea Solanpike", "Free")
@@ -215,6 +216,7 @@ def test_a_report_is_pasted_fetched_and_refused(person):
     assert person.serious_faults_of_access() == []
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("text", "what"),
     [
@@ -272,6 +274,7 @@ def test_the_book_of_figures_and_what_the_chief_asks(person):
     person.until(lambda: not person.all("//*[contains(text(), 'This school:')]"))
 
 
+@pytest.mark.long
 def test_an_impossible_card_is_refused_at_its_numbers_and_a_good_one_is_stored(person, tmp_path):
     person.log_in("morag", "/fleet")
     person.press("QX-ROE Selkie 160")

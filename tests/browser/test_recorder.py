@@ -54,6 +54,7 @@ def recorded(served, number: int, attempt: str) -> dict[str, float]:
     return {e["what"]: e["value"] for e in entries if e["attempt"] == attempt and e["source"] == "recorder"}
 
 
+@pytest.mark.long
 def test_the_recorder_fills_the_keys_and_cut_off_in_the_middle_it_goes_on_by_hand(person, served, recorder):
     person.viewport(390, 844, mobile=True)
     person.log_in("tam", at="")
@@ -95,6 +96,7 @@ def test_the_recorder_fills_the_keys_and_cut_off_in_the_middle_it_goes_on_by_han
     assert third["otherwise"] == [] and recorded(served, number, third["id"]) == {}
 
 
+@pytest.mark.long
 def test_a_recorder_on_another_qnh_fills_nothing_and_it_is_said(person, served, recorder):
     person.log_in("tam", at="")
     number = person.coming("Jonah")

@@ -6,6 +6,8 @@ import subprocess
 import sys
 from pathlib import Path
 
+import pytest
+
 from tests.browser.test_offline import on_the_server
 
 BASE = Path(__file__).resolve().parents[2]
@@ -24,6 +26,7 @@ def chosen(person, path: Path) -> None:
     person.browser.find_element("css selector", 'input[aria-label="Recorder\'s file"]').send_keys(str(path))
 
 
+@pytest.mark.long
 def test_a_recorders_file_fills_the_debrief_and_is_taken_back(person, served, tmp_path):
     person.viewport(1280, 800)
     person.log_in("tam", at="")

@@ -1,6 +1,7 @@
 """Every screen at five sizes, as each person meets it: nothing cut, nothing on anything else, nothing that
 scrolls to nothing, every stop seen, the main button in sight, no finding of axe, and every dialog closes on
-Esc. What is looked at stands in screens.py, how in sweep.js."""
+Esc. What is looked at stands in screens.py, how in sweep.js. The main ones in each run; all, at all sizes, in
+`make test-long`."""
 
 from pathlib import Path
 
@@ -9,7 +10,17 @@ from selenium import webdriver
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.person import AT_REST, AXE, BUSY, Person
-from tests.browser.screens import AT_DUSK, FIVE, IN_THE_SUN, OTHER_COLOURS, PETRA, SCREENS, SIZES, Screen
+from tests.browser.screens import (
+    AT_DUSK,
+    FIVE,
+    IN_THE_SUN,
+    MAIN,
+    OTHER_COLOURS,
+    PETRA,
+    SCREENS,
+    SIZES,
+    Screen,
+)
 
 LOOK = (Path(__file__).parent / "sweep.js").read_text()
 LIGHT = """
@@ -39,12 +50,6 @@ def reach(person: Person, screen: Screen) -> None:
 
 
 def looked_at(person: Person, screen: Screen, size: str) -> list[str]:
-    """What is wrong is still wrong a moment later: a busy browser tells the page of its size and of fingers
-    when it comes to it."""
-    return _looked_at(person, screen, size) and _looked_at(person, screen, size)
-
-
-def _looked_at(person: Person, screen: Screen, size: str) -> list[str]:
     width, height, touch, dark, sun = SIZES[size]
     person.viewport(width, height, touch)
     person.scheme("dark" if dark else "light")
@@ -64,14 +69,23 @@ def axe_at(size: str, screen: Screen) -> list[str]:
     return ["all"] if size == "desk" or screen.sizes == (size,) else []
 
 
-@pytest.mark.parametrize("screen", SCREENS, ids=lambda screen: screen.name)
-def test_a_screen_at_every_size(person, screen):
+def found_at(person: Person, screen: Screen, sizes: tuple[str, ...]) -> dict[str, list[str]]:
     reach(person, screen)
     person.browser.execute_script(AXE.read_text())
+    return {size: faults for size in sizes if (faults := looked_at(person, screen, size))}
+
+
+@pytest.mark.parametrize("screen", [s for s in SCREENS if s.name in MAIN], ids=lambda screen: screen.name)
+def test_a_main_screen_at_the_desk_and_on_a_phone(person, screen):
+    assert found_at(person, screen, ("desk", "phone")) == {}
+
+
+@pytest.mark.long
+@pytest.mark.parametrize("screen", SCREENS, ids=lambda screen: screen.name)
+def test_a_screen_at_every_size(person, screen):
     sizes = (screen.sizes or FIVE) + (("dusk",) if screen.name in AT_DUSK else ())
     sizes += ("sun",) if screen.name in IN_THE_SUN else ()
-    found = {size: faults for size in sizes if (faults := looked_at(person, screen, size))}
-    assert found == {}
+    assert found_at(person, screen, sizes) == {}
     if screen.dialog:
         webdriver.ActionChains(person.browser).send_keys(Keys.ESCAPE).perform()
         person.until(lambda: not person.all("//*[@role='dialog' or @role='menu']"))

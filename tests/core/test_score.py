@@ -14,6 +14,8 @@ from tools.score_others import became_rows, tapped_rows
 from tools.score_reading import rows, score_of
 from tools.score_technique import measures
 
+pytestmark = pytest.mark.long
+
 # Of the half that is held out; `make score` counts many more.
 FLIGHTS = range(150, 172)
 

@@ -4,6 +4,7 @@ import gzip
 import json
 import sqlite3
 import warnings
+from functools import lru_cache
 from pathlib import Path
 
 import pytest
@@ -32,10 +33,16 @@ SAID = ("id", "title", "school", "spoken", "purpose", "side")
 
 
 def read(document, working=True):
-    return read_signed(json.dumps(document), working).record
+    return read_text(json.dumps(document), working)
 
 
-@pytest.fixture(params=DOCUMENTS)
+# One takes half a second, and all that a test asks about one document stands together.
+@lru_cache(maxsize=4)
+def read_text(text, working):
+    return read_signed(text, working).record
+
+
+@pytest.fixture(scope="module", params=DOCUMENTS)
 def kept(request) -> dict:
     return DOCUMENTS[request.param]
 

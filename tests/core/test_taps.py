@@ -158,6 +158,7 @@ def test_what_was_noted_speaks_for_its_name():
     assert [j.found.place for j in told] == [InPlan.PLANNED, InPlan.PLANNED]
 
 
+@pytest.mark.long
 def test_the_clock_of_simulated_flights_is_found_within_two_seconds():
     chance = np.random.default_rng(9)
     off = []

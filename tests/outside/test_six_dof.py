@@ -17,6 +17,8 @@ from keelturn.motion.legs import Leg, compile_legs
 from keelturn.units import DEG, FT, KT
 from tests.outside.six_dof import AIR, Flight, fly, measured_aircraft, point_mass
 
+pytestmark = pytest.mark.long
+
 pytest.importorskip("jsbsim")
 SOURCE = "six-degree-of-freedom library"
 SETTLE, ONSET = 3.0, 1.5

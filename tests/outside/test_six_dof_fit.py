@@ -8,6 +8,8 @@ import pytest
 
 from tests.outside.six_dof_pilots import cost_of, flown
 
+pytestmark = pytest.mark.long
+
 pytest.importorskip("jsbsim")
 LATE_S, PROMPT_S = 1.2, 0.3
 SOURCE = "six-degree-of-freedom library, a pilot of our own"

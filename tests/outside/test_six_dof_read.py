@@ -6,6 +6,8 @@ import pytest
 
 from tools.score_outside import outside, outside_rows
 
+pytestmark = pytest.mark.long
+
 pytest.importorskip("jsbsim")
 
 

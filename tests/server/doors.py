@@ -1,11 +1,23 @@
 """The doors of the API: what each role gets at each of them, and what is sent there."""
 
+import json
 from datetime import date
+from functools import cache
+from typing import Any
 
 from keelturn.progress.courses import SPIN_AWARENESS
+from server.api import api
 from server.school.models import DueDate, Statement, Taken
 from tests.courses import SMALL
 from tests.server.conftest import PASSWORD
+
+
+@cache
+def description() -> dict[str, Any]:
+    """The API's own; it takes seconds to make."""
+    found: dict[str, Any] = json.loads(json.dumps(api.get_openapi_schema(), default=str))
+    return found
+
 
 PERSON = {"username": "eve", "name": "Eve Marlow"}
 AWAY = {"begins": "2030-01-01T10:00:00Z", "ends": "2030-01-01T12:00:00Z", "words": "Tyre"}

@@ -2,6 +2,7 @@
 
 import os
 import time
+from pathlib import Path
 
 from keelturn.formats.reading import refused
 
@@ -13,6 +14,12 @@ def double(number: int) -> int:
 def sleep(seconds: float) -> str:
     time.sleep(seconds)
     return "awake"
+
+
+def wait_until_there_is(path: str) -> str:
+    while not Path(path).exists():
+        time.sleep(0.01)
+    return "there"
 
 
 def refuse() -> None:

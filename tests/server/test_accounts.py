@@ -9,6 +9,7 @@ import time
 from datetime import timedelta
 
 import pytest
+from django.db.models import F
 from django.test import Client
 from django_otp.plugins.otp_totp.models import TOTPDevice
 
@@ -104,10 +105,11 @@ def test_a_password_follows_the_rules(school, as_, password):
     assert post(Client(), way, {"password": OWN}).status_code == 200
 
 
-def code_of(secret, at=None, step=30):
-    """RFC 6238 (TOTP) on RFC 4226 (HOTP): HMAC-SHA-1 of the count of half minutes, six figures."""
+def code_of(secret, at=None, step=30, ahead=0):
+    """RFC 6238 (TOTP) on RFC 4226 (HOTP): HMAC-SHA-1 of the count of half minutes, six figures; of so
+    many half minutes ahead."""
     key = base64.b32decode(secret.replace(" ", "") + "=" * (-len(secret.replace(" ", "")) % 8))
-    count = int((time.time() if at is None else at) // step)
+    count = int((time.time() if at is None else at) // step) + ahead
     digest = hmac.new(key, struct.pack(">Q", count), hashlib.sha1).digest()
     start = digest[-1] & 15
     number = struct.unpack(">I", digest[start : start + 4])[0] & 0x7FFFFFFF
@@ -137,7 +139,10 @@ def test_with_a_second_factor_name_and_password_are_not_enough(school, as_):
     assert (answer.json()["person"], answer.json()["asks_code"]) == (None, True)
     assert client.get("/api/today").status_code == 401
     assert logged_in("bo", PASSWORD, code="000000")[1].status_code == 422
-    # A wrong one closes for a moment, also for the right one.
+    # A wrong one closes for a moment, also for the right one. The moment lasts as long as this test wants.
+    TOTPDevice.objects.update(
+        throttling_failure_timestamp=F("throttling_failure_timestamp") + timedelta(hours=1)
+    )
     assert logged_in("bo", PASSWORD, code=code_of(secret))[1].status_code == 422
     TOTPDevice.objects.update(throttling_failure_count=0, throttling_failure_timestamp=None)
     code = code_of(secret)

@@ -11,10 +11,12 @@ import schemathesis
 from hypothesis import HealthCheck, Phase, given, seed, settings
 from hypothesis import strategies as st
 
-from server.api import api
+from tests.server.doors import description
+
+pytestmark = pytest.mark.long
 
 EXAMPLES = int(os.environ.get("KEELTURN_ATTACK", "4"))
-DESCRIPTION = json.loads(json.dumps(api.get_openapi_schema(), default=str))
+DESCRIPTION = description()
 OPERATIONS = {
     found.ok().label: found.ok() for found in schemathesis.openapi.from_dict(DESCRIPTION).get_all_operations()
 }

@@ -17,7 +17,7 @@ BASE = Path(__file__).resolve().parents[2]
 
 def set_to(settings, hour: int, minute: int) -> datetime:
     """Tomorrow at this time."""
-    wanted = (timezone.now() + timedelta(days=1)).replace(hour=hour, minute=minute, second=0, microsecond=0)
+    wanted = (clock.now() + timedelta(days=1)).replace(hour=hour, minute=minute, second=0, microsecond=0)
     settings.CLOCK_AHEAD = clock.ahead_of_the_machine(wanted.isoformat(), timezone.now())
     return wanted
 

@@ -3,13 +3,13 @@
 import asyncio
 import fcntl
 import os
+import re
 import signal
 import socket
 import ssl
 import subprocess
 import sys
 import threading
-import time
 from contextlib import contextmanager, suppress
 from pathlib import Path
 
@@ -21,7 +21,8 @@ from server import serve, workers
 from server import settings as the_settings
 from server.school import guarding
 from tests.server.conftest import PASSWORD
-from tests.server.test_database import BASE, data, free_port, logged_in, prepared, start  # noqa: F401
+from tests.server.test_database import BASE, data, logged_in, prepared, start  # noqa: F401
+from tests.servers import PATIENCE_S, Port, wait_for
 
 # Passwords
 
@@ -76,29 +77,31 @@ def test_not_all_threads_wait_for_their_turn(school, monkeypatch):
 
 def ended(server):
     server.terminate()
-    assert server.wait(30) == 0
+    assert server.wait(PATIENCE_S) == 0
 
 
 def test_however_many_wait_there_are_threads_for_pages():
     assert serve.THREADS - workers.MOST - guarding.MOST_WAIT >= 6
 
 
+@pytest.mark.long
 def test_open_connections_that_say_nothing_stop_nobody(data):  # noqa: F811
-    port = free_port()
+    port = Port()
     server = start(data, port)
-    idle = [socket.create_connection(("127.0.0.1", port)) for _ in range(250)]
+    idle = [socket.create_connection(("127.0.0.1", port.number)) for _ in range(250)]
     for connection in idle:
         connection.sendall(b"GET /api/today HTTP/1.1\r\nHost:")
     try:
-        assert logged_in(port).send("GET", "/api/today", timeout=15)["sorties"]
+        assert logged_in(port).send("GET", "/api/today", timeout=PATIENCE_S)["sorties"]
     finally:
         for connection in idle:
             connection.close()
         ended(server)
 
 
+@pytest.mark.long
 def test_what_was_stored_is_in_the_one_file_when_the_server_has_ended(data):  # noqa: F811
-    port = free_port()
+    port = Port()
     server = start(data, port)
     browser = logged_in(port)
     browser.send("PUT", "/api/sorties/1", {"version": 1, "debrief": {"note": "the last word"}})
@@ -106,8 +109,7 @@ def test_what_was_stored_is_in_the_one_file_when_the_server_has_ended(data):  # 
     log = data / "keelturn.sqlite3-wal"
     assert not log.exists() or log.stat().st_size == 0
     assert b"the last word" in (data / "keelturn.sqlite3").read_bytes()
-    with socket.socket() as probe:
-        assert probe.connect_ex(("127.0.0.1", port)) != 0
+    assert not port.is_listened_to()
 
 
 DEAF = """
@@ -126,43 +128,52 @@ serve.keep_serving(None, 2)
 """
 
 
+@pytest.mark.long
+def ignores(pid, which):
+    status = Path(f"/proc/{pid}/status").read_text()
+    return int(re.search(r"SigIgn:\s*(\w+)", status)[1], 16) >> (which - 1) & 1
+
+
 def test_a_process_that_does_not_hear_is_ended_too_and_ctrl_c_twice_is_as_once(data):  # noqa: F811
     env = {**os.environ, "KEELTURN_DATA": str(data), "DJANGO_SETTINGS_MODULE": "server.settings"}
     server = subprocess.Popen([sys.executable, "-c", DEAF], cwd=BASE, env=env, stdout=subprocess.PIPE)
     try:
         assert [server.stdout.readline() for _ in range(2)] == [b"begun\n"] * 2
         server.send_signal(signal.SIGINT)
-        time.sleep(0.2)  # It waits for those two meanwhile.
+        # It has heard, and waits for those two meanwhile: a second one is then ignored by it.
+        wait_for(lambda: ignores(server.pid, signal.SIGINT), "the first is heard")
         server.send_signal(signal.SIGINT)
         ended(server)
     finally:
         server.kill()
 
 
+@pytest.mark.long
 def test_a_process_that_dies_is_replaced(data):  # noqa: F811
-    port = free_port()
+    port = Port()
     server = start(data, port)
     try:
         browser = logged_in(port)
         children = Path(f"/proc/{server.pid}/task/{server.pid}/children").read_text().split()
         for child in children:
             os.kill(int(child), signal.SIGKILL)
-        for _ in range(100):
+
+        def answers() -> bool:
             with suppress(OSError):
-                assert browser.send("GET", "/api/today", timeout=15)["sorties"]
-                break
-            time.sleep(0.1)
-        else:
-            pytest.fail("nobody answers any more")
+                return bool(browser.send("GET", "/api/today", timeout=PATIENCE_S)["sorties"])
+            return False
+
+        wait_for(answers, "another process answers")
     finally:
         ended(server)
 
 
+@pytest.mark.long
 def test_data_are_readable_by_their_owner_only(data):  # noqa: F811
     files = [path for path in data.iterdir() if path.is_file()]
     for path in files:
         path.chmod(0o644)
-    server = start(data, free_port())
+    server = start(data, Port())
     try:
         modes = {path.name: path.stat().st_mode & 0o777 for path in data.iterdir() if path.is_file()}
     finally:
@@ -247,15 +258,16 @@ def asked_by_tls(port, context, request):
     return head, body
 
 
+@pytest.mark.long
 def test_behind_a_proxy_with_tls_people_log_in(data, monkeypatch):  # noqa: F811
     monkeypatch.setenv("KEELTURN_HTTPS", "1")
     monkeypatch.setenv("KEELTURN_HOSTS", HOST)
-    authority, port = trustme.CA(), free_port()
+    authority, port = trustme.CA(), Port()
     server = start(data, port)
     context = ssl.create_default_context()
     authority.configure_trust(context)
     try:
-        with tls_proxy(port, authority) as secure:
+        with tls_proxy(port.number, authority) as secure:
             head, _ = asked_by_tls(secure, context, f"GET /api/session HTTP/1.1\r\nHost: {HOST}\r\n\r\n")
             assert head.startswith("HTTP/1.1 200")
             assert "Strict-Transport-Security: max-age=31536000" in head
@@ -280,7 +292,7 @@ def test_behind_a_proxy_with_tls_people_log_in(data, monkeypatch):  # noqa: F811
             assert "Secure" in session
             assert "HttpOnly" in session
             assert log_in("https://elsewhere.invalid")[0].startswith("HTTP/1.1 403")
-        with socket.create_connection(("127.0.0.1", port)) as plain:
+        with socket.create_connection(("127.0.0.1", port.number)) as plain:
             question = f"GET /api/session HTTP/1.1\r\nHost: {HOST}\r\nConnection: close\r\n\r\n"
             plain.sendall(question.encode())
             assert plain.recv(65536).startswith(b"HTTP/1.1 301")
@@ -288,6 +300,7 @@ def test_behind_a_proxy_with_tls_people_log_in(data, monkeypatch):  # noqa: F811
         ended(server)
 
 
+@pytest.mark.long
 def test_the_deployment_check_finds_nothing(tmp_path):
     env = {**os.environ, "KEELTURN_HTTPS": "1", "KEELTURN_HOSTS": HOST, "KEELTURN_DATA": str(tmp_path)}
     command = [sys.executable, "manage.py", "check", "--deploy", "--fail-level", "WARNING"]

@@ -5,7 +5,6 @@ import json
 import os
 import shutil
 import signal
-import socket
 import sqlite3
 import subprocess
 import sys
@@ -21,6 +20,7 @@ from django.db import connection
 from keelturn.noting.adding_up import attempts_of
 from keelturn.noting.entry import Entry
 from tests.server.sheets import entry
+from tests.servers import PATIENCE_S, Port, end_with_parent, wait_for
 
 BASE = Path(__file__).resolve().parents[2]
 
@@ -40,7 +40,7 @@ class Browser:
         self.url = url
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor())
 
-    def send(self, method: str, path: str, body: dict | None = None, timeout: float = 20.0) -> dict:
+    def send(self, method: str, path: str, body: dict | None = None, timeout: float = PATIENCE_S) -> dict:
         cookies = next(
             h for h in self.opener.handlers if isinstance(h, urllib.request.HTTPCookieProcessor)
         ).cookiejar
@@ -54,24 +54,17 @@ class Browser:
         return json.loads(self.opener.open(request, timeout=timeout).read())
 
 
-def start(data: Path, port: int) -> subprocess.Popen:
+def start(data: Path, port: Port) -> subprocess.Popen:
     env = {**os.environ, "KEELTURN_DATA": str(data), "DJANGO_SETTINGS_MODULE": "server.settings"}
     server = subprocess.Popen(
         [sys.executable, "-m", "server.serve", "--port", str(port), "--processes", "2"],
         cwd=BASE,
         env=env,
         stdout=subprocess.DEVNULL,
+        preexec_fn=end_with_parent,
     )
-    for _ in range(1200):
-        if listened_to(port):
-            return server
-        time.sleep(0.05)
-    raise AssertionError("the server did not start")
-
-
-def listened_to(port: int) -> bool:
-    with socket.socket() as probe:
-        return probe.connect_ex(("127.0.0.1", port)) == 0
+    wait_for(port.is_listened_to, "the server listens")
+    return server
 
 
 MAKE = """
@@ -113,13 +106,7 @@ def data(prepared, tmp_path) -> Path:
     return Path(shutil.copytree(prepared, tmp_path / "data"))
 
 
-def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return probe.getsockname()[1]
-
-
-def logged_in(port: int) -> Browser:
+def logged_in(port: Port) -> Browser:
     browser = Browser(f"http://127.0.0.1:{port}")
     browser.send("GET", "/api/session")
     browser.send("POST", "/api/session/login", {"username": "bo", "password": "a-long-enough-one"})
@@ -149,28 +136,28 @@ def saves(browser: Browser, first_mark: int, saved: threading.Event) -> None:
         saved.set()
 
 
-def killed(server: subprocess.Popen, port: int) -> None:
+def killed(server: subprocess.Popen, port: Port) -> None:
     """With the processes that it had begun: they end as it does. One that has ended for those who look at it
     may still have a thread that ends, and with it the socket: the port says when all are gone."""
     server.send_signal(signal.SIGKILL)
     server.wait()
-    while listened_to(port):
-        time.sleep(0.01)
+    wait_for(lambda: not port.is_listened_to(), "all of its processes are gone")
 
 
+@pytest.mark.long
 def test_killed_while_saving_the_database_holds_the_old_state_or_the_new_one(data):
     """SIGKILL at two moments during a stream of saves; after each restart the sheets agree, and the attempts
     are those of the entries."""
-    port = free_port()
+    port = Port()
     server = start(data, port)
     for round_, moment in enumerate((0.02, 0.17), start=1):
         saved = threading.Event()
         writer = threading.Thread(target=saves, args=(logged_in(port), 1000 * round_, saved), daemon=True)
         writer.start()
-        assert saved.wait(20)
+        assert saved.wait(PATIENCE_S)
         time.sleep(moment)
         killed(server, port)
-        writer.join(20)
+        writer.join(PATIENCE_S)
         with closing(sqlite3.connect(data / "keelturn.sqlite3")) as database:
             assert database.execute("PRAGMA integrity_check").fetchone() == ("ok",)
             assert database.execute("PRAGMA foreign_key_check").fetchall() == []
@@ -187,9 +174,10 @@ def test_killed_while_saving_the_database_holds_the_old_state_or_the_new_one(dat
     killed(server, port)
 
 
+@pytest.mark.long
 def test_many_writers_at_once_are_all_served(data):
     """Eight browsers save sorties of their own at the same time: none is told that the database is locked."""
-    port = free_port()
+    port = Port()
     server = start(data, port)
     failed: list[Exception] = []
     try:

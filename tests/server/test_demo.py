@@ -37,7 +37,7 @@ from server.school.operations.computing import conditions_of_record, plan_of
 from server.school.operations.enrolling import ways_of
 from server.school.operations.record import attempt_rows, by_lesson
 from server.school.operations.showing import record_of
-from tests.browser.school import copied, made_beforehand, morning
+from tests.browser.school import BEFOREHAND, MORNING, copied, is_made
 
 pytestmark = pytest.mark.django_db
 
@@ -47,8 +47,8 @@ def demo(django_db_setup, django_db_blocker, tmp_path_factory):
     """The day it was loaded for. That of the browsers, where `make test` has made it; else loaded once for
     this file and removed with its transaction."""
     with django_db_blocker.unblock():
-        if (made := made_beforehand()) is not None:
-            yield from taken_from(made, tmp_path_factory.mktemp("empty") / "keelturn.sqlite3")
+        if is_made():
+            yield from taken_from(BEFOREHAND, tmp_path_factory.mktemp("empty") / "keelturn.sqlite3")
             return
         with transaction.atomic():
             load_demo(datetime(2026, 5, 14, 8, tzinfo=UTC), lambda sortie, record: {}, lambda words: None)
@@ -62,7 +62,7 @@ def taken_from(made, empty):
     connection.close()
     copied(mine, empty)
     copied(made / "keelturn.sqlite3", mine)
-    yield morning().date()
+    yield MORNING.date()
     connection.close()
     copied(empty, mine)
 
@@ -173,6 +173,7 @@ def test_it_is_not_loaded_over_somebodys_work(demo, django_db_blocker):
         assert Person.objects.count() == 16
 
 
+@pytest.mark.long
 def test_a_large_school_is_the_same_flights_again_each_as_it_was_signed(demo, monkeypatch):
     monkeypatch.setattr(recordings, "content_of", lambda digest: b"a file")
     monkeypatch.setattr(recordings, "keep", lambda content: recordings.digest_of(content))

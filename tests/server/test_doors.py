@@ -6,10 +6,9 @@ from contextlib import contextmanager
 import pytest
 from django.db import transaction
 
-from server.api import api
 from server.school.operations.enrolling import enrol
 from tests.server.conftest import post, put
-from tests.server.doors import DOORS, WHO, body_for, rows_for
+from tests.server.doors import DOORS, WHO, body_for, description, rows_for
 from tests.server.sheets import to_sign
 
 JSON = "application/json"
@@ -88,7 +87,7 @@ def of_an_object(schema):
 
 def test_what_is_somebody_elses_is_not_there_object_by_object(school, as_):
     """Whatever its stage, and whatever is sent."""
-    schema = api.get_openapi_schema()
+    schema = description()
     sorties = [school.brought_to(stage) for stage in ("planned", "briefed", "flown", "debriefed")]
     assert post(as_("bo"), f"/api/sorties/{sorties[-1].pk}/sign", to_sign(sorties[-1])).status_code == 200
     ana, nobody, dee = school.student("ana").pk, as_(None), as_("dee")
@@ -110,7 +109,7 @@ def test_what_is_somebody_elses_is_not_there_object_by_object(school, as_):
 
 
 def test_every_door_is_in_the_table():
-    schema = api.get_openapi_schema()
+    schema = description()
     doors = {(method.upper(), path) for path, methods in schema["paths"].items() for method in methods}
     assert doors == set(DOORS)
 

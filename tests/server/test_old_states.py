@@ -13,6 +13,8 @@ import pytest
 
 from tests.core.test_signed_records import STATES
 
+pytestmark = pytest.mark.long
+
 BASE = Path(__file__).resolve().parents[2]
 # All of them in one process that has read the whole program once: each is opened in a copy of it.
 OPEN_ALL = """

@@ -17,6 +17,8 @@ from tests.alterations import ODDITIES, altered, places_of
 from tests.server.conftest import post, put
 from tests.server.sheets import entry, figure_entry
 
+pytestmark = pytest.mark.long
+
 EXAMPLES = int(os.environ.get("KEELTURN_EXAMPLES", "40"))
 SPIN = {
     "id": "s",

@@ -2,8 +2,7 @@
 
 import os
 import threading
-import time
-from contextlib import contextmanager, suppress
+from contextlib import contextmanager
 from types import SimpleNamespace
 
 import pytest
@@ -13,6 +12,7 @@ from server import workers as room
 from server.workers import Asked, Crowded, NobodyWaits, TookTooLong, Workers
 from tests.server import sleepers
 from tests.server.conftest import post
+from tests.servers import PATIENCE_S, wait_for
 
 
 @pytest.fixture(scope="module")
@@ -21,6 +21,12 @@ def pool():
     made.open(1)
     yield made
     made.close()
+
+
+@pytest.fixture(autouse=True)
+def patient(monkeypatch):
+    """What takes too long is a matter of one test alone."""
+    monkeypatch.setattr(room, "LONGEST_S", PATIENCE_S)
 
 
 def somebody(pk=1, gone=lambda: False):
@@ -51,55 +57,50 @@ def test_without_a_pool_it_is_answered_where_it_is_asked():
 
 
 @contextmanager
-def asked(pool, seconds, people):
-    """These people wait for an answer meanwhile."""
+def asked(pool, gate, people):
+    """These people wait for an answer meanwhile, which comes when the gate is there: at the end at latest."""
 
     def ask(pk):
-        with suppress(NobodyWaits):
-            pool.answer(somebody(pk, over.is_set), sleepers.sleep, seconds)
+        pool.answer(somebody(pk), sleepers.wait_until_there_is, str(gate))
 
-    over = threading.Event()
     threads = [threading.Thread(target=ask, args=(pk,)) for pk in people]
     for thread in threads:
         thread.start()
-    while pool._waiting.total() < len(people):
-        time.sleep(0.01)
+    wait_for(lambda: pool._waiting.total() == len(people), "all of them wait")
     yield
-    over.set()
+    gate.touch()
     for thread in threads:
         thread.join()
 
 
-def test_one_person_has_a_limit_and_others_are_not_touched(pool):
-    with asked(pool, 0.3, [7] * room.MOST_OF_ONE):
+def test_one_person_has_a_limit_and_others_are_not_touched(pool, tmp_path):
+    gate = tmp_path / "gate"
+    with asked(pool, gate, [7] * room.MOST_OF_ONE):
         with pytest.raises(Crowded, match="of your questions"):
             pool.answer(somebody(7), sleepers.double, 1)
+        gate.touch()
         assert pool.answer(somebody(8), sleepers.double, 1) == 2
     assert pool.answer(somebody(7), sleepers.double, 1) == 2
 
 
-def test_all_together_have_a_limit(pool, monkeypatch):
+def test_all_together_have_a_limit(pool, monkeypatch, tmp_path):
     monkeypatch.setattr(room, "MOST", 3)
-    with asked(pool, 0.2, [1, 2, 3]), pytest.raises(Crowded, match="questions wait"):
+    with asked(pool, tmp_path / "gate", [1, 2, 3]), pytest.raises(Crowded, match="questions wait"):
         pool.answer(somebody(4), sleepers.double, 1)
 
 
 def test_what_takes_too_long_is_stopped_and_the_next_is_answered(pool, monkeypatch):
     monkeypatch.setattr(room, "LONGEST_S", 0.5)
-    began = time.monotonic()
     with pytest.raises(TookTooLong):
-        pool.answer(somebody(), sleepers.sleep, 60)
-    assert time.monotonic() - began < 20
-    monkeypatch.setattr(room, "LONGEST_S", 30)
+        pool.answer(somebody(), sleepers.sleep, 10 * PATIENCE_S)
+    monkeypatch.setattr(room, "LONGEST_S", PATIENCE_S)
     assert pool.answer(somebody(), sleepers.double, 5) == 10
 
 
 def test_when_nobody_waits_any_more_it_is_stopped(pool):
     with pytest.raises(NobodyWaits):
-        pool.answer(somebody(gone=lambda: True), sleepers.sleep, 60)
-    began = time.monotonic()
+        pool.answer(somebody(gone=lambda: True), sleepers.sleep, 10 * PATIENCE_S)
     assert pool.answer(somebody(), sleepers.double, 6) == 12
-    assert time.monotonic() - began < 20
 
 
 def test_what_nobody_waits_for_is_answered_in_order_and_what_fails_is_left_out(pool):
@@ -107,7 +108,7 @@ def test_what_nobody_waits_for_is_answered_in_order_and_what_fails_is_left_out(p
     done = threading.Event()
     asked = [Asked(sleepers.double, (1,), found.append), Asked(sleepers.die, (), found.append)]
     pool.meanwhile(iter([*asked, Asked(sleepers.double, (2,), lambda it: (found.append(it), done.set()))]))
-    assert done.wait(20)
+    assert done.wait(PATIENCE_S)
     assert found == [2, 4]
 
 

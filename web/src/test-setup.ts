@@ -7,5 +7,5 @@ import { afterEach } from "vitest";
 globalThis.fetch = () => Promise.reject(new TypeError("no network in tests"));
 
 // A machine that does other work meanwhile takes longer to draw: what is awaited is not a matter of time.
-configure({ asyncUtilTimeout: 15000 });
+configure({ asyncUtilTimeout: 60_000 });
 afterEach(cleanup);

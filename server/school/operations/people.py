@@ -1,6 +1,7 @@
 """Who belongs to the school: invited by a link, changed, gone and back. The last chief stays."""
 
 from dataclasses import dataclass
+from datetime import datetime
 
 from django.contrib.auth.tokens import PasswordResetTokenGenerator
 from django.db import transaction
@@ -27,6 +28,9 @@ class _Tokens(PasswordResetTokenGenerator):
 
     def _make_hash_value(self, user: Person, timestamp: int) -> str:
         return f"{super()._make_hash_value(user, timestamp)}{user.invited_at}{user.is_active}"
+
+    def _now(self) -> datetime:
+        return clock.now().replace(tzinfo=None)
 
 
 TOKENS = _Tokens()

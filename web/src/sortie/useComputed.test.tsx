@@ -1,5 +1,6 @@
-import { act, renderHook, waitFor } from "@testing-library/react";
+import { act, renderHook } from "@testing-library/react";
 import { planAnswer, sortie } from "../fixtures";
+import { pass, stopTime } from "../passing";
 import { draftOf, type Draft } from "./draft";
 import { editFigure } from "./edits";
 import { useComputed } from "./useComputed";
@@ -27,8 +28,12 @@ function computing(draft: Draft) {
 const fine = (stops = 0): Reply => ({ status: 200, body: { ...planAnswer([]), stops } });
 beforeEach(() => {
   asked = [];
+  stopTime();
 });
-afterEach(() => vi.unstubAllGlobals());
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
 
 describe("the plan of a draft", () => {
   it("is stale until the answer is of this draft, and not a moment longer", async () => {
@@ -39,14 +44,17 @@ describe("the plan of a draft", () => {
     expect(asked).toEqual([]);
     rerender({ draft: at(5200) });
     expect(result.current.stale).toBe("computing");
-    await waitFor(() => expect(asked).toEqual([5200]));
+    await pass(2_000);
+    expect(asked).toEqual([5200]);
     // The hand has gone on: this answer is already of an earlier draft.
     rerender({ draft: at(5300) });
     act(() => give(fine(1)));
-    await waitFor(() => expect(asked).toEqual([5200, 5300]));
+    await pass(2_000);
+    expect(asked).toEqual([5200, 5300]);
     expect(result.current.stale).toBe("computing");
     act(() => give(fine(2)));
-    await waitFor(() => expect(result.current.stale).toBeNull());
+    await pass(2_000);
+    expect(result.current.stale).toBeNull();
     expect(result.current.answer.stops).toBe(2);
   });
 
@@ -55,13 +63,15 @@ describe("the plan of a draft", () => {
     reply = () => (down ? "down" : fine(2));
     const { result, rerender } = computing(draftOf(first));
     rerender({ draft: at(5200) });
-    await waitFor(() => expect(result.current.stale).toBe("no answer"));
+    await pass(2_000);
+    expect(result.current.stale).toBe("no answer");
     // Whatever is changed meanwhile is not known either.
     rerender({ draft: at(5300) });
     expect(result.current.stale).toBe("no answer");
     down = false;
     act(() => void window.dispatchEvent(new Event("online")));
-    await waitFor(() => expect(result.current.stale).toBeNull());
+    await pass(2_000);
+    expect(result.current.stale).toBeNull();
     expect(asked.at(-1)).toBe(5300);
     expect(result.current.answer.stops).toBe(2);
   });
@@ -70,8 +80,10 @@ describe("the plan of a draft", () => {
     reply = () => (asked.length === 1 ? { status: 503, body: {} } : fine(1));
     const { result, rerender } = computing(draftOf(first));
     rerender({ draft: at(5200) });
-    await waitFor(() => expect(result.current.stale).toBe("no answer"));
-    await waitFor(() => expect(result.current.stale).toBeNull(), { timeout: 6000 });
+    await pass(2_000);
+    expect(result.current.stale).toBe("no answer");
+    await pass(2_000);
+    expect(result.current.stale).toBeNull();
     expect(asked).toEqual([5200, 5200]);
   });
 
@@ -80,12 +92,14 @@ describe("the plan of a draft", () => {
     reply = (start) => (start === 5200 ? { status: 422, body: { problems } } : fine());
     const { result, rerender } = computing(draftOf(first));
     rerender({ draft: at(5200) });
-    await waitFor(() => expect(result.current.stale).toBe("refused"));
+    await pass(2_000);
+    expect(result.current.stale).toBe("refused");
     expect(result.current.refusal).toEqual(problems);
-    await act(() => new Promise((done) => setTimeout(done, 400)));
+    await pass(60_000);
     expect(asked).toEqual([5200]);
     rerender({ draft: at(5300) });
-    await waitFor(() => expect(result.current.stale).toBeNull());
+    await pass(2_000);
+    expect(result.current.stale).toBeNull();
     expect(result.current.refusal).toEqual([]);
   });
 });

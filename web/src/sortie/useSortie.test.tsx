@@ -1,5 +1,6 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { act, renderHook, waitFor } from "@testing-library/react";
+import { act, renderHook } from "@testing-library/react";
+import { pass, stopTime } from "../passing";
 import { READING_ONLY, planAnswer, sortie } from "../fixtures";
 import { editFigure } from "./edits";
 import { keep, kept } from "./kept";
@@ -40,8 +41,14 @@ function opened(first = sortie()) {
 }
 
 const higher = editFigure("f1", { start_ft: 5200 });
-beforeEach(() => localStorage.clear());
-afterEach(() => vi.unstubAllGlobals());
+beforeEach(() => {
+  localStorage.clear();
+  stopTime();
+});
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
 
 describe("a sortie being worked on", () => {
   it("stores what changed, and only that, on the version it was read in", async () => {
@@ -51,7 +58,8 @@ describe("a sortie being worked on", () => {
     act(() => result.current.change(higher));
     expect(result.current.save).toBe("unsaved");
     expect(kept(7)?.version).toBe(3);
-    await waitFor(() => expect(result.current.save).toBe("saved"), { timeout: 3000 });
+    await pass(10_000);
+    expect(result.current.save).toBe("saved");
     expect(calls).toHaveLength(1);
     expect(calls[0]).toMatchObject({ method: "PUT", path: "/api/sorties/7" });
     expect(Object.keys(calls[0]?.body ?? {}).sort()).toEqual(["plan", "version"]);
@@ -64,7 +72,7 @@ describe("a sortie being worked on", () => {
     for (const ft of [5050, 5100, 5150])
       act(() => result.current.change(editFigure("f1", { start_ft: ft }), "drag"));
     act(() => result.current.undo());
-    await act(() => new Promise((done) => setTimeout(done, 900)));
+    await pass(10_000);
     expect(result.current.draft.plan.figures[0]?.start_ft).toBe(5000);
     expect(calls).toHaveLength(0);
     expect(kept(7)).toBeNull();
@@ -80,7 +88,8 @@ describe("a sortie being worked on", () => {
     serverThat(() => ({ status: 422, body: { problems: [problem] } }));
     const { result } = opened();
     act(() => result.current.change(higher));
-    await waitFor(() => expect(result.current.save).toBe("refused"), { timeout: 3000 });
+    await pass(10_000);
+    expect(result.current.save).toBe("refused");
     expect(result.current.problems).toEqual([problem]);
     expect(kept(7)?.draft.plan.figures[0]?.start_ft).toBe(5200);
   });
@@ -113,8 +122,10 @@ describe("a sortie being worked on", () => {
     const calls = afterCy(5000);
     const { result } = opened();
     act(() => result.current.change(higher));
-    await waitFor(() => expect(calls.filter((c) => c.method === "PUT")).toHaveLength(2), { timeout: 4000 });
-    await waitFor(() => expect(result.current.save).toBe("saved"));
+    await pass(10_000);
+    expect(calls.filter((c) => c.method === "PUT")).toHaveLength(2);
+    await pass(10_000);
+    expect(result.current.save).toBe("saved");
     expect(calls.at(-1)?.body).not.toHaveProperty("debrief");
     expect(result.current.draft.debrief.note).toBe("theirs");
     expect(result.current.draft.plan.figures[0]?.start_ft).toBe(5200);
@@ -127,15 +138,17 @@ describe("a sortie being worked on", () => {
     const calls = afterCy(5400);
     const { result } = opened();
     act(() => result.current.change(higher));
-    await waitFor(() => expect(result.current.save).toBe("overtaken"), { timeout: 3000 });
+    await pass(10_000);
+    expect(result.current.save).toBe("overtaken");
     expect(result.current.clashes).toEqual([
       { where: "plan.figures[f1].start_ft", mine: 5200, theirs: 5400 },
     ]);
-    await act(() => new Promise((done) => setTimeout(done, 900)));
+    await pass(10_000);
     expect(calls.filter((c) => c.method === "PUT")).toHaveLength(1);
     expect(kept(7)?.draft.plan.figures[0]?.start_ft).toBe(5200);
     act(() => result.current.putTogether(() => "theirs"));
-    await waitFor(() => expect(result.current.save).toBe("saved"), { timeout: 3000 });
+    await pass(10_000);
+    expect(result.current.save).toBe("saved");
     expect(result.current.draft.plan.figures[0]?.start_ft).toBe(5400);
     expect(result.current.draft.debrief.note).toBe("theirs");
   });
@@ -159,7 +172,8 @@ describe("a sortie being worked on", () => {
         higher({ ...d, debrief: { note: "kept", one_thing: "", moments: [], next: "" } }),
       ),
     );
-    await waitFor(() => expect(result.current.save).toBe("refused"), { timeout: 3000 });
+    await pass(10_000);
+    expect(result.current.save).toBe("refused");
     expect(calls).toHaveLength(2);
     expect(calls[1]?.body).toEqual({
       version: 3,
@@ -176,10 +190,12 @@ describe("a sortie being worked on", () => {
     serverThat(({ body }) => (down ? "down" : { status: 200, body: { ...sortie(), ...body, version: 4 } }));
     const { result } = opened();
     act(() => result.current.change(higher));
-    await waitFor(() => expect(result.current.save).toBe("offline"), { timeout: 3000 });
+    await pass(10_000);
+    expect(result.current.save).toBe("offline");
     expect(kept(7)).not.toBeNull();
     down = false;
-    await waitFor(() => expect(result.current.save).toBe("saved"), { timeout: 8000 });
+    await pass(10_000);
+    expect(result.current.save).toBe("saved");
     expect(kept(7)).toBeNull();
   });
 
@@ -224,12 +240,9 @@ describe("a sortie being worked on", () => {
     const { result } = opened();
     act(() => result.current.change(higher));
     await act(async () => {
-      await Promise.all([
-        result.current.moveTo("planned"),
-        result.current.moveTo("planned"),
-        new Promise((done) => setTimeout(done, 700)),
-      ]);
+      await Promise.all([result.current.moveTo("planned"), result.current.moveTo("planned")]);
     });
+    await pass(10_000);
     expect(result.current.meanwhile).toBeNull();
     expect(calls.map((c) => [c.method, c.body.version])).toEqual([
       ["PUT", 3],
@@ -242,7 +255,7 @@ describe("a sortie being worked on", () => {
     const calls = serverThat(() => "down");
     const { result } = opened(sortie({ may: READING_ONLY }));
     act(() => result.current.change(higher));
-    await act(() => new Promise((done) => setTimeout(done, 900)));
+    await pass(10_000);
     expect(calls).toHaveLength(0);
     expect(kept(7)).toBeNull();
   });

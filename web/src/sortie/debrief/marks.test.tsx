@@ -1,7 +1,8 @@
-import { fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { fireEvent, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { scaleLinear } from "d3-scale";
 import type { Mark } from "../../api/types";
+import { pass, stopTime } from "../../passing";
 import { Edges } from "../../charts/Edges";
 import { merged, renamed, shifted, split, without } from "./marks";
 
@@ -48,6 +49,7 @@ describe("marks of a recording", () => {
 });
 
 describe("the edges of a figure on its trace", () => {
+  afterEach(() => void vi.useRealTimers());
   function shown() {
     const told: [number, number][] = [];
     const x = scaleLinear().domain([-3, 13]).range([0, 160]);
@@ -59,12 +61,15 @@ describe("the edges of a figure on its trace", () => {
     return told;
   }
   it("are shifted by the arrow keys, by a second with Shift, and told once when they rest", async () => {
+    stopTime();
     const told = shown();
-    screen.getByRole("slider", { name: "Begins" }).focus();
-    await userEvent.keyboard("{ArrowRight}{ArrowRight}{Shift>}{ArrowLeft}{/Shift}");
+    const begins = screen.getByRole("slider", { name: "Begins" });
+    for (const key of ["ArrowRight", "ArrowRight"]) fireEvent.keyDown(begins, { key });
+    fireEvent.keyDown(begins, { key: "ArrowLeft", shiftKey: true });
     expect(screen.getByRole("slider", { name: "Begins" })).toHaveAttribute("aria-valuenow", "-0.6");
     expect(told).toEqual([]);
-    await waitFor(() => expect(told).toEqual([[-0.6, 10]]), { timeout: 2000 });
+    await pass(1_000);
+    expect(told).toEqual([[-0.6, 10]]);
   });
   it("stay inside what is shown, and a second apart", async () => {
     shown();
@@ -82,14 +87,16 @@ describe("the edges of a figure on its trace", () => {
     expect(ends).toHaveAttribute("aria-valuenow", "13");
   });
   it("follow the mouse, and are told when it lets go", async () => {
+    stopTime();
     const told = shown();
     const ends = screen.getByRole("slider", { name: "Ends" });
     Object.assign(ends, { setPointerCapture: () => undefined, hasPointerCapture: () => true });
     fireEvent.pointerDown(ends, { pointerId: 1, clientX: 130 });
     fireEvent.pointerMove(ends, { pointerId: 1, clientX: 110 });
-    await new Promise((done) => setTimeout(done, 1100));
+    await pass(10_000);
     expect(told).toEqual([]);
     fireEvent.pointerUp(ends, { pointerId: 1 });
-    await waitFor(() => expect(told).toEqual([[0, 8]]), { timeout: 2000 });
+    await pass(1_000);
+    expect(told).toEqual([[0, 8]]);
   });
 });

@@ -1,9 +1,19 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
+import {
+  act,
+  cleanup,
+  createEvent,
+  fireEvent,
+  render,
+  screen,
+  waitFor,
+  within,
+} from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useEffect } from "react";
 import type { Attempt, Entry, PlanAnswer, Sortie } from "../../api/types";
 import { answer, figureAnswer, planned, sortie } from "../../fixtures";
+import { NoteStore, storeOf } from "../../notes/store";
 import { useSortie } from "../useSortie";
 import FlyStage from "./FlyStage";
 
@@ -77,18 +87,27 @@ function fly(first: Sortie = briefed()) {
 /** The big key, which has the name of its height. */
 const key = (name: string) => screen.getByRole("button", { name: new RegExp(`^${name} \\d`) });
 const press = (name: RegExp | string) => userEvent.click(screen.getByRole("button", { name }));
+/** An event at so many milliseconds. */
+const later = (event: Event, ms: number) => Object.defineProperty(event, "timeStamp", { value: ms });
 /** Longer than a thumb bounces. */
-const breath = () => new Promise((done) => setTimeout(done, 310));
+const breath = () => vi.advanceTimersByTime(310);
 
-beforeEach(() => localStorage.clear());
-afterEach(() => vi.unstubAllGlobals());
+beforeEach(() => {
+  localStorage.clear();
+  // The clock by which a bounce is known; what is typed takes its own time.
+  vi.useFakeTimers({ toFake: ["performance"] });
+});
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
 
 describe("Fly", () => {
   it("notes a figure that went as planned with five taps, each on the key that is next", async () => {
     fly();
     for (const name of ["At the gate", "Recover", "Lowest", "Level"]) {
       await userEvent.click(key(name));
-      await breath();
+      breath();
     }
     await press("Feel 8");
     expect(attempts).toMatchObject([
@@ -99,33 +118,28 @@ describe("Fly", () => {
   });
   it("does not take the next key for the bounce of a thumb", () => {
     fly();
-    const now = vi.spyOn(performance, "now").mockReturnValue(5000);
     fireEvent.click(key("At the gate"));
-    now.mockReturnValue(5290);
+    vi.advanceTimersByTime(290);
     fireEvent.click(key("Recover"));
     expect(attempts[0]).toMatchObject({ start_ft: 5000, recover_ft: null });
-    now.mockReturnValue(5310);
+    vi.advanceTimersByTime(20);
     fireEvent.click(key("Recover"));
-    now.mockRestore();
     expect(attempts[0]?.recover_ft).toBe(4600);
   });
   it("takes the next key at once where its arrows were pressed first: that is no bounce", () => {
     fly();
-    const now = vi.spyOn(performance, "now").mockReturnValue(5000);
     fireEvent.click(key("At the gate"));
-    now.mockReturnValue(5100);
+    vi.advanceTimersByTime(100);
     fireEvent.keyDown(key("Recover"), { key: "ArrowDown" });
     fireEvent.click(key("Recover"));
-    now.mockRestore();
     expect(attempts[0]?.recover_ft).toBe(4580);
   });
-  it("takes a height that was slid when the thumb is lifted, and only then", async () => {
+  it("takes a height that was slid when the thumb is lifted, and only then", () => {
     fly();
     const gate = key("At the gate");
-    fireEvent.pointerDown(gate, { clientY: 500, isPrimary: true });
-    await new Promise((done) => setTimeout(done, 60));
-    fireEvent.pointerMove(gate, { clientY: 472 });
-    expect(key("At the gate")).toHaveAccessibleName(/5,\d40 tap as you call it/);
+    fireEvent(gate, later(createEvent.pointerDown(gate, { clientY: 500, isPrimary: true }), 1));
+    fireEvent(gate, later(createEvent.pointerMove(gate, { clientY: 472 }), 61));
+    expect(key("At the gate")).toHaveAccessibleName(/5,040 tap as you call it/);
     expect(attempts).toEqual([]);
     fireEvent.pointerUp(gate);
     fireEvent.click(gate);
@@ -145,7 +159,7 @@ describe("Fly", () => {
     await userEvent.click(key("At the gate"));
     await press(/^gate/);
     key("At the gate").focus();
-    await breath();
+    breath();
     await userEvent.keyboard("{ArrowDown}{Enter}");
     expect(attempts[0]?.start_ft).toBe(4980);
     const [first, second] = entries.filter((e) => e.what === "start_ft");
@@ -157,10 +171,10 @@ describe("Fly", () => {
     await userEvent.click(key("At the gate"));
     await press("Again");
     expect(screen.getByRole("heading", { name: "Spin f1, go 2" })).toBeVisible();
-    await breath();
+    breath();
     await userEvent.click(key("At the gate"));
     await press("Other side");
-    await breath();
+    breath();
     await userEvent.click(key("At the gate"));
     expect(attempts.map((a) => [a.id, a.planned.side])).toEqual([
       ["f1", "left"],
@@ -209,16 +223,43 @@ describe("Fly", () => {
   it("skips and breaks off from the list, and goes to any figure", async () => {
     fly();
     await press("List");
-    await userEvent.click(
-      within(screen.getByRole("dialog")).getByRole("button", { name: "Skip this figure" }),
-    );
+    const panel = within(screen.getByRole("dialog"));
+    await userEvent.click(panel.getByRole("button", { name: "Skip this figure" }));
     expect(attempts[0]?.skipped).toBe(true);
-    await userEvent.type(screen.getByRole("textbox", { name: "Broken off: why" }), "cloud below");
-    await press("Broken off");
-    expect(attempts[0]?.abandoned).toBe("cloud below");
-    const list = within(screen.getByRole("dialog")).getByRole("list", { name: "Figures" });
+    await userEvent.type(panel.getByRole("textbox", { name: "Broken off: why" }), "cloud below");
+    // The thumb goes on at once.
+    const list = panel.getByRole("list", { name: "Figures" });
     await userEvent.click(within(list).getByRole("button", { name: /Spin f2/ }));
+    expect(attempts).toMatchObject([{ id: "f1", skipped: true, abandoned: "cloud below" }]);
     expect(screen.getByRole("heading", { name: "Spin f2" })).toBeVisible();
+  });
+  it.each([
+    ["Back to the figure", () => press("Back to the figure")],
+    ["Landed", () => press(/^Landed: /)],
+    ["nothing, as the page is taken away,", () => Promise.resolve(cleanup())],
+  ])("keeps the reason that was typed last where %s is pressed at once", async (_, go) => {
+    fly();
+    await press("List");
+    await userEvent.type(screen.getByRole("textbox", { name: "Broken off: why" }), "cloud");
+    await go();
+    const noted = storeOf(person)
+      .of(7)
+      .map((kept) => kept.entry);
+    expect(noted).toContainEqual(
+      expect.objectContaining({ attempt: "f1", what: "abandoned", value: "cloud" }),
+    );
+  });
+  it("stays at the figure that is worked on, however late the device has read its entries", async () => {
+    let read = () => undefined as void;
+    vi.spyOn(NoteStore.prototype, "load").mockReturnValueOnce(new Promise<void>((done) => (read = done)));
+    fly();
+    await press("List");
+    await press("Skip this figure");
+    await act(async () => read());
+    expect(screen.getByRole("textbox", { name: "Broken off: why" })).toBeVisible();
+    await userEvent.type(screen.getByRole("textbox", { name: "Broken off: why" }), "cloud");
+    await press("Back to the figure");
+    expect(attempts).toMatchObject([{ id: "f1", skipped: true, abandoned: "cloud" }]);
   });
   it("says what is missing before its time, and takes nothing", () => {
     fly(sortie({ missing: { briefed: ["Tick 'Comfort' on the before-flight list."] } }));
@@ -309,7 +350,7 @@ describe("After landing", () => {
     fly();
     await userEvent.click(key("At the gate"));
     await press("Again");
-    await breath();
+    breath();
     await userEvent.click(key("At the gate"));
     await land();
     expect(screen.getAllByRole("region").map((r) => r.getAttribute("aria-label"))).toEqual([
@@ -351,7 +392,7 @@ describe("Set-ups for closed eyes", () => {
     expect(attempts.at(-1)).toMatchObject({ id: "set-up-1", planned: one.planned, start_ft: 3700 });
     expect(screen.getByText("eyes closed, 1 of 1")).toBeVisible();
     for (const name of ["Recover", "Lowest", "Level"]) {
-      await breath();
+      breath();
       await userEvent.click(key(name));
     }
     await press("Feel 8");

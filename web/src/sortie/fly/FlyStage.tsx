@@ -158,6 +158,8 @@ export default function FlyStage(props: StageProps) {
   const attempt = attempts.find((a) => a.id === current.id) ?? null;
   const flown = attempt?.planned ?? current.planned;
   const active = chosen?.of === current.id ? chosen.step : nextStep(attempt);
+  /** Whoever touches the screen works on the figure it shows: entries that the device reads late do not move it on. */
+  const stay = () => setHere(figure.planned.id);
   const edit = (edits: Edits) => note({ ...current, planned: flown }, edits);
   const stepTo = (step: Step | null) => {
     setChosen(step && { of: current.id, step });
@@ -188,7 +190,7 @@ export default function FlyStage(props: StageProps) {
   };
   const height = sliding ?? stands ?? (isHeight(active) ? preset(figure, attempt, active) : 0);
   return (
-    <Box sx={styles.whole}>
+    <Box sx={styles.whole} onPointerDownCapture={stay} onClickCapture={stay} onKeyDownCapture={stay}>
       <Box sx={styles.page}>
         <Box sx={styles.budget}>
           {!work.sortie.reached.includes("briefed") && (
@@ -324,6 +326,7 @@ export default function FlyStage(props: StageProps) {
         open={more}
         figures={figures}
         current={figure}
+        about={current.id}
         title={title}
         attempt={attempt}
         attempts={attempts}

@@ -1,5 +1,4 @@
-import { Alert, Box, Button, Drawer, TextField, Typography } from "@mui/material";
-import { useState } from "react";
+import { Box, Button, Drawer, Typography } from "@mui/material";
 import { LateText } from "../../forms/LateText";
 import type { Edits } from "../../notes/entry";
 import { LightKey } from "../../frame/LightKey";
@@ -18,6 +17,7 @@ interface Props {
   open: boolean;
   figures: readonly FlyFigure[];
   current: FlyFigure;
+  /** The attempt that the words below are about: what is typed for one never lands on another. */ about: string;
   title: string;
   attempt: Attempt | null;
   attempts: readonly Attempt[];
@@ -33,9 +33,8 @@ interface Props {
 
 /** Everything that is not needed in ten seconds: the list, leaving out, breaking off, a note, landing. */
 export function MorePanel(props: Props) {
-  const { open, figures, current, title, attempt, attempts, catalogue, editable } = props;
+  const { open, figures, current, about, title, attempt, attempts, catalogue, editable } = props;
   const { onClose, onChoose, onAdd, onLeave, onLand, edit } = props;
-  const [reason, setReason] = useState("");
   const choose = (id: string) => {
     onChoose(id);
     onClose();
@@ -69,45 +68,19 @@ export function MorePanel(props: Props) {
               }}
             />
             <Typography variant="h2">{title}</Typography>
-            <LateText
-              key={`note ${attempt?.id ?? current.planned.id}`}
-              label="Note"
-              multiline
-              value={attempt?.note ?? ""}
-              onValue={(note) => edit({ note: note || null })}
-            />
-            {attempt?.abandoned ? (
-              <Alert
-                severity="info"
-                action={
-                  <Button color="inherit" onClick={() => edit({ abandoned: null })}>
-                    Take back
-                  </Button>
-                }
-              >
-                Broken off: {attempt.abandoned}
-              </Alert>
-            ) : (
-              <Box sx={{ display: "grid", gridTemplateColumns: "1fr auto", gap: 1 }}>
-                <TextField
-                  label="Broken off: why"
-                  value={reason}
-                  onChange={(e) => setReason(e.target.value)}
-                  fullWidth
-                />
-                <Button
-                  variant="outlined"
-                  sx={styles.key}
-                  disabled={reason.trim() === ""}
-                  onClick={() => {
-                    edit({ abandoned: reason.trim() });
-                    setReason("");
-                  }}
-                >
-                  Broken off
-                </Button>
-              </Box>
-            )}
+            <Box key={about} sx={{ display: "grid", gap: 1.5 }}>
+              <LateText
+                label="Note"
+                multiline
+                value={attempt?.note ?? ""}
+                onValue={(note) => edit({ note: note || null })}
+              />
+              <LateText
+                label="Broken off: why"
+                value={attempt?.abandoned ?? ""}
+                onValue={(abandoned) => edit({ abandoned: abandoned.trim() || null })}
+              />
+            </Box>
             <Button
               variant="outlined"
               sx={styles.key}
