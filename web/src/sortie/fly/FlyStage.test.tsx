@@ -255,7 +255,7 @@ describe("Fly", () => {
     fly();
     await press("List");
     await press("Skip this figure");
-    await act(async () => read());
+    await act(() => Promise.resolve(read()));
     expect(screen.getByRole("textbox", { name: "Broken off: why" })).toBeVisible();
     await userEvent.type(screen.getByRole("textbox", { name: "Broken off: why" }), "cloud");
     await press("Back to the figure");
