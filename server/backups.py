@@ -19,7 +19,9 @@ from server.packing import unpack
 
 DATABASE, KEY, CONTENTS, RUNNING = "keelturn.sqlite3", "secret-key", "contents.json", "running"
 # What a backup holds besides the database, where it is there.
-FILES = (KEY, "recordings")
+# While the demo is being loaded: how far it is.
+LOADING = "demo-loading.json"
+FILES = (KEY, "recordings", LOADING)
 # What changes when anybody does anything in the school.
 TOUCHED = (
     "SELECT count(*), total(version) FROM school_sortie",

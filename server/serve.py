@@ -23,10 +23,11 @@ from types import FrameType
 from django.conf import settings
 from django.core.management import call_command
 from django.db import connection
+from django.http import HttpRequest
 from waitress.server import create_server
 
 from server import clock
-from server.backups import NotDone, running
+from server.backups import LOADING, NotDone, running
 from server.recordings import MOST_BYTES
 from server.safe_keeping import keep_on
 from server.school.demo.people import PASSWORD, PEOPLE
@@ -96,8 +97,8 @@ def run(listening: socket.socket, arguments: argparse.Namespace) -> int:
 
     empty_for_another_program()
     if arguments.demo:
-        print("== Demo school, if the database is empty (half a minute the first time)", flush=True)
-        call_command("load_demo", "--if-empty")
+        print("== Demo school: today's sorties first, the other lessons behind them", flush=True)
+        call_command("load_demo", "--if-empty", "--first")
         print(f"\nDemo log-ins, all with the password {PASSWORD}:")
         for username, name, role, _ in PEOPLE:
             print(f"    {username:8}{name}, {role}")
@@ -122,7 +123,7 @@ def keep_serving(listening: socket.socket, processes: int) -> None:
     signal.signal(signal.SIGTERM, _end)
     signal.signal(signal.SIGINT, _end)
     jobs: list[Callable[[], None]] = [partial(serve, listening)] * processes
-    if settings.COUNT_AHEAD:
+    if settings.COUNT_AHEAD or (settings.DATA / LOADING).exists():
         jobs.append(ahead)
     if settings.BACKUP_EVERY_H > 0:
         jobs.append(keep_safe)
@@ -158,12 +159,18 @@ def quietly(does: Callable[[], None]) -> None:
 
 
 def ahead() -> None:
-    """Counts before anybody asks. It ends wherever it is: an interrupt is not heard everywhere, and what was
-    counted by half is counted again."""
+    """Loads what is left of the demo, then counts before anybody asks. It ends wherever it is: an interrupt
+    is not heard everywhere, and what was done by half is done again."""
     from server.ahead import count_ahead
+    from server.api.debriefing import looks_of
+    from server.school.demo.behind import go_on
 
     signal.signal(signal.SIGTERM, signal.SIG_DFL)
-    count_ahead()
+    # Nobody asks: there is no request.
+    go_on(settings.DATA, partial(looks_of, HttpRequest()))
+    if settings.COUNT_AHEAD:
+        count_ahead()
+    signal.pause()
 
 
 def keep_safe() -> None:

@@ -7,13 +7,14 @@ from pathlib import Path
 import pytest
 
 ALONE = ".venv/bin/python -m pytest"
+LONGEST = 300
 
 
 def reason(report: pytest.TestReport | pytest.CollectReport) -> str:
     """The first line of the error, or what stands last of it where there is none."""
     crash = getattr(report.longrepr, "reprcrash", None)
     words = (crash.message if crash else str(report.longrepr)).strip()
-    return words.splitlines()[0 if crash else -1] if words else "no reason given"
+    return words.splitlines()[0 if crash else -1][:LONGEST] if words else "no reason given"
 
 
 def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:

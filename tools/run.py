@@ -243,9 +243,9 @@ TOGETHER = ("-n", "3", "--dist", "loadfile", "--no-loadscope-reorder")
 def test() -> None:
     began = time.monotonic()
     ready_for_tests(chromium)
-    at_once(compiled_and_school, web_build_and_checks)
-    say("Tests of core, outside values, server, tools and browser")
-    at_once(web_tests, lambda: pytest("tests", "-m", "not long", *TOGETHER))
+    at_once(compiled_and_school, web_build)
+    say("Tests of core, outside values, server, tools and browser; beside them style, types and the web part")
+    at_once(lambda: pytest("tests", "-m", "not long", *TOGETHER), checks_and_web_tests)
     say(f"Everything passed in {time.monotonic() - began:.0f} s; make test-long has the slow counts")
 
 
@@ -268,10 +268,10 @@ def make_school() -> None:
     run([str(PYTHON), "-m", "tests.browser.school"], "The demo school", PYTHONPATH=str(BASE))
 
 
-def web_build_and_checks() -> None:
-    web_build()
-    web_static_checks()
+def checks_and_web_tests() -> None:
     static_checks()
+    web_static_checks()
+    web_tests()
 
 
 def api() -> None:

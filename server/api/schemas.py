@@ -64,11 +64,19 @@ class PersonOut(Schema):
     student_id: int | None = None
 
 
+class LoadingOut(Schema):
+    """The demo school is still being loaded: so many of its parts are there."""
+
+    done: int
+    of: int
+
+
 class SessionOut(Schema):
     """zone: the school's, in which every time is shown. now: the server's clock. asks_code: name and password
     were right, and a code of the second factor is needed besides. mail: whether letters can be sent from
     here; letters_kept: whether a stand-in keeps them instead. school: what it is called; first_start: nobody
-    is here yet, and whoever comes first is the chief."""
+    is here yet, and whoever comes first is the chief. loading: how far the demo school is, while it is being
+    loaded."""
 
     person: PersonOut | None
     zone: str
@@ -78,6 +86,7 @@ class SessionOut(Schema):
     letters_kept: bool = False
     school: str = ""
     first_start: bool = False
+    loading: LoadingOut | None = None
 
 
 class LogIn(Schema):

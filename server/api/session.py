@@ -15,8 +15,9 @@ from keelturn.formats.reading import refused
 from server import clock, mail, sessions
 from server.api.account_schemas import FirstStartIn, Forgot, ForgotOut, Passworded, WelcomeOut
 from server.api.doors import REFUSALS, asking
-from server.api.schemas import LogIn, PersonOut, Role, SessionOut
+from server.api.schemas import LoadingOut, LogIn, PersonOut, Role, SessionOut
 from server.school import guarding
+from server.school.demo.behind import progress
 from server.school.models import Deed, DeedKind, Person, School, Student
 from server.school.operations import accounts, first_start, people
 
@@ -40,7 +41,13 @@ def session_of(person: object, asks_code: bool = False) -> SessionOut:
         letters_kept=mail.is_kept(),
         school=School.called(),
         first_start=not isinstance(person, Person) and not Person.objects.exists(),
+        loading=_loading(),
     )
+
+
+def _loading() -> LoadingOut | None:
+    found = progress(settings.DATA)
+    return None if found is None else LoadingOut(done=found.done, of=found.of)
 
 
 def _of(person: Person) -> PersonOut:

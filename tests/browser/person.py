@@ -31,6 +31,12 @@ FOCUSED = """
 const e = document.activeElement;
 return (e?.getAttribute('aria-label') || e?.labels?.[0]?.innerText || e?.innerText || '').trim();
 """
+# A page that is not ours asks for no size of its own: on a phone it is drawn as wide as a desk.
+TOLD = """
+const [width, height, touch] = arguments, sized = `(width: ${width}px) and (height: ${height}px)`;
+const ours = document.querySelector('meta[name=viewport]');
+return matchMedia('(pointer: coarse)').matches === touch && (!ours && touch || matchMedia(sized).matches);
+"""
 # The page has been drawn anew, and what moves has arrived.
 AT_REST = """
 const drawn = () => new Promise((then) => requestAnimationFrame(() => requestAnimationFrame(then)));
@@ -98,11 +104,7 @@ class Person:
     def viewport(self, width: int, height: int, mobile: bool = False) -> None:
         """The page is told a moment later of its size and whether a finger points: that is waited for."""
         set_viewport(self.browser, width, height, mobile)
-        told = (
-            "return matchMedia('(pointer: coarse)').matches === arguments[2]"
-            " && matchMedia(`(width: ${arguments[0]}px) and (height: ${arguments[1]}px)`).matches"
-        )
-        self.until(lambda: self.browser.execute_script(told, width, height, mobile))
+        self.until(lambda: self.browser.execute_script(TOLD, width, height, mobile))
 
     def scheme(self, name: str) -> None:
         """The colours that the system asks for: light or dark."""

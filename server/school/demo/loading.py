@@ -3,9 +3,10 @@ sorties."""
 
 import random
 from collections import Counter
-from collections.abc import Callable
-from dataclasses import replace
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from functools import partial
 
 from django.contrib.auth.hashers import make_password
 from django.db import transaction
@@ -27,9 +28,10 @@ from server.school.demo.cards import FLEET, PLACES
 from server.school.demo.history import PASTS, Past, PastFlight, at_hour, flown_attempts
 from server.school.demo.people import GOALS, PASSWORD, PEOPLE, SCHOOL, SET_STANDINGS
 from server.school.demo.recorded import FLIGHTS, Flight, recorded_lesson
-from server.school.demo.week import lay_out
+from server.school.demo.week import is_laid_out, lay_out
 from server.school.models import (
     Aircraft,
+    AttemptRow,
     Enrolment,
     GroundDone,
     Person,
@@ -49,6 +51,7 @@ from server.school.operations.enrolling import count_standing
 from server.school.operations.noting import note_attempts
 from server.school.operations.own import count_population
 from server.school.operations.proposing import setting_of
+from server.school.operations.record import attempt_kept
 from server.school.operations.saving import Sheets, save_sortie
 from server.school.operations.showing import record_of
 from server.school.operations.signing import seal
@@ -71,8 +74,35 @@ Looks = Callable[[Sortie, Record], dict[str, SecondLook]]
 LOOKED_AT_DAYS = 30
 
 
+# Who flies today or flew yesterday: their plans follow from their lessons, which are there first.
+FIRST = ("petra", "rhea", "jonah", "mirela")
+
+
+@dataclass(frozen=True)
+class Part:
+    """One lesson, or what is counted when all are there."""
+
+    words: str
+    _do: Callable[[], None]
+
+    def do(self) -> None:
+        """All of it or nothing; done again, it leaves what is there."""
+        with transaction.atomic():
+            self._do()
+
+
 def load_demo(now: datetime, looks: Looks, say: Callable[[str], None]) -> None:
     """One transaction: the whole school or nothing. Deterministic for a given day."""
+    with transaction.atomic():
+        load_first(now, say)
+        for part in the_rest(now, looks):
+            say(part.words)
+            part.do()
+
+
+def load_first(now: datetime, say: Callable[[str], None]) -> None:
+    """What Today shows: people, fleet, places, and today's sorties with the lessons behind them. One
+    transaction."""
     with transaction.atomic():
         say("people, aircraft and places")
         # One hash for all: it is made to cost a second, and this password is no secret.
@@ -89,21 +119,56 @@ def load_demo(now: datetime, looks: Looks, say: Callable[[str], None]) -> None:
         School.objects.create(name=SCHOOL, by=people["morag"], at=at_hour(now, 250, 9))
         SchoolStandards.objects.create(standards=Standards().model_dump(mode="json"))
         for past in PASTS:
-            if past.lessons:
-                say(f"{len(past.lessons)} past lessons of {people[past.username].name}")
             _in_courses(past, people, now)
-            flown_before = Counter[str]()
-            for lesson in range(len(past.lessons)):
-                flown_before.update(_past_lesson(past, lesson, flown_before, people, now))
-        for flight in FLIGHTS:
-            say(f"a recorded lesson of {people[flight.username].name}: {flight.name}")
-            _recorded_lesson(flight, people, now, looks)
-        say("standings, today's sorties and the week")
-        _standings(people, now)
+        for part in _lessons(FIRST, people, now):
+            say(part.words)
+            part.do()
+        say("today's sorties")
+        _standings(people, now, FIRST)
         count_population()
         _todays_sorties(people, now)
+
+
+def the_rest(now: datetime, looks: Looks) -> Sequence[Part]:
+    """What follows on load_first, in its order."""
+    people = {
+        person.username: person for person in Person.objects.filter(username__in=[p[0] for p in PEOPLE])
+    }
+
+    def count() -> None:
+        if is_laid_out(people, now):
+            return
+        _standings(people, now, [past.username for past in PASTS])
+        count_population()
         lay_out(people, now, _new)
         _last_here(people)
+
+    others = [past.username for past in PASTS if past.username not in FIRST]
+    return (
+        *_lessons(others, people, now),
+        *(
+            Part(
+                f"a recorded lesson of {people[flight.username].name}: {flight.name}",
+                partial(_recorded_lesson, flight, people, now, looks),
+            )
+            for flight in FLIGHTS
+        ),
+        Part("standings and the week", count),
+    )
+
+
+def _lessons(usernames: Sequence[str], people: dict[str, Person], now: datetime) -> Iterator[Part]:
+    for past in PASTS:
+        if past.username in usernames:
+            before = Counter[str]()
+            for lesson in range(len(past.lessons)):
+                words = f"lesson {lesson + 1} of {len(past.lessons)} of {people[past.username].name}"
+                yield Part(words, partial(_past_lesson, past, lesson, before, people, now))
+
+
+def _is_there(student: Person, at: datetime, stage: Stage) -> bool:
+    """The lesson of this time."""
+    return Sortie.objects.filter(student__person=student, planned_for=at, stage=stage).exists()
 
 
 def _last_here(people: dict[str, Person]) -> None:
@@ -143,12 +208,10 @@ def _in_courses(past: Past, people: dict[str, Person], now: datetime) -> None:
             GroundDone.objects.create(student=student, course=key, item=item.key, by=by, at=at)
 
 
-def _standings(people: dict[str, Person], now: datetime) -> None:
+def _standings(people: dict[str, Person], now: datetime, usernames: Sequence[str]) -> None:
     """What the chief has set, and what follows from the lessons."""
-    for username, person in people.items():
-        if person.role != "student":
-            continue
-        student = Student.objects.get(person=person)
+    for username in usernames:
+        student = Student.objects.get(person=people[username])
         student.stage = ""
         if username in SET_STANDINGS:
             student.stage, student.stage_reason = SET_STANDINGS[username]
@@ -192,11 +255,24 @@ def _moved(sortie: Sortie, person: Person, stage: Stage) -> None:
 
 def _past_lesson(
     past: Past, lesson: int, before: Counter[str], people: dict[str, Person], now: datetime
-) -> set[str]:
-    """Flown, debriefed and signed; the figures that were in it, by key."""
-    days_ago, key = past.lessons[lesson]
-    instructor = past.instructor(lesson)
-    person, at = people[instructor], at_hour(now, days_ago, 9 + lesson % 5, 30)
+) -> None:
+    """Flown, debriefed and signed. before: how often each figure was flown in the lessons until then; those
+    of this one are added."""
+    at = _began(past, lesson, now)
+    if not _is_there(people[past.username], at, "signed"):
+        _fly(past, lesson, before, people, now)
+    rows = AttemptRow.objects.filter(sortie__student__person=people[past.username], sortie__planned_for=at)
+    attempts = [attempt for row in rows if (attempt := attempt_kept(row)) is not None]
+    before.update({attempt.planned.key for attempt in attempts if attempt.to_the_end})
+
+
+def _began(past: Past, lesson: int, now: datetime) -> datetime:
+    return at_hour(now, past.lessons[lesson][0], 9 + lesson % 5, 30)
+
+
+def _fly(past: Past, lesson: int, before: Counter[str], people: dict[str, Person], now: datetime) -> None:
+    key, instructor = past.lessons[lesson][1], past.instructor(lesson)
+    person, at = people[instructor], _began(past, lesson, now)
     # As it stood then; what follows from the lessons is counted when all are there.
     Student.objects.filter(person=people[past.username]).update(stage=lesson_of(key).standing)
     _weather_days(past, lesson, people, now)
@@ -224,7 +300,6 @@ def _past_lesson(
     with clock.as_of(at + timedelta(hours=2)):
         _moved(sortie, person, "debriefed")
         seal(person, sortie, record_of(sortie), clock.now())
-    return {attempt.planned.key for attempt in attempts if attempt.to_the_end}
 
 
 def _note(attempts: list[Attempt], fault: str | None) -> str:
@@ -252,6 +327,8 @@ def _weather_days(past: Past, lesson: int, people: dict[str, Person], now: datet
 
 def _recorded_lesson(flight: Flight, people: dict[str, Person], now: datetime, looks: Looks) -> None:
     by, at = people[flight.instructor], at_hour(now, flight.days_ago, 11 + flight.days_ago % 3)
+    if _is_there(people[flight.username], at, "flown" if flight.open else "signed"):
+        return
     with clock.as_of(at - timedelta(minutes=40)):
         sortie = _new(people, flight.username, flight.instructor, flight.aircraft, 0, at, flight.lesson)
         sortie = save_sortie(by, sortie.pk, sortie.version, Sheets(brief=ALL_CHECKED))

@@ -50,6 +50,12 @@ SIGNED = (
 )
 
 
+def is_laid_out(people: dict[str, Person], now: datetime) -> bool:
+    day, student, _, _, hour, _ = BOOKED[0]
+    there = Sortie.objects.filter(student__person=people[student], planned_for=at_hour(now, -day, hour))
+    return there.exists()
+
+
 def lay_out(people: dict[str, Person], now: datetime, new: Callable[..., Sortie]) -> None:
     """new: plans one, as the demo does."""
     chief = people["morag"]

@@ -2058,6 +2058,16 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * LoadingOut
+         * @description The demo school is still being loaded: so many of its parts are there.
+         */
+        LoadingOut: {
+            /** Done */
+            done: number;
+            /** Of */
+            of: number;
+        };
         /** PersonOut */
         PersonOut: {
             /** Id */
@@ -2077,7 +2087,8 @@ export interface components {
          * @description zone: the school's, in which every time is shown. now: the server's clock. asks_code: name and password
          *     were right, and a code of the second factor is needed besides. mail: whether letters can be sent from
          *     here; letters_kept: whether a stand-in keeps them instead. school: what it is called; first_start: nobody
-         *     is here yet, and whoever comes first is the chief.
+         *     is here yet, and whoever comes first is the chief. loading: how far the demo school is, while it is being
+         *     loaded.
          */
         SessionOut: {
             person: components["schemas"]["PersonOut"] | null;
@@ -2113,6 +2124,7 @@ export interface components {
              * @default false
              */
             first_start: boolean;
+            loading?: components["schemas"]["LoadingOut"] | null;
         };
         /**
          * ProblemOut

@@ -5,6 +5,7 @@ import type { Answer, Person } from "../api/types";
 import { LogInAgain } from "../session/LogInAgain";
 import { DeviceBar } from "../device/DeviceBar";
 import { useKeeping } from "../device/keeping";
+import { LoadingBar } from "../session/LoadingBar";
 import { LogOut } from "../session/LogOut";
 import { narrow, tokens } from "../theme";
 import { WhyPanel } from "../why/WhyPanel";
@@ -182,6 +183,7 @@ export function Frame({ person }: { person: Person }) {
           <LogOut person={person} />
         </Box>
         <DeviceBar flying={flying} />
+        <LoadingBar />
         <Box sx={styles.beside} data-why-open={why ? "" : undefined}>
           <Box sx={styles.content}>
             <AskedContext value={asked}>

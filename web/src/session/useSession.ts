@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { answered, api, server } from "../api/client";
 import type { Person, Session } from "../api/types";
 import { forgetAllBut } from "../device/database";
@@ -7,8 +7,26 @@ import { forgetWho, isStillToBeLoggedOut, loggedIn } from "../device/who";
 
 const SESSION = api.queryOptions("get", "/api/session").queryKey;
 
+const LOADING_MS = 2000;
+
 export function useSession() {
   return api.useQuery("get", "/api/session", undefined, { staleTime: 60_000 });
+}
+
+/** How far the demo school is, while it is being loaded; when all of it is there, every page asks again. */
+export function useLoading(): Session["loading"] {
+  const queries = useQueryClient();
+  const { data } = api.useQuery("get", "/api/session", undefined, {
+    staleTime: 60_000,
+    refetchInterval: (query) => (query.state.data?.loading ? LOADING_MS : false),
+  });
+  const loading = data?.loading ?? null;
+  const before = useRef(loading);
+  useEffect(() => {
+    if (before.current && !loading) void queries.invalidateQueries();
+    before.current = loading;
+  }, [loading, queries]);
+  return loading;
 }
 
 /** Whether this person logged out while there was no server to tell; it is told now. */
@@ -77,6 +95,7 @@ export function useLogOut(person: Person) {
         letters_kept: before?.letters_kept ?? false,
         school: before?.school ?? "",
         first_start: false,
+        loading: null,
       }));
       queries.removeQueries({ predicate: (query) => query.queryKey[1] !== SESSION[1] });
     },

@@ -12,6 +12,7 @@ from django.utils import timezone
 from server import clock
 from server.api.debriefing import looks_of
 from server.backups import mark_the_demo
+from server.school.demo import behind
 from server.school.demo.loading import load_demo
 from server.school.models import Person
 
@@ -23,6 +24,9 @@ class Command(BaseCommand):
         parser.add_argument("--on", help="the day to count from, YYYY-MM-DD; today if not given")
         parser.add_argument(
             "--if-empty", action="store_true", help="do nothing, quietly, when somebody is already there"
+        )
+        parser.add_argument(
+            "--first", action="store_true", help="what Today shows; the server loads the rest when it runs"
         )
 
     def handle(self, *args: Any, **options: Any) -> None:
@@ -40,6 +44,13 @@ class Command(BaseCommand):
                 raise CommandError(
                     f"--on: '{options['on']}' is not a day; write it as 2026-05-14."
                 ) from error
+
+        def say(words: str) -> None:
+            self.stdout.write(f"    {words}")
+
+        if options["first"]:
+            behind.begin(settings.DATA, clock.day_of(now), say)
+            return
         # Nobody asks: there is no request.
-        load_demo(now, partial(looks_of, HttpRequest()), lambda words: self.stdout.write(f"    {words}"))
+        load_demo(now, partial(looks_of, HttpRequest()), say)
         mark_the_demo(settings.DATA)
