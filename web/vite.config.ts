@@ -49,9 +49,12 @@ export default defineConfig({
     globals: true,
     setupFiles: ["src/test-setup.ts"],
     testTimeout: 180_000,
-    // A process for each file. Shared modules ("isolate: false") let one test's mocks into the next, and
-    // contexts in one process ("vmForks") did not end, one run in four.
+    // Shared by all files of a process: loading them anew for each took more than the tests. What a test stubs or spies
+    // on is put back after it.
     pool: "forks",
+    isolate: false,
+    unstubGlobals: true,
+    restoreMocks: true,
     maxWorkers: 2,
   },
 });

@@ -18,6 +18,7 @@ from keelturn.recording.table import CONTROLS, Column
 from keelturn.recording.truth import Go
 from keelturn.recording.ways import InPlan
 from tests.flights import conditions, exact_sensors, figure, plan
+from tests.long import others_long
 from tools.score_reading import as_recording
 
 C = conditions()
@@ -161,6 +162,7 @@ def test_between_two_rows_a_second_apart_a_dive_goes_far_and_is_not_wild():
     assert [step.key for step in clean(broken, C.air).steps] == [StepKey.WILD]
 
 
+@pytest.mark.long
 def test_what_the_g_meter_is_off_in_level_flight_is_taken_off_from_two_hundredths_on():
     for bias, said in ((0.06, True), (0.01, False)):
         cleaned = clean(as_recording(heard(exact_sensors(16).model_copy(update={"g_bias": bias}))), C.air)
@@ -173,7 +175,7 @@ def test_what_the_g_meter_is_off_in_level_flight_is_taken_off_from_two_hundredth
     assert judged(heard(biased))[1][1].measured.most_g == pytest.approx(3.5, abs=0.12)
 
 
-@pytest.mark.parametrize("late", [0.0, 0.6, 1.0])
+@pytest.mark.parametrize("late", others_long([0.0, 0.6, 1.0], (1,)))
 def test_how_late_the_static_line_is_comes_out_within_a_quarter_of_a_second(late):
     sensors = Sensors(rate_hz=16, height_lag_s=late, seed=3)
     raw = clean(as_recording(heard(sensors)), C.air, frozenset({StepKey.LAG}))
@@ -196,7 +198,7 @@ def test_silences_up_to_two_seconds_are_filled_and_longer_ones_are_holes():
     assert "spin" not in [f.found.figure.key for f in judge(recording.rows(cut), (), C)[1]]
 
 
-@pytest.mark.parametrize("rate", [1.0, 4.0, 64.0])
+@pytest.mark.parametrize("rate", others_long([1.0, 4.0, 64.0], (0,)))
 def test_recorders_of_every_rate_give_the_same_figures(rate):
     sensors = Sensors(rate_hz=rate, seed=7)
     cleaned, found = judged(heard(sensors))

@@ -24,6 +24,7 @@ from keelturn.recording.recorder import Sensors, record_goes
 from keelturn.recording.table import CONTROLS, Column, Recording
 from keelturn.recording.truth import Go
 from tests.flights import conditions, figure
+from tests.long import others_long
 from tools.score_reading import as_recording
 
 C = conditions()
@@ -63,19 +64,22 @@ def evidence(key, habits=(), **more):
 
 @pytest.mark.parametrize(
     ("key", "name", "habit", "within"),
-    [
-        ("nose_low", "delay_s", 0.9, 0.15),
-        ("nose_low", "pull_g", -0.4, 0.04),
-        ("nose_low", "pull_g", 0.4, 0.04),
-        ("nose_low", "roll_share", -0.25, 0.04),
-        ("stall_power_off", "delay_s", 1.0, 0.1),
-        ("stall_power_off", "throttle_s", 1.2, 0.25),
-        ("spin", "pull_g", -0.5, 0.05),
-        ("spin", "gap_s", 1.0, 0.25),
-        ("spin", "gap_s", -1.2, 0.3),
-        ("loop", "ease_error_g", 0.3, 0.04),
-        ("loop", "speed_error_kt", 7.0, 1.5),
-    ],
+    others_long(
+        [
+            ("nose_low", "delay_s", 0.9, 0.15),
+            ("nose_low", "pull_g", -0.4, 0.04),
+            ("nose_low", "pull_g", 0.4, 0.04),
+            ("nose_low", "roll_share", -0.25, 0.04),
+            ("stall_power_off", "delay_s", 1.0, 0.1),
+            ("stall_power_off", "throttle_s", 1.2, 0.25),
+            ("spin", "pull_g", -0.5, 0.05),
+            ("spin", "gap_s", 1.0, 0.25),
+            ("spin", "gap_s", -1.2, 0.3),
+            ("loop", "ease_error_g", 0.3, 0.04),
+            ("loop", "speed_error_kt", 7.0, 1.5),
+        ],
+        (0, 1, 4, 7, 9),
+    ),
 )
 def test_a_number_is_had_back_within_its_doubt(key, name, habit, within):
     found = fitted(key, {name: habit})
@@ -146,7 +150,7 @@ def test_what_climbs_out_of_it_is_compared_to_its_end():
     assert low.compared.time[-1] < lowest + 1.5
 
 
-@pytest.mark.parametrize("key", ["nose_low", "inverted", "spin", "stall_power_off"])
+@pytest.mark.parametrize("key", others_long(["nose_low", "inverted", "spin", "stall_power_off"], (0, 2)))
 def test_best_and_steps_add_up_to_what_was_measured_exactly(key):
     judged, cleaned = flown(key, {"pull_g": -0.3})
     account = account_of_fit(fit(judged.found, judged.measured, cleaned, C), judged.measured.lost_ft)
@@ -172,31 +176,34 @@ def test_each_step_is_the_true_one_within_its_doubt_or_ten_feet():
 
 @pytest.mark.parametrize(
     ("key", "fault", "habits"),
-    [
-        ("nose_low", "late", {"delay_s": 1.0}),
-        ("nose_low", "soft_pull", {"pull_g": -0.5}),
-        ("nose_low", "harsh_pull", {"pull_g": 0.65}),
-        ("nose_low", "rolled_while_pulling", {"roll_g": 0.9}),
-        ("nose_low", "wrong_speed", {"speed_error_kt": -8.0}),
-        ("stall_power_off", "forward_late", {"delay_s": 1.2}),
-        ("stall_power_off", "power_in_late", {"throttle_s": 1.5}),
-        ("spin", "stick_late", {"gap_s": 1.2}),
-        ("spin", "stick_before_rudder", {"gap_s": -1.5}),
-        ("spin", "rudder_late", {"call_s": 1.3}),
-        ("spin", "stick_not_back", {"entry_stick": -0.3}),
-        ("spin", "rudder_half", {"entry_rudder": -0.45}),
-        ("loop", "pulled_soft", {"pull_g": -0.5}),
-        ("loop", "pulled_hard", {"pull_g": 0.5}),
-        ("loop", "no_easing", {"ease_error_g": 0.3}),
-        ("aileron_roll", "nose_low_first", {"angle_error_deg": -10.0}),
-        ("aileron_roll", "scooped", {"scoop_g": 1.0}),
-        ("slow_roll", "scooped", {"scoop_g": 1.0}),
-        ("slow_roll", "no_top_rudder", {"top_rudder": -0.25}),
-        ("slow_roll", "no_forward_inverted", {"on_its_back": -0.7}),
-        ("half_cuban", "scooped", {"scoop_g": 1.0}),
-        ("stall_turn", "not_vertical", {"angle_error_deg": -9.0}),
-        ("steep_turn", "nose_dropped", {"height_keeping_ft": 100.0}),
-    ],
+    others_long(
+        [
+            ("nose_low", "late", {"delay_s": 1.0}),
+            ("nose_low", "soft_pull", {"pull_g": -0.5}),
+            ("nose_low", "harsh_pull", {"pull_g": 0.65}),
+            ("nose_low", "rolled_while_pulling", {"roll_g": 0.9}),
+            ("nose_low", "wrong_speed", {"speed_error_kt": -8.0}),
+            ("stall_power_off", "forward_late", {"delay_s": 1.2}),
+            ("stall_power_off", "power_in_late", {"throttle_s": 1.5}),
+            ("spin", "stick_late", {"gap_s": 1.2}),
+            ("spin", "stick_before_rudder", {"gap_s": -1.5}),
+            ("spin", "rudder_late", {"call_s": 1.3}),
+            ("spin", "stick_not_back", {"entry_stick": -0.3}),
+            ("spin", "rudder_half", {"entry_rudder": -0.45}),
+            ("loop", "pulled_soft", {"pull_g": -0.5}),
+            ("loop", "pulled_hard", {"pull_g": 0.5}),
+            ("loop", "no_easing", {"ease_error_g": 0.3}),
+            ("aileron_roll", "nose_low_first", {"angle_error_deg": -10.0}),
+            ("aileron_roll", "scooped", {"scoop_g": 1.0}),
+            ("slow_roll", "scooped", {"scoop_g": 1.0}),
+            ("slow_roll", "no_top_rudder", {"top_rudder": -0.25}),
+            ("slow_roll", "no_forward_inverted", {"on_its_back": -0.7}),
+            ("half_cuban", "scooped", {"scoop_g": 1.0}),
+            ("stall_turn", "not_vertical", {"angle_error_deg": -9.0}),
+            ("steep_turn", "nose_dropped", {"height_keeping_ft": 100.0}),
+        ],
+        (0, 1, 5, 7, 12, 14, 20),
+    ),
 )
 def test_a_fault_is_found_and_a_usual_pilot_has_none(key, fault, habits):
     found = faults_found(evidence(key, habits))
@@ -371,6 +378,7 @@ def test_with_controls_a_usual_pilot_has_no_fault_either(key):
     assert faults_found(found) == ()
 
 
+@pytest.mark.long
 def test_a_poor_fit_with_controls_has_lanes_from_the_first_rudder():
     judged, cleaned = flown("spin", controls=True)
     rows = slice(judged.found.first, judged.found.last)

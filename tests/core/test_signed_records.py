@@ -16,6 +16,7 @@ from keelturn.formats.kept import NOT_KEPT, filled
 from keelturn.formats.signed import VERSION, read_signed, written
 from keelturn.margins.checks import Kind
 from keelturn.recording.problems import Unread
+from tests.long import others_long
 
 # Schools as landed states of the program left them, oldest first: two signed sorties in each.
 STATES = sorted((Path(__file__).parents[1] / "records").glob("state_*.sql.gz"))
@@ -42,7 +43,11 @@ def read_text(text, working):
     return read_signed(text, working).record
 
 
-@pytest.fixture(scope="module", params=DOCUMENTS)
+# The latest of each version in every run.
+LATEST = {document["version"]: place for place, document in enumerate(DOCUMENTS.values())}
+
+
+@pytest.fixture(scope="module", params=others_long(tuple(DOCUMENTS), LATEST.values()))
 def kept(request) -> dict:
     return DOCUMENTS[request.param]
 

@@ -122,6 +122,7 @@ def test_the_card_that_comes_of_it_differs_in_those_numbers_alone_and_says_from_
     assert spin_beside(found.card, falling_further()).card is None
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("key", "of_the_card", "flown"), [("further_turn_ft", 265.0, 215.0), ("turn_s", 1.6, 1.8)]
 )
@@ -137,6 +138,7 @@ def test_a_manuals_number_is_never_made_to_cost_less_and_the_schools_own_is(key,
     assert own.words == f"{'Less' if flown < of_the_card else 'More'} than the card says."
 
 
+@pytest.mark.long
 def test_one_side_that_is_wilder_than_the_card_says():
     found = numbers(spin_beside(TRAINER, flights_in(card(left_factor=1.2), 4)))
     assert found["left_factor"].becomes == pytest.approx(1.2, abs=0.06)
@@ -144,6 +146,7 @@ def test_one_side_that_is_wilder_than_the_card_says():
     assert found["further_turn_ft"].becomes is None
 
 
+@pytest.mark.long
 def test_where_one_side_was_flown_too_seldom_nothing_is_said_of_left_against_right():
     spins = as_its_card_says()
     right = [one for one in spins if one.planned.side == "right"]

@@ -22,6 +22,7 @@ from keelturn.margins.spread import (
 from keelturn.plan.sequence import compute_plan
 from keelturn.units import FT
 from tests.flights import HEAVY, TRAINER, conditions, figure, plan
+from tests.long import others_long
 
 
 def many_of(pilot):
@@ -41,8 +42,8 @@ HEAVY_ONLY = ("spin_flat", "inverted", "split_s")
 
 @pytest.mark.parametrize(
     ("key", "card"),
-    [pytest.param(key, TRAINER, id=f"{key}-light") for key in BOTH + LIGHT_ONLY]
-    + [pytest.param(key, HEAVY, id=f"{key}-heavy") for key in BOTH + HEAVY_ONLY],
+    others_long([(key, TRAINER) for key in BOTH + LIGHT_ONLY], (0, 3))
+    + others_long([(key, HEAVY) for key in BOTH + HEAVY_ONLY], (1,)),
 )
 def test_the_95th_of_a_plan_is_that_of_16384_students(key, card):
     """Within 1 % or the 10 ft to which it is read."""
@@ -53,7 +54,9 @@ def test_the_95th_of_a_plan_is_that_of_16384_students(key, card):
     assert ours == pytest.approx(theirs, rel=0.01, abs=10)
 
 
-@pytest.mark.parametrize("key", ["spin", "loop", "slow_roll", "nose_low", "stall_turning", "inverted"])
+@pytest.mark.parametrize(
+    "key", others_long(["spin", "loop", "slow_roll", "nose_low", "stall_turning", "inverted"], (0, 3))
+)
 def test_the_99th_of_a_take_over_is_that_of_16384_instructors(key):
     """Within 2 %."""
     c = conditions()

@@ -66,6 +66,7 @@ def exported(scope, into):
     return into
 
 
+@pytest.mark.long
 def test_the_school_comes_back_the_same_from_its_export(school, as_, files, full, tmp_path):
     students = list(Student.objects.values_list("pk", flat=True))
     before = but_the_hour(pages_of(as_("chief"), [s.pk for s in full], students))
@@ -87,6 +88,7 @@ def test_the_school_comes_back_the_same_from_its_export(school, as_, files, full
         cursor.execute("UPDATE school_sortie SET plan = '{}' WHERE stage = 'signed'")
 
 
+@pytest.mark.long
 def test_a_student_comes_back_the_same_in_another_school(school, as_, full, tmp_path):
     ana, mine = school.student("ana").pk, [full[0].pk, full[2].pk]
     before = but_the_hour(pages_of(as_("bo"), mine, [ana]))

@@ -88,6 +88,7 @@ def test_a_school_begins_with_the_courses_that_ship(school, as_):
     assert CourseVersion.objects.count() == len(COURSES)
 
 
+@pytest.mark.long
 def test_a_student_goes_through_a_whole_course_with_a_lapse_and_a_later_version(school, as_):
     Student.objects.update(stage="")
     added(as_)

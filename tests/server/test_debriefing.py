@@ -182,6 +182,7 @@ def debriefing_record(document):
     return read_signed(json.dumps(document)).record
 
 
+@pytest.mark.long
 def test_the_recordings_digest_is_signed_and_another_file_beside_it_is_noticed(school, as_, files):
     sortie = school.brought_to("briefed")
     digest = sent(as_("bo"), sortie, file_of(sortie)).json()["digest"]
@@ -272,6 +273,7 @@ def test_the_sheet_is_one_page_with_what_was_done_one_thing_and_what_is_next(sch
     assert "the flight manual" in text.replace("\r\n", " ")
 
 
+@pytest.mark.long
 def test_the_sheet_stays_one_page_however_much_was_flown_and_said(school, as_):
     sortie = school.brought_to("flown")
     for n in range(7, 40):

@@ -85,6 +85,7 @@ def of_an_object(schema):
             yield from ((method, path) for method in methods)
 
 
+@pytest.mark.long
 def test_what_is_somebody_elses_is_not_there_object_by_object(school, as_):
     """Whatever its stage, and whatever is sent."""
     schema = description()

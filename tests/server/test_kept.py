@@ -62,6 +62,7 @@ def added_row(row, **otherwise):
     row.save(force_insert=True)
 
 
+@pytest.mark.long
 def test_nothing_that_would_be_counted_otherwise_is_shown(school, as_, shown):
     bo, student = school.people["bo"], ana(school)
     added(as_)

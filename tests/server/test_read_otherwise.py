@@ -89,6 +89,7 @@ def test_one_taken_for_another_figure_is_an_attempt_of_that_and_one_left_out_is_
     assert "spiral_dive" in {a["planned"]["key"] for a in shown["attempts"]}
 
 
+@pytest.mark.long
 def test_a_step_of_cleaning_is_left_out_and_taken_again(school, as_, files):
     sortie = school.brought_to("briefed")
     one = sent(as_("bo"), sortie, file_of(sortie, g_bias=0.2)).json()
@@ -129,6 +130,7 @@ def test_a_file_that_is_gone_is_not_read_again(school, as_, files):
     assert again(as_("bo"), sortie, one["id"] + 1).status_code == 422
 
 
+@pytest.mark.long
 def test_what_was_tapped_in_flight_sets_the_clock_and_tells_which_go_is_which(school, as_, files):
     sortie = school.brought_to("briefed")
     one = sent(as_("bo"), sortie, file_of(sortie)).json()
@@ -165,6 +167,7 @@ def test_what_was_tapped_in_flight_sets_the_clock_and_tells_which_go_is_which(sc
     assert [f["attempt"] for f in left["flight"]["figures"]] == [f["planned"] for f in found]
 
 
+@pytest.mark.long
 def test_how_often_the_database_is_asked_does_not_grow_with_the_recordings(school, as_, files):
     sortie = school.brought_to("briefed")
     first = sortie.plan["figures"][0]["id"]

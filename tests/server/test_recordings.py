@@ -234,6 +234,7 @@ def test_nobody_else_adds_one_and_none_before_the_brief(school, as_, files):
     assert sent(as_("bo"), planned, content).status_code == 403
 
 
+@pytest.mark.long
 def test_of_a_signed_sortie_no_recording_is_added_nor_changed(school, as_, files):
     other = school.brought_to("briefed")
     content = file_of(other, figures=("f1",))
@@ -307,6 +308,7 @@ def adds_up(account):
     return abs(account["best"]["value"] + steps - account["flown"]["value"]) < 1e-6
 
 
+@pytest.mark.long
 def test_a_recording_whose_file_is_gone_leaves_what_was_noted(school, as_, files):
     sortie = school.brought_to("briefed")
     _, spin = spin_of(sortie)

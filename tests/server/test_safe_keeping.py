@@ -197,6 +197,7 @@ call_command("verify")
 """
 
 
+@pytest.mark.long
 def test_kept_destroyed_restored_and_verified(data, into):
     archive = into / keep(data, into, AT).archive
     shutil.rmtree(data)

@@ -42,6 +42,7 @@ def flown(school, as_, files):
     return [flown_with(school, as_, dearer, seed) for seed in (1, 2, 3)]
 
 
+@pytest.mark.long
 def test_what_was_recorded_goes_into_the_card_when_the_chief_says_so(school, as_, flown):
     door = f"/api/aircraft/{school.aircraft.pk}/spins"
     answer = as_("chief").get(door).json()
@@ -86,11 +87,13 @@ def test_which_recordings_are_looked_at(school, as_, flown, monkeypatch):
     assert LOOKED_AT >= 20
 
 
+@pytest.mark.long
 def test_the_latest_of_many_oldest_first(school, as_, flown, monkeypatch):
     monkeypatch.setattr("server.school.operations.spins.LOOKED_AT", 2)
     assert [one.flight for one in spins_recorded(school.aircraft)] == [f.pk for f in flown[1:] for _ in "ab"]
 
 
+@pytest.mark.long
 def test_the_database_is_asked_as_often_whatever_the_number(school, as_, flown, django_assert_num_queries):
     with django_assert_num_queries(3):
         spins_recorded(school.aircraft)

@@ -1,11 +1,20 @@
 import "fake-indexeddb/auto";
 import "@testing-library/jest-dom/vitest";
 import { cleanup, configure } from "@testing-library/react";
-import { afterEach } from "vitest";
+import { afterEach, beforeEach } from "vitest";
+import { inZone } from "./frame/dates";
 
 // No test reaches for a network: what it does not stub is offline.
 globalThis.fetch = () => Promise.reject(new TypeError("no network in tests"));
 
-// A machine that does other work meanwhile takes longer to draw: what is awaited is not a matter of time.
+// Only there to end what hangs: what is awaited is not a matter of time.
 configure({ asyncUtilTimeout: 60_000 });
-afterEach(cleanup);
+// Files share a process: each test begins with nothing of the one before.
+beforeEach(() => {
+  inZone("UTC");
+  localStorage.clear();
+});
+afterEach(() => {
+  cleanup();
+  vi.useRealTimers();
+});

@@ -21,11 +21,13 @@ describe("The recorder", () => {
 
   it("is where the page was told, and nowhere when it was told nothing", () => {
     expect(recorderAddress()).toBe("");
-    document.head.innerHTML = '<meta name="recorder" content="__RECORDER__">';
+    const meta = document.createElement("meta");
+    Object.assign(meta, { name: "recorder", content: "__RECORDER__" });
+    document.head.append(meta);
     expect(recorderAddress()).toBe("");
-    document.head.innerHTML = '<meta name="recorder" content="http://box:1">';
+    meta.content = "http://box:1";
     expect(recorderAddress()).toBe("http://box:1");
-    document.head.innerHTML = "";
+    meta.remove();
   });
   it("passes on what it is set to and what it found, and keeps a minute and a half for the strip", () => {
     const onHello = vi.fn(),

@@ -5,6 +5,7 @@ import { weekOf, booked } from "./fixtures";
 import { awayIn, findings, hoursOf, inWords, longer, lost, shifted, spotOf, type Spot } from "./spot";
 
 inZone("Europe/London");
+beforeEach(() => inZone("Europe/London"));
 const PETRA = booked({ id: 1, begins: "2026-09-09T09:30:00Z", ends: "2026-09-09T11:00:00Z" });
 const JONAH = booked({
   id: 2,

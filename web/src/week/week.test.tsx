@@ -9,6 +9,7 @@ import { booked, weekOf } from "./fixtures";
 import WeekPage from "./WeekPage";
 
 inZone("Europe/London");
+beforeEach(() => inZone("Europe/London"));
 afterEach(() => {
   cleanup();
   vi.unstubAllGlobals();
