@@ -241,22 +241,21 @@ TOGETHER = ("-n", "3", "--dist", "loadfile", "--no-loadscope-reorder")
 
 
 def test() -> None:
-    began = time.monotonic()
     ready_for_tests(chromium)
     at_once(compiled_and_school, web_build)
     say("Tests of core, outside values, server, tools and browser; beside them style, types and the web part")
     at_once(lambda: pytest("tests", "-m", "not long", *TOGETHER), checks_and_web_tests)
-    say(f"Everything passed in {time.monotonic() - began:.0f} s; make test-long has the slow counts")
+    say("Everything passed; make test-long has the slow counts")
 
 
 def test_long() -> None:
     """The slow counts: recordings read and judged, hostile requests, crowds and load, another library's
     flights, schools of older versions, random alterations, deliberate faults, every screen at every size."""
-    began = time.monotonic()
     ready_for_tests(chromium)
     at_once(compiled_and_school, web_build)
+    say("The slow counts")
     pytest("tests", "-m", "long", *TOGETHER)
-    say(f"The slow counts passed in {time.monotonic() - began:.0f} s")
+    say("Everything passed")
 
 
 def compiled_and_school() -> None:

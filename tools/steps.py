@@ -7,6 +7,7 @@ import shutil
 import socket
 import subprocess
 import sys
+import time
 from collections.abc import Callable, Iterable
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
@@ -22,9 +23,13 @@ class Stopped(Exception):
     """One clear sentence about what went wrong."""
 
 
+BEGAN = time.monotonic()
+
+
 def say(words: str) -> None:
+    """With the seconds since this command began."""
     # In one write: steps that run together do not share a line.
-    print(f"== {words}\n", end="", flush=True)
+    print(f"== {time.monotonic() - BEGAN:3.0f} s  {words}\n", end="", flush=True)
 
 
 def own_settings() -> dict[str, str]:
@@ -119,8 +124,6 @@ def python_packages(lock: str) -> None:
                 "pip",
                 "install",
                 "--quiet",
-                # Half a minute once, and seconds at every start of the server and of a test.
-                "--compile-bytecode",
                 "--python",
                 str(PYTHON),
                 "--require-hashes",
