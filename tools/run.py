@@ -14,6 +14,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
@@ -41,6 +42,8 @@ from tools.steps import (  # noqa: E402
     step,
     tools,
     web_build,
+    web_built,
+    web_compressed,
     web_packages,
 )
 
@@ -48,13 +51,27 @@ from tools.steps import (  # noqa: E402
 def demo() -> None:
     port = free_port()
     tools()
-    at_once(lambda: python_packages("app.txt"), web_packages)
-    web_build()
-    compiled()
+    at_once(python_part_of_the_demo, web_built_from_nothing)
+    web_compressed()
     os.chdir(BASE)
     sys.stdout.flush()
     command = [str(PYTHON), "-m", "server.serve", "--demo", "--port", str(port)]
     os.execve(PYTHON, command, own_settings() | {"KEELTURN_DEMO": "1"})
+
+
+def python_part_of_the_demo() -> None:
+    """While the web part is built: up to what Today shows."""
+    python_packages("app.txt")
+    compiled()
+    with not_done(), backups.running(data_folder()):
+        say("The demo school: what Today shows; the other lessons come when it is served")
+        for command in (["migrate", "-v0"], ["load_demo", "--if-empty", "--first"]):
+            run([str(PYTHON), "manage.py", *command], "Loading the demo school", KEELTURN_DEMO="1")
+
+
+def web_built_from_nothing() -> None:
+    web_packages()
+    web_built()
 
 
 def compiled() -> None:
@@ -235,16 +252,29 @@ def check() -> None:
     pytest("tests/core", "-m", "not long", "-n", "2", "--dist", "worksteal")
 
 
-# By file, in the order of tests/conftest.py: what a module sets up is set up once. One more than there are
-# cores: a browser waits much of the time.
-TOGETHER = ("-n", "3", "--dist", "loadfile", "--no-loadscope-reorder")
+# By file, in the order of tests/conftest.py: what a module sets up is set up once. A browser and its server
+# keep more than a core busy.
+TOGETHER = ("-n", "2", "--dist", "loadfile", "--no-loadscope-reorder")
 
 
 def test() -> None:
     ready_for_tests(chromium)
-    at_once(compiled_and_school, web_build)
-    say("Tests of core, outside values, server, tools and browser; beside them style, types and the web part")
-    at_once(lambda: pytest("tests", "-m", "not long", *TOGETHER), checks_and_web_tests)
+    with ThreadPoolExecutor() as pool:
+        built = pool.submit(web_build)
+
+        def tests() -> None:
+            compiled_and_school()
+            built.result()
+            say("Tests of core, outside values, server, tools and browser")
+            pytest("tests", "-m", "not long", *TOGETHER)
+
+        def beside_them() -> None:
+            built.result()
+            static_checks()
+            web_static_checks()
+            web_tests()
+
+        at_once(tests, beside_them)
     say("Everything passed; make test-long has the slow counts")
 
 
@@ -265,12 +295,6 @@ def compiled_and_school() -> None:
 
 def make_school() -> None:
     run([str(PYTHON), "-m", "tests.browser.school"], "The demo school", PYTHONPATH=str(BASE))
-
-
-def checks_and_web_tests() -> None:
-    static_checks()
-    web_static_checks()
-    web_tests()
 
 
 def api() -> None:

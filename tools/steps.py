@@ -167,14 +167,25 @@ def web_sources() -> list[Path]:
 
 
 def web_build() -> None:
+    web_built()
+    web_compressed()
+
+
+def web_built() -> None:
     def build() -> None:
         run(["npm", "run", "--silent", "build"], "Building the web part", cwd=WEB)
-        run(
-            [str(PYTHON), "-m", "whitenoise.compress", "--quiet", str(WEB / "dist")],
-            "Compressing the web part",
-        )
 
     step("web", "Web part built", web_sources(), WEB / "dist" / "index.html", build)
+
+
+def web_compressed() -> None:
+    """With the Python packages."""
+
+    def compress() -> None:
+        command = [str(PYTHON), "-m", "whitenoise.compress", "--quiet", str(WEB / "dist")]
+        run(command, "Compressing the web part")
+
+    step("web-compressed", "Web part compressed", web_sources(), WEB / "dist" / "index.html.gz", compress)
 
 
 def chromium() -> None:
