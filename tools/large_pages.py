@@ -11,6 +11,11 @@ from locust import FastHttpUser, between, task
 
 # By role, the sessions of those who can be logged in.
 SESSIONS: dict[str, list[str]] = json.loads(Path(os.environ["KEELTURN_SESSIONS"]).read_text())
+# Each looks at each of their pages once, in their order, and not by chance for a time.
+ONCE = os.environ.get("KEELTURN_ONCE") == "1"
+GONE: list[str] = []
+if ONCE:
+    random.seed(1)
 EVERYBODY: tuple[str, ...] = (
     "/api/session",
     "/api/today",
@@ -80,12 +85,27 @@ class Somebody(FastHttpUser):
 
     @task(8)
     def look(self) -> None:
+        if ONCE:
+            self.look_at_each_and_go()
+            return
         name = random.choice(self.pages)
         self.ask(name.format(**self.at), name)
 
+    def look_at_each_and_go(self) -> None:
+        """The last one ends it."""
+        while not hasattr(self, "at"):
+            self.meet()
+        for name in self.pages:
+            self.ask(name.format(**self.at), name)
+        GONE.append(self.role)
+        if len(GONE) == sum(kind.fixed_count for kind in (Chief, Instructor, Student)):
+            self.environment.runner.quit()
+        self.stop()
+
     @task(1)
     def another(self) -> None:
-        self.meet()
+        if not ONCE:
+            self.meet()
 
 
 class Chief(Somebody):

@@ -15,7 +15,7 @@ import tempfile
 import threading
 import time
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager, suppress
 from pathlib import Path
@@ -137,7 +137,16 @@ def everybody(do: Any, count: int) -> None:
         list(pool.map(do, range(count)))
 
 
-def a_busy_morning(port: int) -> bool:
+# Whether another round begins, after so many and with what was answered until then.
+GoesOn = Callable[[int, Mapping[str, list[float]]], bool]
+
+
+def for_seconds() -> GoesOn:
+    end = time.perf_counter() + SECONDS
+    return lambda rounds, answers: time.perf_counter() < end
+
+
+def a_busy_morning(port: int, goes_on: GoesOn | None = None) -> bool:
     """Twenty instructors at once, each with a sortie: look, move a figure, store it; a breath between."""
     ready: dict[int, tuple[Browser, dict[str, Any]]] = {}
     for i in range(PEOPLE):
@@ -145,13 +154,13 @@ def a_busy_morning(port: int) -> bool:
         assert browser.log_in(f"t{i}") == 200
         ready[i] = (browser, new_sortie(browser))
     times: dict[str, list[float]] = defaultdict(list)
-    end = time.perf_counter() + SECONDS
+    goes_on = goes_on or for_seconds()
 
     def person(i: int) -> None:
         browser, sortie = ready[i]
         plan, version, n = sortie["plan"], sortie["version"], 0
         time.sleep(PAUSE_S * i / PEOPLE)
-        while time.perf_counter() < end:
+        while goes_on(n, times):
             n += 1
             plan["figures"][n % len(plan["figures"])]["start_ft"] += 10
             draft = {"plan": plan, "aircraft_id": 1, "place_id": sortie["place_id"]}
@@ -175,7 +184,7 @@ def a_busy_morning(port: int) -> bool:
     return all(kept)
 
 
-def a_crowd(port: int) -> bool:
+def a_crowd(port: int, goes_on: GoesOn | None = None) -> bool:
     """Fits that take long, open connections, guessed passwords; and somebody who wants to see Today."""
     reader = Browser(port)
     assert reader.log_in("petra") == 200
@@ -219,10 +228,11 @@ def a_crowd(port: int) -> bool:
             threading.Thread(target=do, args=(i,), daemon=True).start()
     time.sleep(2.0)
     light: list[float] = []
-    end = time.perf_counter() + SECONDS
+    goes_on, rounds = goes_on or for_seconds(), 0
     print(f"{FITTERS} fits of {FIT_FIGURES} figures, {IDLE} open connections, {GUESSERS} guess passwords:")
     with beside_others():
-        while time.perf_counter() < end:
+        while goes_on(rounds, answers):
+            rounds += 1
             for path in ("/api/today", "/api/session", "/api/students", "/"):
                 status, _, took = reader.ask("GET", path)
                 assert status == 200, (path, status)

@@ -89,12 +89,12 @@ def memory_mb(server: int) -> float:
     return total / 1000.0
 
 
-def looked_at(port: int, sessions: Path, into: Path, seconds: int) -> list[dict[str, str]]:
+def looked_at(port: int, sessions: Path, into: Path, seconds: int, **env: str) -> list[dict[str, str]]:
     """What locust found, a row a page."""
     command = [sys.executable, "-m", "locust", "-f", "tools/large_pages.py", "--headless", "--only-summary"]
     command += ["-u", str(PEOPLE), "-r", "4", "-t", f"{seconds}s", "--reset-stats", "--csv", str(into)]
     command += ["--host", f"http://127.0.0.1:{port}"]
-    env = {**os.environ, "KEELTURN_SESSIONS": str(sessions)}
+    env = {**os.environ, "KEELTURN_SESSIONS": str(sessions), **env}
     subprocess.run(command, cwd=BASE, env=env, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
     with Path(f"{into}_stats.csv").open() as file:
         return [row for row in csv.DictReader(file) if row["Name"].startswith("/api")]
