@@ -1,4 +1,4 @@
-import { act, render, screen } from "@testing-library/react";
+import { act, render, screen, waitFor } from "@testing-library/react";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import userEvent from "@testing-library/user-event";
 import { MemoryRouter } from "react-router";
@@ -74,9 +74,7 @@ describe("recordings that wait", () => {
     await userEvent.click(screen.getByRole("button", { name: "Throw away…" }));
     expect(asked).toEqual(["GET /api/inbox"]);
     await userEvent.click(screen.getByRole("button", { name: "Throw it away for good" }));
-    await vi.waitFor(() =>
-      expect(asked.slice(1)).toEqual(["POST /api/inbox/5/throw-away", "GET /api/inbox"]),
-    );
+    await waitFor(() => expect(asked.slice(1)).toEqual(["POST /api/inbox/5/throw-away", "GET /api/inbox"]));
   });
   it("are read in here, and asked for anew", async () => {
     const asked = show([]);
@@ -85,7 +83,7 @@ describe("recordings that wait", () => {
     expect(Sending.last.url).toBe("/api/inbox?name=new.csv");
     const before = asked.length;
     act(() => Sending.last.onload());
-    await vi.waitFor(() => expect(asked.length).toBe(before + 1));
-    expect(screen.queryByText("0 % sent")).toBeNull();
+    await waitFor(() => expect(asked.length).toBe(before + 1));
+    await waitFor(() => expect(screen.queryByText("0 % sent")).toBeNull());
   });
 });

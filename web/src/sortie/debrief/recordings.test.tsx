@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { act, fireEvent, render, screen, within } from "@testing-library/react";
+import { act, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import { MemoryRouter } from "react-router";
 import userEvent from "@testing-library/user-event";
 import type { LookedAt, Recorded } from "../../api/types";
@@ -117,7 +117,7 @@ describe("a recorder's file", () => {
     const asked = serve([]);
     const refreshed = show();
     await userEvent.upload(screen.getByLabelText("Recorder's file"), file());
-    await vi.waitFor(() => expect(asked).toContain("POST /api/sorties/7/recordings/look"));
+    await waitFor(() => expect(asked).toContain("POST /api/sorties/7/recordings/look"));
     await screen.findByText("0 % sent");
     const sending = Sending.last;
     expect(sending.url).toBe("/api/sorties/7/recordings?name=flight+one.csv");
@@ -128,8 +128,8 @@ describe("a recorder's file", () => {
     expect(await screen.findByText("Being read")).toBeVisible();
     const before = asked.length;
     act(() => sending.answer(201, recorded(1)));
-    await vi.waitFor(() => expect(refreshed).toHaveLength(1));
-    await vi.waitFor(() => expect(asked.length).toBeGreaterThan(before));
+    await waitFor(() => expect(refreshed).toHaveLength(1));
+    await waitFor(() => expect(asked.length).toBeGreaterThan(before));
     expect(screen.queryByText("Being read")).toBeNull();
   });
   it("can be dropped, and stopped on its way without a complaint", async () => {
@@ -172,12 +172,12 @@ describe("a recorder's file", () => {
       "/api/sorties/7/recordings/3/file",
     );
     await userEvent.click(dialog.getByRole("checkbox", { name: /g meter reads/ }));
-    await vi.waitFor(() => expect(refreshed).toHaveLength(1));
+    await waitFor(() => expect(refreshed).toHaveLength(1));
     expect(asked).toContain("POST /api/sorties/7/recordings/3/again");
     expect(dialog.queryByRole("combobox", { name: "Flight of the file" })).toBeNull();
     refreshed.pop();
     await userEvent.click(dialog.getByRole("button", { name: "Take its numbers back" }));
-    await vi.waitFor(() => expect(refreshed).toHaveLength(1));
+    await waitFor(() => expect(refreshed).toHaveLength(1));
     expect(asked).toContain("POST /api/sorties/7/recordings/3/aside");
   });
 });
@@ -189,7 +189,7 @@ describe("a recording that may be of another flight", () => {
     const refreshed = show();
     expect(await screen.findByText(doubts[0]!)).toBeVisible();
     await userEvent.click(screen.getByRole("button", { name: "It is of another flight" }));
-    await vi.waitFor(() => expect(refreshed).toHaveLength(1));
+    await waitFor(() => expect(refreshed).toHaveLength(1));
     expect(asked).toContain("POST /api/sorties/7/recordings/3/elsewhere");
   });
   it("is read again where the day was changed after it", async () => {
@@ -199,7 +199,7 @@ describe("a recording that may be of another flight", () => {
       await screen.findByText(/^Plan, day, load or what was tapped in flight changed since/),
     ).toBeVisible();
     await userEvent.click(screen.getByRole("button", { name: "Read it again" }));
-    await vi.waitFor(() => expect(refreshed).toHaveLength(1));
+    await waitFor(() => expect(refreshed).toHaveLength(1));
     expect(asked).toContain("POST /api/sorties/7/recordings/3/again");
   });
   it("says nothing any more when its numbers do not count", async () => {
@@ -253,7 +253,7 @@ describe("a table that does not say enough", () => {
     expect(dialog.getByRole("combobox", { name: "Altitude is" })).not.toHaveTextContent("Pressure height");
     expect(dialog.getByRole("combobox", { name: "Load is" })).toHaveTextContent("Pressure height");
     await userEvent.click(dialog.getByRole("button", { name: "Leave it" }));
-    await vi.waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
   });
   it("that was read wrongly is fetched back and read otherwise", async () => {
     const one = recorded(3);
@@ -278,7 +278,7 @@ describe("a recording with more to choose", () => {
     expect(dialog.getByRole("combobox", { name: "Flight of the file" })).toHaveTextContent("1 of 2");
     expect(dialog.getByText(/stand as an instructor marked them/)).toBeVisible();
     await userEvent.click(dialog.getByRole("button", { name: "As they were found" }));
-    await vi.waitFor(() => expect(asked).toContain("POST /api/sorties/7/recordings/3/again"));
+    await waitFor(() => expect(asked).toContain("POST /api/sorties/7/recordings/3/again"));
   });
   it("is only read by those who may not note", async () => {
     serve([recorded(3)]);

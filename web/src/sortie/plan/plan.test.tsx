@@ -16,7 +16,6 @@ globalThis.ResizeObserver ??= class {
   disconnect() {}
 };
 const first = sortie();
-const PATIENT = { timeout: 10_000 };
 let answers: Record<string, unknown> = {};
 
 function Stage() {
@@ -112,9 +111,9 @@ describe("a sequence by keyboard", () => {
     await userEvent.keyboard("{ArrowUp}{ArrowUp}{ArrowDown}");
     expect(plan().figures[0]?.start_ft).toBe(5050);
     // The catalogue has come when the settings know the figure's switch.
-    await screen.findByRole("switch", { name: "Gear and flap" }, PATIENT);
+    await screen.findByRole("switch", { name: "Gear and flap" });
     await userEvent.keyboard("a");
-    const dialog = await screen.findByRole("dialog", undefined, PATIENT);
+    const dialog = await screen.findByRole("dialog", undefined);
     await userEvent.type(within(dialog).getByRole("combobox"), "loo{Enter}");
     expect(plan().figures.map((f) => f.key)).toEqual(["spin", "loop", "spin"]);
   });
@@ -131,18 +130,17 @@ describe("a sequence by keyboard", () => {
 describe("settings", () => {
   it("turns a switch on as 1 and drags the map into speed and pull", async () => {
     show();
-    await userEvent.click(await screen.findByRole("switch", { name: "Gear and flap" }, PATIENT));
+    await userEvent.click(await screen.findByRole("switch", { name: "Gear and flap" }));
     expect(plan().figures[0]?.parameters).toEqual({ flap: 1 });
-    fireEvent.keyDown(
-      await screen.findByRole("slider", { name: "Entry speed and pull of the plan" }, PATIENT),
-      { key: "ArrowUp" },
-    );
+    fireEvent.keyDown(await screen.findByRole("slider", { name: "Entry speed and pull of the plan" }), {
+      key: "ArrowUp",
+    });
     expect(plan().figures[0]?.parameters).toEqual({ flap: 1, pull_g: 2.6 });
   });
   it("shows what if, with what it would break", async () => {
     show();
     await userEvent.click(screen.getByRole("tab", { name: "Side view and what if" }));
-    expect(await screen.findByText("First input a second later", undefined, PATIENT)).toBeVisible();
+    expect(await screen.findByText("First input a second later", undefined)).toBeVisible();
     expect(screen.getByText(/100 ft below the floor/)).toBeVisible();
   });
 });
@@ -171,7 +169,7 @@ describe("fit it", () => {
     };
     show();
     await userEvent.keyboard("f");
-    await screen.findByText("This would fit", undefined, PATIENT);
+    await screen.findByText("This would fit", undefined);
     expect(screen.getByLabelText("Proposal", { selector: "g" })).toBeInTheDocument();
     await userEvent.click(screen.getByRole("checkbox", { name: "Spin f1: start at 4,800 ft" }));
     await userEvent.click(screen.getByRole("button", { name: /^Accept 2 of 3/ }));
@@ -187,7 +185,7 @@ describe("fit it", () => {
     };
     show();
     await userEvent.keyboard("f");
-    expect(await screen.findByText(/the card has no spin figures/, undefined, PATIENT)).toBeVisible();
+    expect(await screen.findByText(/the card has no spin figures/, undefined)).toBeVisible();
     await userEvent.keyboard("{Escape}");
     expect(screen.queryByText(/no spin figures/)).toBeNull();
     expect(plan().figures.map((f) => f.id)).toEqual(["f1", "f2"]);
@@ -232,9 +230,7 @@ describe("the day", () => {
     await userEvent.click(screen.getByRole("tab", { name: "Day" }));
     await userEvent.type(screen.getByLabelText("METAR"), "METAR XSKA");
     await userEvent.click(screen.getByRole("button", { name: "Read it" }));
-    expect(
-      await screen.findByText("Report 4 hours old: ask for a newer one.", undefined, PATIENT),
-    ).toBeVisible();
+    expect(await screen.findByText("Report 4 hours old: ask for a newer one.", undefined)).toBeVisible();
     expect(screen.getByText("METAR 1350Z")).toBeVisible();
     typedInto(screen.getByLabelText("QNH, hPa"), "1010");
     expect(plan().day.sources).toEqual({});
@@ -249,7 +245,7 @@ describe("the day", () => {
     show();
     await userEvent.click(screen.getByRole("tab", { name: "Day" }));
     await userEvent.click(screen.getByRole("button", { name: "Fetch" }));
-    expect(await screen.findByText(/no station and time/, undefined, PATIENT)).toBeVisible();
+    expect(await screen.findByText(/no station and time/, undefined)).toBeVisible();
     expect(plan().day).toEqual(first.plan.day);
   });
 });
