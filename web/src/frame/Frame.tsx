@@ -183,7 +183,7 @@ export function Frame({ person }: { person: Person }) {
           <LogOut person={person} />
         </Box>
         <DeviceBar flying={flying} />
-        <LoadingBar />
+        {!flying && <LoadingBar />}
         <Box sx={styles.beside} data-why-open={why ? "" : undefined}>
           <Box sx={styles.content}>
             <AskedContext value={asked}>
