@@ -45,6 +45,7 @@ PROCESSES = min(8, 2 * (os.cpu_count() or 1))
 THREADS, CONNECTIONS, IDLE_S, WORKERS = 20, 2000, 60, 1
 SWITCH_S, ARENAS = 0.0005, 1
 LONGEST_END_S = 10
+ENDS = (signal.SIGTERM, signal.SIGINT)
 # A recorder's file is the largest; forms are refused beyond what the settings say.
 BODY_BYTES = MOST_BYTES + 1_000_000
 # Who is really asking, and that it was by TLS, is taken from a proxy on this machine and from nobody else.
@@ -115,10 +116,14 @@ def keep_serving(listening: socket.socket, processes: int) -> None:
     """One that dies is replaced; all end with this one, and what was stored is then in the one file."""
     context = get_context("fork")
 
-    def begun(does: Callable[[], None]) -> ForkProcess:
-        process = context.Process(target=quietly, args=(does,))
-        process.start()
-        return process
+    serving: dict[int, ForkProcess] = {}
+
+    def begin(at: int) -> None:
+        """An end that comes meanwhile is heard afterwards: no process is begun that nobody knows of."""
+        signal.pthread_sigmask(signal.SIG_BLOCK, ENDS)
+        serving[at] = context.Process(target=quietly, args=(jobs[at],))
+        serving[at].start()
+        signal.pthread_sigmask(signal.SIG_UNBLOCK, ENDS)
 
     signal.signal(signal.SIGTERM, _end)
     signal.signal(signal.SIGINT, _end)
@@ -127,23 +132,22 @@ def keep_serving(listening: socket.socket, processes: int) -> None:
         jobs.append(ahead)
     if settings.BACKUP_EVERY_H > 0:
         jobs.append(keep_safe)
-    serving: list[ForkProcess] = []
     try:
-        serving += [begun(job) for job in jobs]
+        for at in range(len(jobs)):
+            begin(at)
         while True:
             os.waitid(os.P_ALL, 0, os.WEXITED | os.WNOWAIT)
             # Not as fast as it can, where one cannot even begin.
             time.sleep(0.5)
-            serving = [
-                process if process.is_alive() else begun(job)
-                for job, process in zip(jobs, serving, strict=True)
-            ]
+            for at, process in list(serving.items()):
+                if not process.is_alive():
+                    begin(at)
     except (KeyboardInterrupt, ChildProcessError):
-        for process in serving:
+        for process in serving.values():
             process.terminate()
         # All together: one that does not hear does not make the others wait.
         end = time.monotonic() + LONGEST_END_S
-        for process in serving:
+        for process in serving.values():
             process.join(max(0.0, end - time.monotonic()))
             process.kill()
         checkpoint()
@@ -155,6 +159,7 @@ def quietly(does: Callable[[], None]) -> None:
         _end_with_parent()
         signal.signal(signal.SIGINT, signal.SIG_IGN)
         signal.signal(signal.SIGTERM, _end)
+        signal.pthread_sigmask(signal.SIG_UNBLOCK, ENDS)
         does()
 
 
@@ -206,7 +211,7 @@ def serve(listening: socket.socket) -> None:
 
 def _end(signum: int, frame: FrameType | None) -> None:
     """What stands behind is closed in order, and who asks twice does not disturb that."""
-    for asked in (signal.SIGTERM, signal.SIGINT):
+    for asked in ENDS:
         signal.signal(asked, signal.SIG_IGN)
     raise KeyboardInterrupt
 
