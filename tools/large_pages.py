@@ -13,7 +13,7 @@ from locust import FastHttpUser, between, task
 SESSIONS: dict[str, list[str]] = json.loads(Path(os.environ["KEELTURN_SESSIONS"]).read_text())
 # Each looks at each of their pages once, in their order, and not by chance for a time.
 ONCE = os.environ.get("KEELTURN_ONCE") == "1"
-GONE: list[str] = []
+GONE = set[int]()
 if ONCE:
     random.seed(1)
 EVERYBODY: tuple[str, ...] = (
@@ -86,7 +86,8 @@ class Somebody(FastHttpUser):
     @task(8)
     def look(self) -> None:
         if ONCE:
-            self.look_at_each_and_go()
+            if id(self) not in GONE:
+                self.look_at_each_and_go()
             return
         name = random.choice(self.pages)
         self.ask(name.format(**self.at), name)
@@ -99,7 +100,7 @@ class Somebody(FastHttpUser):
         for name in self.pages:
             if hasattr(self, "at") or "{" not in name:
                 self.ask(name.format(**getattr(self, "at", {})), name)
-        GONE.append(self.role)
+        GONE.add(id(self))
         if len(GONE) == sum(kind.fixed_count for kind in (Chief, Instructor, Student)):
             self.environment.runner.quit()
         self.stop()
