@@ -4,6 +4,7 @@ tools/load_large.py, which says in KEELTURN_SESSIONS who they are."""
 import json
 import os
 import random
+from collections import Counter
 from pathlib import Path
 from typing import Any
 
@@ -13,7 +14,7 @@ from locust import FastHttpUser, between, task
 SESSIONS: dict[str, list[str]] = json.loads(Path(os.environ["KEELTURN_SESSIONS"]).read_text())
 # Each looks at each of their pages once, in their order, and not by chance for a time.
 ONCE = os.environ.get("KEELTURN_ONCE") == "1"
-GONE = set[int]()
+GONE = Counter[str]()
 if ONCE:
     random.seed(1)
 EVERYBODY: tuple[str, ...] = (
@@ -57,7 +58,7 @@ class Somebody(FastHttpUser):
 
     abstract = True
     wait_time = between(0.5, 1.5)
-    role, pages = "", tuple[str, ...]()
+    role, pages, has_looked = "", tuple[str, ...](), False
 
     def on_start(self) -> None:
         self.headers = {"Cookie": f"sessionid={SESSIONS[self.role].pop()}"}
@@ -86,7 +87,7 @@ class Somebody(FastHttpUser):
     @task(8)
     def look(self) -> None:
         if ONCE:
-            if id(self) not in GONE:
+            if not self.has_looked:
                 self.look_at_each_and_go()
             return
         name = random.choice(self.pages)
@@ -100,8 +101,9 @@ class Somebody(FastHttpUser):
         for name in self.pages:
             if hasattr(self, "at") or "{" not in name:
                 self.ask(name.format(**getattr(self, "at", {})), name)
-        GONE.add(id(self))
-        if len(GONE) == sum(kind.fixed_count for kind in (Chief, Instructor, Student)):
+        self.has_looked = True
+        GONE[self.role] += 1
+        if all(GONE[kind.role] >= kind.fixed_count for kind in (Chief, Instructor, Student)):
             self.environment.runner.quit()
         self.stop()
 
