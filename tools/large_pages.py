@@ -12,8 +12,9 @@ from locust import FastHttpUser, between, task
 
 # By role, the sessions of those who can be logged in.
 SESSIONS: dict[str, list[str]] = json.loads(Path(os.environ["KEELTURN_SESSIONS"]).read_text())
-# Each looks at each of their pages once, in their order, and not by chance for a time.
-ONCE = os.environ.get("KEELTURN_ONCE") == "1"
+# Each looks at each of their pages once, in their order, and not by chance for a time; how many answers of each
+# page failed is then in this file.
+ONCE = os.environ.get("KEELTURN_ONCE")
 GONE = Counter[str]()
 if ONCE:
     random.seed(1)
@@ -104,6 +105,8 @@ class Somebody(FastHttpUser):
         self.has_looked = True
         GONE[self.role] += 1
         if all(GONE[kind.role] >= kind.fixed_count for kind in (Chief, Instructor, Student)):
+            found = {row.name: row.num_failures for row in self.environment.stats.entries.values()}
+            Path(str(ONCE)).write_text(json.dumps(found))
             self.environment.runner.quit()
         self.stop()
 
