@@ -12,8 +12,8 @@ from locust import FastHttpUser, between, task
 
 # By role, the sessions of those who can be logged in.
 SESSIONS: dict[str, list[str]] = json.loads(Path(os.environ["KEELTURN_SESSIONS"]).read_text())
-# Each looks at each of their pages once, in their order, and not by chance for a time; how many answers of each
-# page failed is then in this file.
+# Each looks at each of their pages once, in their order, and not by chance for a time; how many answers of
+# each page failed is then in this file.
 ONCE = os.environ.get("KEELTURN_ONCE")
 GONE = Counter[str]()
 if ONCE:
