@@ -28,10 +28,11 @@ class Progress(NamedTuple):
 
 def progress(data: Path) -> Progress | None:
     """None where nothing is being loaded."""
-    path = data / LOADING
-    if not path.exists():
+    try:
+        found = json.loads((data / LOADING).read_text())
+    except FileNotFoundError:
+        # Also where the last part has come just now.
         return None
-    found = json.loads(path.read_text())
     return Progress(date.fromisoformat(found["on"]), found["done"], found["of"])
 
 

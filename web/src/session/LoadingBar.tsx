@@ -15,7 +15,7 @@ export function LoadingBar() {
         aria-valuetext={words}
       />
       <Alert severity="info" sx={{ borderRadius: 0, py: 0 }}>
-        The demo school is being loaded: {words} lessons. Records, lists and counts are not complete yet; this
+        The demo school is being loaded: {words} parts. Records, lists and counts are not complete yet; this
         page is renewed when they are.
       </Alert>
     </Box>

@@ -16,11 +16,11 @@ describe("a demo school that is being loaded", () => {
       </QueryClientProvider>,
     );
     await pass(100);
-    expect(screen.getByText(/The demo school is being loaded: 3 of 12 lessons/)).toBeVisible();
+    expect(screen.getByText(/The demo school is being loaded: 3 of 12 parts/)).toBeVisible();
     expect(screen.getByRole("progressbar")).toHaveAttribute("aria-valuetext", "3 of 12");
     loading = { done: 4, of: 12 };
     await pass(2000);
-    expect(screen.getByText(/4 of 12 lessons/)).toBeVisible();
+    expect(screen.getByText(/4 of 12 parts/)).toBeVisible();
     expect(anew).not.toHaveBeenCalled();
     loading = null;
     await pass(2000);
