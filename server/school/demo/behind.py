@@ -61,9 +61,9 @@ def go_on(data: Path, looks: Looks) -> None:
         # The demo as it was loaded stays that, unless somebody has worked meanwhile.
         untouched = as_the_demo_left_it(data)
         part.do()
-        # Who waits to store something comes first.
-        sleep(PAUSE_S)
         if untouched:
             mark_the_demo(data)
         _note(data, found._replace(done=done))
+        # Who waits to store something comes first; what they store is not the demo's.
+        sleep(PAUSE_S)
     (data / LOADING).unlink()
