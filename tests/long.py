@@ -15,3 +15,7 @@ def others_long(cases: Sequence[Any], always: Iterable[int]) -> list[Any]:
         else pytest.param(*(case if isinstance(case, tuple) else (case,)), marks=pytest.mark.long)
         for at, case in enumerate(cases)
     ]
+
+
+def every_third(cases: Sequence[Any]) -> list[Any]:
+    return others_long(cases, range(0, len(cases), 3))

@@ -21,6 +21,9 @@ FLAGS = (
     "--lang=en-GB",
     "--host-resolver-rules=MAP * ~NOTFOUND , EXCLUDE 127.0.0.1 , EXCLUDE localhost",
 )
+# Three dimensions drawn by the processor, however long it takes where others keep it busy.
+DEEP = ("--enable-unsafe-swiftshader", "--disable-gpu-watchdog")
+FLAT = ("--disable-3d-apis",)
 
 
 def open_chromium(
@@ -29,8 +32,11 @@ def open_chromium(
     """A browser with a profile of its own and this viewport; deep: it draws in three dimensions."""
     options = Options()
     options.binary_location = "/usr/bin/chromium"
-    flat = () if deep else ("--disable-3d-apis",)
-    for flag in (*FLAGS, *flat, f"--user-data-dir={tempfile.mkdtemp(prefix='keelturn-browser-')}"):
+    for flag in (
+        *FLAGS,
+        *(DEEP if deep else FLAT),
+        f"--user-data-dir={tempfile.mkdtemp(prefix='keelturn-browser-')}",
+    ):
         options.add_argument(flag)
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     browser = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))

@@ -161,8 +161,9 @@ def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestR
     """A test that failed shows what was on the screen, in the console and in the server's log."""
     report = yield
     given: dict[str, Any] = getattr(item, "funcargs", {})
-    person = given.get("person") or given.get("empty")
-    if report.when == "call" and report.failed and isinstance(person, Person):
+    # Who was asked for last: a test may have a browser of its own.
+    person = next((one for one in reversed(given.values()) if isinstance(one, Person)), None)
+    if report.when == "call" and report.failed and person:
         picture = FAILED / f"{re.sub(r'[^a-z0-9]+', '-', item.nodeid.lower()).strip('-')[-120:]}.png"
         picture.parent.mkdir(parents=True, exist_ok=True)
         person.browser.save_screenshot(str(picture))

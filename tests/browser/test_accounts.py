@@ -3,6 +3,7 @@
 import sqlite3
 from contextlib import closing
 
+import pytest
 from selenium.webdriver.common.by import By
 
 from server.packing import pack, unpack
@@ -52,6 +53,7 @@ def test_somebody_new_is_asked_in_and_comes_by_the_link(person):
     person.sees("this link does not open any more")
 
 
+@pytest.mark.long
 def test_a_second_factor_is_set_up_and_asked_for(served, person):
     """And the log-in of before is seen and ended."""
     person.log_in("bryn")
@@ -99,6 +101,7 @@ def test_an_instructor_leaves_and_another_takes_over(served, person):
     assert "Petra Lindqvale" in {s["student"] for s in taught if s["instructor"] == "Bryn Castellow"}
 
 
+@pytest.mark.long
 def test_the_chain_is_followed_and_one_byte_changed_in_it_is_found(served, person):
     person.log_in("morag", "/records")
     person.sees("Nobody has followed it from end to end yet")

@@ -1,5 +1,6 @@
 """A sortie handed from one instructor to another, moved, cancelled and put back, by the people who do it."""
 
+import pytest
 from selenium.webdriver.common.keys import Keys
 
 PETRA = "Petra Lindqvale"
@@ -18,6 +19,7 @@ def booking(person) -> None:
     person.sees("Booking of")
 
 
+@pytest.mark.long
 def test_taken_over_cancelled_and_put_back_with_who_did_it(person):
     person.log_in("ilse")
     to_petras(person)

@@ -1,5 +1,6 @@
 """Courses drawn up by the chief, a student on a version, and the way that follows from what was flown."""
 
+import pytest
 from selenium.webdriver.common.keys import Keys
 
 DIALOG = "//*[@role='dialog']"
@@ -10,6 +11,7 @@ def at(person, path: str) -> None:
     person.one("//h1")
 
 
+@pytest.mark.long
 def test_a_student_is_moved_on_to_what_the_chief_asks_now(served, person):
     """The chief asks for more and stores it as version 2; Tavish is moved with what differs in sight."""
     person.log_in("morag")

@@ -65,6 +65,10 @@ def test_the_whole_lesson(person):
     person.sees("1 of 7")
     for i in range(7):
         person.sees(f"{i + 1} of 7")
+        if i in (1, 2, 3, 5):
+            # Nothing is noted of them in the air.
+            person.keys("j")
+            continue
         person.take("At the gate")
         person.press("lowest")
         if i == 4:

@@ -164,6 +164,7 @@ def test_the_same_outbox_sent_twice_changes_nothing(person, served):
     assert len(on_the_server(served, number)["attempts"]) == 1
 
 
+@pytest.mark.long
 def test_another_person_on_the_same_device_sees_nothing_of_the_first(person, served, network):
     person.log_in("tam")
     number = person.coming("Jonah")

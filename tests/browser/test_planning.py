@@ -42,6 +42,7 @@ def starts(person) -> list[float]:
     return [float(e.get_attribute("aria-valuenow")) for e in person.all("//*[@role='slider'][@data-notch]")]
 
 
+@pytest.mark.long
 def test_three_choices_are_answered_with_a_lesson_its_heights_and_why(person):
     person.log_in("tam")
     person.press("Plan a sortie")
@@ -100,6 +101,7 @@ def test_a_mixed_sortie_of_ten_figures_by_keyboard_alone(person):
     person.sees("10 figures")
 
 
+@pytest.mark.long
 def test_a_notch_is_dragged_up_and_along_and_both_are_undone(person):
     person.log_in("ilse")
     new_sortie(person, "Mirela Quade", "Spins, both ways")
@@ -131,6 +133,7 @@ def test_a_notch_is_dragged_up_and_along_and_both_are_undone(person):
     person.until(lambda: starts(person) == before)
 
 
+@pytest.mark.long
 def test_a_spin_lesson_in_a_block_too_shallow_is_told_the_smallest_way_out(person):
     person.log_in("tam")
     new_sortie(person, "Rhea Solanpike", "Spins, both ways")
@@ -194,6 +197,7 @@ def test_a_brief_is_presented_read_asked_about_and_answered(person):
     assert {where: found for where, found in faults.items() if found} == {}
 
 
+@pytest.mark.long
 def test_a_report_is_pasted_fetched_and_refused(person):
     person.log_in("ilse")
     new_sortie(person, "Mirela Quade", "Spins, both ways")
@@ -255,6 +259,7 @@ def test_a_plan_leaves_and_comes_back_as_a_file(person, tmp_path):
     person.until(lambda: len(starts(person)) == 7)
 
 
+@pytest.mark.long
 def test_the_book_of_figures_and_what_the_chief_asks(person):
     person.log_in("morag", "/figures?figure=nose_low")
     person.sees("Recovery methods side by side")

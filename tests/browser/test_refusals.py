@@ -94,6 +94,7 @@ def test_what_cannot_be_taken_stays_where_it_was_typed_and_nothing_of_it_is_stor
         person.stored()
 
 
+@pytest.mark.long
 def test_a_number_is_read_however_it_is_written(planning):
     person, number = planning
     for typed, feet in (("4 500", 4500), ("4,510", 4510), ("4.520,00", 4520), ("4530.5", 4530.5)):
@@ -145,6 +146,7 @@ def test_a_stage_that_cannot_be_fetched_says_so_and_comes_when_it_can(person):
     person.sees("School standards")
 
 
+@pytest.mark.long
 def test_a_session_that_ends_is_taken_up_again_inside_the_page(planning):
     person, number = planning
     person.browser.delete_cookie("sessionid")

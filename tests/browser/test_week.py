@@ -123,6 +123,7 @@ def calendar(*events: tuple[datetime, int, str]) -> str:
     return "\r\n".join([*lines, "END:VCALENDAR", ""])
 
 
+@pytest.mark.long
 def test_a_calendars_file_says_when_the_aircraft_is_not_to_be_had(week, served, tmp_path):
     now = datetime.fromisoformat(served.caller("tam").call("GET", "/api/week")["now"]).astimezone(UTC)
     file = tmp_path / "workshop.ics"

@@ -18,11 +18,12 @@ from keelturn.school.standards import FigureStandard, Standard, Standards
 from keelturn.spinning.engine import NEVER_STOPPED, OTHER_WAY, SPIRALLED, SPUN, T_OUTCOME
 from keelturn.units import FT
 from tests.flights import HEAVY, TRAINER, conditions, figure, plan
+from tests.long import every_third
 
 C, H = conditions(), conditions(card=HEAVY)
 
 
-@pytest.mark.parametrize("key", [f.key for f in FIGURES])
+@pytest.mark.parametrize("key", every_third([f.key for f in FIGURES]))
 def test_every_figure_of_the_catalogue_can_be_looked_at(key):
     side = closer_look(figure(key, start_ft=6000), H).side
     columns = [column for name, column in vars_of(side).items() if name != "moments"]

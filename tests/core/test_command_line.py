@@ -278,6 +278,7 @@ def test_a_figure_the_card_cannot_compute_is_said_and_the_others_are_computed(ke
     assert len(made["figures"]) > 30
 
 
+@pytest.mark.long
 @settings(max_examples=100, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(st.data())
 def test_nothing_that_can_be_typed_is_a_fault_of_the_program(keelturn, data):

@@ -20,6 +20,7 @@ from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from tests.courses import AGAINST, SMALL, TODAY, course, flown
 from tests.flights import HEAVY, PLACE, TRAINER, plan
+from tests.long import every_third
 
 DEEP = Place(name="Deep", elevation_ft=0, block_top_ft=9000)
 
@@ -101,7 +102,11 @@ def test_a_course_is_read_back_as_it_was_written(shipped):
     assert read_document(Course, json.loads(shipped.model_dump_json())) == shipped
 
 
-@pytest.mark.parametrize("lesson", lessons_of(*COURSES), ids=[x.key for x in lessons_of(*COURSES)])
+@pytest.mark.parametrize(
+    "lesson",
+    every_third(lessons_of(*COURSES)),
+    ids=[x.key for x in lessons_of(*COURSES)],
+)
 def test_every_lesson_that_ships_can_be_flown_in_a_block_deep_enough(lesson):
     figures = laid_out(lesson, 5500)
     trainer = all(f.key in TRAINER.approved for f in figures)

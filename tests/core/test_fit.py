@@ -102,6 +102,7 @@ def test_an_upset_may_begin_in_another_attitude_than_was_planned():
     assert found.numbers["pull_g"].value == pytest.approx(-0.4, abs=0.05)
 
 
+@pytest.mark.long
 def test_what_is_no_flight_of_this_figure_is_a_poor_fit_and_has_no_account():
     judged, cleaned = flown("nose_low")
     rows = slice(judged.found.first, judged.found.last)
@@ -316,7 +317,7 @@ def lane(lanes, control):
 
 
 @pytest.mark.parametrize("controls", [True, False])
-@pytest.mark.parametrize("side", ["left", "right"])
+@pytest.mark.parametrize("side", others_long(["left", "right"], (0,)))
 def test_the_lanes_of_a_spin_have_the_order_that_was_flown(side, controls):
     judged, cleaned = flown("spin", {"gap_s": 0.8}, controls=controls, side=side)
     lanes = lanes_of(fit(judged.found, judged.measured, cleaned, C), judged.measured, cleaned)

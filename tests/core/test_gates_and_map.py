@@ -12,6 +12,7 @@ from keelturn.plan.sequence import compute_plan
 from keelturn.school.place import Place
 from keelturn.units import FT
 from tests.flights import HEAVY, TRAINER, conditions, figure, plan
+from tests.long import every_third
 
 C, H = conditions(), conditions(card=HEAVY)
 CARDS = pytest.mark.parametrize("card", [TRAINER, HEAVY], ids=["light", "heavy"])
@@ -108,7 +109,7 @@ def test_a_roll_keeps_its_height_within_200_ft_at_every_speed_of_its_gate(key, c
 
 
 @CARDS
-@pytest.mark.parametrize("key", [f.key for f in FIGURES])
+@pytest.mark.parametrize("key", every_third([f.key for f in FIGURES]))
 def test_the_speeds_that_a_gate_shows_are_speeds_that_the_figure_is_flown_at(key, card):
     """The promise of every gate: as read, rounded into it, the usual student makes it."""
     c = conditions(card=card)
@@ -122,7 +123,7 @@ def test_the_speeds_that_a_gate_shows_are_speeds_that_the_figure_is_flown_at(key
 
 
 @CARDS
-@pytest.mark.parametrize("key", [f.key for f in FIGURES])
+@pytest.mark.parametrize("key", every_third([f.key for f in FIGURES]))
 def test_what_a_gate_shows_stands_in_order(key, card):
     """As read: rounding never puts the best beyond the lowest or the highest."""
     gate = entry_gate(figure(key, start_ft=6000), conditions(card=card))

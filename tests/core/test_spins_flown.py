@@ -93,6 +93,7 @@ def test_an_aircraft_that_spins_as_its_card_says_stays_as_it_is():
     assert found.beyond_after_ft is None
 
 
+@pytest.mark.long
 def test_one_that_falls_further_and_turns_slower_is_found_and_costs_what_it_costs():
     found = of_one_that_falls_further()
     by = numbers(found)
@@ -107,6 +108,7 @@ def test_one_that_falls_further_and_turns_slower_is_found_and_costs_what_it_cost
     assert abs(found.beyond_after_ft) < found.beyond_before_ft
 
 
+@pytest.mark.long
 def test_the_card_that_comes_of_it_differs_in_those_numbers_alone_and_says_from_where():
     found = of_one_that_falls_further()
     new = found.card.spin

@@ -42,12 +42,13 @@ def test_kinds_and_sides_differ_by_no_more_than_one(count, seed):
         assert max(counted.values()) - min(counted.values()) <= 1
 
 
+@pytest.mark.long
 def test_the_same_seed_draws_the_same_and_another_seed_another():
     assert drawn(seed=3).set_ups == drawn(seed=3).set_ups
     assert len({tuple(one.planned.as_flown for one in drawn(seed=seed).set_ups) for seed in range(8)}) > 6
 
 
-@pytest.mark.parametrize("stage", STAGES)
+@pytest.mark.parametrize("stage", others_long(STAGES, (0,)))
 def test_no_further_than_the_students_standing_and_the_figures_settings(stage):
     found = set()
     for seed in range(6):

@@ -12,6 +12,7 @@ from keelturn.motion.flight import FAN_STEP_S, STEP_S, Held, fly_each, fly_one
 from keelturn.motion.legs import Floats
 from keelturn.units import FT
 from tests.flights import HEAVY, conditions, figure
+from tests.long import every_third
 from tools.reference import reference_end
 
 CARDS = conditions(), conditions(card=HEAVY)
@@ -35,7 +36,7 @@ def pieces(key: str, c, monkeypatch) -> list[tuple[Held, Floats, Floats]]:
 
 
 @pytest.mark.parametrize("c", CARDS, ids=["light", "heavy"])
-@pytest.mark.parametrize("key", [f.key for f in FIGURES])
+@pytest.mark.parametrize("key", every_third([f.key for f in FIGURES]))
 def test_height_of_a_figure_within_a_tenth_of_a_foot(key, c, monkeypatch, compared):
     for held, legs, body in pieces(key, c, monkeypatch):
         end = reference_end(held, legs[0], body)

@@ -134,6 +134,7 @@ def ignores(pid, which):
     return int(re.search(r"SigIgn:\s*(\w+)", status)[1], 16) >> (which - 1) & 1
 
 
+@pytest.mark.long
 def test_a_process_that_does_not_hear_is_ended_too_and_ctrl_c_twice_is_as_once(data):  # noqa: F811
     env = {**os.environ, "KEELTURN_DATA": str(data), "DJANGO_SETTINGS_MODULE": "server.settings"}
     server = subprocess.Popen([sys.executable, "-c", DEAF], cwd=BASE, env=env, stdout=subprocess.PIPE)

@@ -16,7 +16,12 @@ function tell(found: Look | null) {
 function ask() {
   if (asked || typeof WebGL2RenderingContext === "undefined") return;
   asked = true;
-  import("./window").then(({ openWindow }) => openWindow()).then(tell, () => tell(null));
+  import("./window")
+    .then(({ openWindow }) => openWindow())
+    .then(tell, (why: unknown) => {
+      console.info("The simple picture out of the window", why);
+      tell(null);
+    });
 }
 
 function subscribe(listener: () => void) {
