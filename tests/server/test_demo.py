@@ -4,11 +4,10 @@ import random
 from collections import Counter
 from datetime import UTC, date, datetime
 from io import StringIO
-from pathlib import Path
 
 import pytest
 from django.core.management import CommandError, call_command
-from django.db import connection, transaction
+from django.db import transaction
 from django.db.models import Count
 
 from keelturn.progress.courses import COURSES
@@ -37,34 +36,17 @@ from server.school.operations.computing import conditions_of_record, plan_of
 from server.school.operations.enrolling import ways_of
 from server.school.operations.record import attempt_rows, by_lesson
 from server.school.operations.showing import record_of
-from tests.browser.school import BEFOREHAND, MORNING, copied, is_made
 
-pytestmark = pytest.mark.django_db
+pytestmark = [pytest.mark.django_db, pytest.mark.long]
 
 
 @pytest.fixture(scope="module")
-def demo(django_db_setup, django_db_blocker, tmp_path_factory):
-    """The day it was loaded for. That of the browsers, where `make test` has made it; else loaded once for
-    this file and removed with its transaction."""
-    with django_db_blocker.unblock():
-        if is_made():
-            yield from taken_from(BEFOREHAND, tmp_path_factory.mktemp("empty") / "keelturn.sqlite3")
-            return
-        with transaction.atomic():
-            load_demo(datetime(2026, 5, 14, 8, tzinfo=UTC), lambda sortie, record: {}, lambda words: None)
-            yield date(2026, 5, 14)
-            transaction.set_rollback(True)
-
-
-def taken_from(made, empty):
-    """In the place of the tests' database, which is put back."""
-    mine = Path(connection.settings_dict["NAME"])
-    connection.close()
-    copied(mine, empty)
-    copied(made / "keelturn.sqlite3", mine)
-    yield MORNING.date()
-    connection.close()
-    copied(empty, mine)
+def demo(django_db_setup, django_db_blocker):
+    """The day it was loaded for: all of it, loaded once for this file and removed with its transaction."""
+    with django_db_blocker.unblock(), transaction.atomic():
+        load_demo(datetime(2026, 5, 14, 8, tzinfo=UTC), lambda sortie, record: {}, lambda words: None)
+        yield date(2026, 5, 14)
+        transaction.set_rollback(True)
 
 
 def test_the_school_is_there(demo, django_db_blocker):
@@ -173,7 +155,6 @@ def test_it_is_not_loaded_over_somebodys_work(demo, django_db_blocker):
         assert Person.objects.count() == 16
 
 
-@pytest.mark.long
 def test_a_large_school_is_the_same_flights_again_each_as_it_was_signed(demo, monkeypatch):
     monkeypatch.setattr(recordings, "content_of", lambda digest: b"a file")
     monkeypatch.setattr(recordings, "keep", lambda content: recordings.digest_of(content))
