@@ -24,9 +24,9 @@ class Override(Document):
     """A stop that an instructor has overridden, with the reason. Stays on the record.
 
     check: the stop's id; id: the override's own, from whoever makes it. The rest is written by the server
-    when it is stored, never by the sender: who and when, what the stop was called then, the number that
-    decided it as it was shown, and how much was to spare (negative, in that number's unit). It holds for that
-    much and no more."""
+    when it is stored: who and when, what the stop was called then, the number that decided it as it was
+    shown, and how much was to spare (negative, in that number's unit). It holds for that much and no more.
+    The sender's number and room say what stood there when it was given; for more it is not stored."""
 
     id: str = Field("", max_length=40)
     check: str = Field(min_length=1, max_length=80)

@@ -32,9 +32,15 @@ def open_stops(checks: Sequence[Check]) -> int:
 
 def given_for(override: Override, checks: Sequence[Check], by: str, at: datetime) -> Override | None:
     """The override as it is kept: by whom, when, for which stop and how much. None where no such stop
-    stands."""
+    stands, and where more is short by now, or another number decides, than stood there when it was given."""
     stop = next((c for c in checks if c.id == override.check and c.verdict == Verdict.STOP), None)
     if stop is None:
+        return None
+    if stop.room < 0.0:
+        another = override.room is not None and stop.room < override.room
+    else:
+        another = override.number not in ("", stop.deciding.shown)
+    if another:
         return None
     written = {
         "by": by,

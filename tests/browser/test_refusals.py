@@ -193,6 +193,7 @@ def test_a_stop_is_overridden_only_with_a_reason_that_stays(planning):
     stop(person, "3.0 SM asked for")
     person.undo()
     person.sees("Overridden. Tam Ferrand")
+    person.stored()
     # Further beyond the limit it is a new stop.
     person.type("Visibility", "1.5")
     person.sees("The override of Tam Ferrand was for 1.0 SM short.")

@@ -1,5 +1,6 @@
 """Floors, the heights that follow from them, and verdicts with their reasons."""
 
+from dataclasses import replace
 from datetime import UTC, datetime
 
 import pytest
@@ -218,6 +219,12 @@ def test_an_override_is_written_for_the_stop_that_stands():
         "1.0 SM short",
     )
     assert holds(made, stop)
+    # Seen when less was short: not for what stands now. Nothing measured: for the number that was seen.
+    assert given_for(asked.model_copy(update={"room": -0.9}), [stop], "Bo", now) is None
+    unmeasured = replace(stop, room=0.0)
+    seen = asked.model_copy(update={"room": 0.0, "number": stop.deciding.shown})
+    assert given_for(seen, [unmeasured], "Bo", now).number == stop.deciding.shown
+    assert given_for(seen.model_copy(update={"number": "3.0 SM"}), [unmeasured], "Bo", now) is None
     assert given_for(asked, [fine], "Bo", now) is None
     assert given_for(asked, [], "Bo", now) is None
 

@@ -96,6 +96,18 @@ def test_an_override_is_not_for_another_figure_under_the_same_name(school, as_):
     assert stored(client, sortie, plan={**other, "overrides": kept})["answer"]["stops"] == 1
 
 
+def test_taken_back_and_given_again_it_is_for_what_stood_there_when_it_was_given(school, as_):
+    """As undo does, and meanwhile more is short."""
+    sortie, client = school.sortie(), as_("bo")
+    plan, check = below_the_floor(sortie)
+    given = override(check, room=the_check(stored(client, sortie, plan=plan), check)["room"])
+    assert stored(client, sortie, plan={**plan, "overrides": [given]})["answer"]["stops"] == 0
+    stored(client, sortie, plan=plan)
+    lower, _ = below_the_floor(sortie, 3700.0)
+    again = stored(client, sortie, plan={**lower, "overrides": [given]})
+    assert (again["plan"]["overrides"], again["answer"]["stops"]) == ([], 1)
+
+
 def test_an_override_of_no_stop_is_not_kept(school, as_):
     sortie = school.sortie()
     shown = stored(as_("bo"), sortie, plan={**sortie.plan, "overrides": [override("visibility")]})

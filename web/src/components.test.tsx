@@ -101,7 +101,7 @@ describe("verdicts", () => {
       <ChecksColumn
         answer={plan}
         onSelect={() => undefined}
-        onOverride={(key, reason) => reasons.push(`${key}: ${reason}`)}
+        onOverride={(check, reason) => reasons.push(`${check.id}: ${reason}`)}
       />,
     );
     await userEvent.click(screen.getByRole("button", { name: "Override" }));

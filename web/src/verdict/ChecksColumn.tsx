@@ -42,7 +42,7 @@ interface Props {
   answer: PlanAnswer;
   /** Why the answer is not of this draft; nothing where it is. */ stale?: Stale | null;
   onSelect: (id: string) => void;
-  onOverride?: (check: string, reason: string) => void;
+  onOverride?: (check: Check, reason: string) => void;
   onWithdraw?: (check: string) => void;
   /** Asks for the order and heights that would fit. */ onFit?: () => void;
 }
@@ -139,7 +139,7 @@ export const ChecksColumn = memo(function ChecksColumn({
           check={asked}
           onClose={() => setAsked(null)}
           onOverride={(reason) => {
-            onOverride?.(asked.id, reason);
+            onOverride?.(asked, reason);
             setAsked(null);
           }}
         />

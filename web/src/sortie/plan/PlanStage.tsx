@@ -3,7 +3,7 @@ import { Box, Button, Paper, Tab, Tabs, Typography, useMediaQuery } from "@mui/m
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { useOutletContext } from "react-router";
 import { useCatalogue } from "../../api/questions";
-import type { Catalogue, FigureAnswer, Person } from "../../api/types";
+import type { Catalogue, Check, FigureAnswer, Person } from "../../api/types";
 import { Key } from "../../frame/Key";
 import { useCommands } from "../../frame/commands";
 import { useStable } from "../../frame/useStable";
@@ -176,14 +176,23 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
     [select],
   );
   const onOverride = useCallback(
-    (check: string, reason: string) =>
+    ({ id: check, deciding, room }: Check, reason: string) =>
       change(
         editPlan((plan) => ({
           ...plan,
-          // One for each stop; by whom, when and for how much the server writes.
+          // One for each stop, for what stands there now; by whom, when and for how much the server writes.
           overrides: [
             ...plan.overrides.filter((o) => o.check !== check),
-            { id: identity(), check, reason, by: person.name, title: "", number: "", spare: "" },
+            {
+              id: identity(),
+              check,
+              reason,
+              by: person.name,
+              number: deciding.shown,
+              room,
+              title: "",
+              spare: "",
+            },
           ],
         })),
       ),
