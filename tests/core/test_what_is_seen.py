@@ -10,7 +10,8 @@ from keelturn.assess.fit import Number
 from keelturn.assess.technique import technique_of
 from keelturn.noting.entry import What
 from keelturn.recording.taps import Tap, TappedGo
-from tests.core.test_fit import C, evidence, flown, usual, values
+from tests.core.test_fault_rules import values
+from tests.core.test_fit import C, evidence, flown, usual
 
 
 def test_the_pull_of_a_loop_is_said_once():
