@@ -245,11 +245,30 @@ def pytest(*arguments: str, **env: str) -> None:
         raise Stopped(f"{stopped}\n{found.read_text() if found.exists() else ''}".rstrip()) from stopped
 
 
+# What reads recordings and old records takes as long as all else of the core: make test has it.
+READING = (
+    "account_of_notes",
+    "as_said",
+    "fault_rules",
+    "finding",
+    "fit",
+    "live",
+    "outcomes",
+    "signed_records",
+    "spins_flown",
+    "what_is_seen",
+)
+
+
 def check() -> None:
     ready_for_tests()
-    at_once(static_checks, web_static_checks)
-    say("Tests of the core")
-    pytest("tests/core", "-m", "not long", "-n", "2", "--dist", "worksteal")
+
+    def core() -> None:
+        say("Tests of the core, but for what reads recordings")
+        left_out = [f"--ignore=tests/core/test_{name}.py" for name in READING]
+        pytest("tests/core", "-m", "not long", *left_out, "-n", "2", "--dist", "worksteal")
+
+    at_once(static_checks, web_static_checks, core)
 
 
 # By file, in the order of tests/conftest.py: what a module sets up is set up once. A browser and its server

@@ -154,6 +154,7 @@ def test_a_spin_lesson_in_a_block_too_shallow_is_told_the_smallest_way_out(perso
     )
 
 
+@pytest.mark.long
 def test_a_brief_is_presented_read_asked_about_and_answered(person):
     person.log_in("ilse")
     path = new_sortie(person, "Mirela Quade", "Spins, both ways")

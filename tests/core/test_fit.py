@@ -75,7 +75,7 @@ def evidence(key, habits=(), **more):
             ("loop", "ease_error_g", 0.3, 0.04),
             ("loop", "speed_error_kt", 7.0, 1.5),
         ],
-        (0, 1, 4, 7, 9),
+        (1, 7, 9),
     ),
 )
 def test_a_number_is_had_back_within_its_doubt(key, name, habit, within):
@@ -200,7 +200,7 @@ def test_each_step_is_the_true_one_within_its_doubt_or_ten_feet():
             ("stall_turn", "not_vertical", {"angle_error_deg": -9.0}),
             ("steep_turn", "nose_dropped", {"height_keeping_ft": 100.0}),
         ],
-        (0, 1, 5, 7, 12, 14, 20),
+        (1, 7, 14, 20),
     ),
 )
 def test_a_fault_is_found_and_a_usual_pilot_has_none(key, fault, habits):

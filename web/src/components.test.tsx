@@ -17,12 +17,6 @@ import { WhyNumber } from "./why/WhyNumber";
 import { WhyPanel } from "./why/WhyPanel";
 import { WhyContext } from "./why/why";
 
-globalThis.ResizeObserver ??= class {
-  observe() {}
-  unobserve() {}
-  disconnect() {}
-};
-
 describe("why", () => {
   it("walks down into the inputs and back", async () => {
     const looked: string[] = [];

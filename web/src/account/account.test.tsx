@@ -24,8 +24,6 @@ const account: Account = {
   ],
 };
 
-afterEach(() => vi.unstubAllGlobals());
-
 function shown(what: React.ReactNode) {
   render(<QueryClientProvider client={new QueryClient()}>{what}</QueryClientProvider>);
 }

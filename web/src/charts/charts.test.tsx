@@ -9,11 +9,6 @@ import { PlanView } from "./PlanView";
 import { apart, SideView } from "./SideView";
 import type { Card, PlaceDocument } from "../api/types";
 
-globalThis.ResizeObserver ??= class {
-  observe() {}
-  unobserve() {}
-  disconnect() {}
-};
 const look = closerLook("f1");
 const map = look.gate_map!;
 

@@ -125,7 +125,6 @@ function edit(held: Course | null = HELD, start: CourseDocument = DOCUMENT) {
 }
 afterEach(() => {
   refusals = [];
-  vi.unstubAllGlobals();
 });
 
 const press = (name: string | RegExp) => userEvent.click(screen.getByRole("button", { name }));

@@ -17,10 +17,8 @@ const session = {
 };
 let person = 3000;
 beforeEach(() => {
-  localStorage.clear();
   person += 1;
 });
-afterEach(() => vi.unstubAllGlobals());
 
 describe("who is logged in without a server", () => {
   it("is who was here, for fourteen days", () => {

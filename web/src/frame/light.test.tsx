@@ -8,7 +8,6 @@ function Page({ flying }: { flying: boolean }) {
   return <LightKey />;
 }
 const shown = () => document.documentElement.dataset.light;
-beforeEach(() => localStorage.clear());
 
 describe("the light that the screen is read in", () => {
   it("is the system's until somebody chooses, and stays as it was chosen", async () => {

@@ -37,7 +37,6 @@ const some = (n: number) =>
 const states = (store: NoteStore) => store.of(7).map((k) => k.state);
 
 beforeEach(() => {
-  localStorage.clear();
   person += 1;
   rememberWho({
     person: { id: person, name: "Bo", role: "instructor" },
@@ -46,7 +45,6 @@ beforeEach(() => {
     ...NO_LETTERS,
   });
 });
-afterEach(() => vi.unstubAllGlobals());
 
 describe("what was noted", () => {
   it("is on the device as soon as it was tapped, and there again after the page was killed", async () => {

@@ -24,8 +24,6 @@ const person: PersonLine = {
   ahead: 2,
 };
 
-afterEach(() => vi.unstubAllGlobals());
-
 function shown(what: React.ReactNode) {
   render(<QueryClientProvider client={new QueryClient()}>{what}</QueryClientProvider>);
 }

@@ -29,7 +29,6 @@ function answering(answer: (url: URL, body: string) => unknown) {
     });
   });
 }
-afterEach(() => vi.unstubAllGlobals());
 
 function shown(what: React.ReactNode) {
   render(

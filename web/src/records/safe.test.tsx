@@ -29,7 +29,6 @@ function answering(answers: Record<string, Safe>) {
     );
   });
 }
-afterEach(() => vi.unstubAllGlobals());
 
 function shown() {
   render(

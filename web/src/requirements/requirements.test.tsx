@@ -1,15 +1,11 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { fireEvent, render, screen } from "@testing-library/react";
 import { MemoryRouter } from "react-router";
-import { afterEach, expect, it, vi } from "vitest";
+import { expect, it } from "vitest";
 import { answering } from "../answering";
 import type { Requirements as Found } from "../api/types";
 import { Requirements } from "./Requirements";
 
-afterEach(() => {
-  cleanup();
-  vi.unstubAllGlobals();
-});
 const FOUND: Found = {
   person_id: 17,
   name: "Petra",

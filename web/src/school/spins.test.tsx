@@ -41,8 +41,6 @@ const fleet = [
   { id: 8, registration: "QX-TWO", version: 1, parachutes_packed_on: null, card: { spin: null } },
 ];
 
-afterEach(() => vi.unstubAllGlobals());
-
 async function opened(answer: unknown) {
   const served = answering({
     "/api/aircraft": fleet,

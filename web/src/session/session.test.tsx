@@ -8,8 +8,6 @@ import { linkAt, Welcome } from "./Welcome";
 
 const nobody = { person: null, zone: "UTC", now: "2026-05-14T10:00:00Z", ...NO_LETTERS };
 
-afterEach(() => vi.unstubAllGlobals());
-
 function shown(what: React.ReactNode) {
   render(<QueryClientProvider client={new QueryClient()}>{what}</QueryClientProvider>);
 }

@@ -50,13 +50,11 @@ function show(first: Sortie, person = BO, of: "dialog" | "alert" = "dialog") {
 
 beforeEach(() => {
   inZone("utc");
-  localStorage.clear();
   sent.length = 0;
   reply = {};
   closed.mockClear();
   stub();
 });
-afterEach(() => vi.unstubAllGlobals());
 
 const others = { may: { ...READING_ONLY, book: true } };
 

@@ -13,12 +13,6 @@ import { Newer } from "./Newer";
 import { ConflictDialog } from "./ConflictDialog";
 import type { Sortie, Stage } from "../api/types";
 
-globalThis.ResizeObserver ??= class {
-  observe() {}
-  unobserve() {}
-  disconnect() {}
-};
-
 /** Somebody else each time: nobody finds what another noted. */
 let person = 0;
 function Stage({ first, of: Shown }: { first: Sortie; of: React.ComponentType<StageProps> }) {
@@ -44,8 +38,6 @@ function show(first: Sortie, of: React.ComponentType<StageProps>) {
   );
 }
 const noted = () => JSON.parse(screen.getByTestId("draft").textContent ?? "[]") as Sortie["attempts"];
-beforeEach(() => localStorage.clear());
-afterEach(() => vi.unstubAllGlobals());
 
 const flown = attempt(sortie().plan.figures[0]!, {
   start_ft: 5000,

@@ -30,10 +30,6 @@ beforeEach(() => {
   asked = [];
   stopTime();
 });
-afterEach(() => {
-  vi.useRealTimers();
-  vi.unstubAllGlobals();
-});
 
 describe("the plan of a draft", () => {
   it("is stale until the answer is of this draft, and not a moment longer", async () => {

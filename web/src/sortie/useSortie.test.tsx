@@ -42,12 +42,7 @@ function opened(first = sortie()) {
 
 const higher = editFigure("f1", { start_ft: 5200 });
 beforeEach(() => {
-  localStorage.clear();
   stopTime();
-});
-afterEach(() => {
-  vi.useRealTimers();
-  vi.unstubAllGlobals();
 });
 
 describe("a sortie being worked on", () => {

@@ -1,7 +1,7 @@
 import { render, screen, within } from "@testing-library/react";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import type { ReactNode } from "react";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { FigureAnswer, PastAttempt, Student } from "../api/types";
 import { OwnNumbers } from "../charts/OwnNumbers";
 import { answer, figureAnswer } from "../fixtures";
@@ -46,7 +46,6 @@ beforeEach(() => {
     vi.fn(() => new Promise(() => {})),
   );
 });
-afterEach(() => vi.unstubAllGlobals());
 
 function shown(what: ReactNode) {
   return render(<QueryClientProvider client={new QueryClient()}>{what}</QueryClientProvider>);

@@ -216,7 +216,6 @@ function show(what: React.ReactNode) {
   });
   render(<QueryClientProvider client={new QueryClient()}>{what}</QueryClientProvider>);
 }
-afterEach(() => vi.unstubAllGlobals());
 
 it("shows both standings where the chief has set one, and sets it with a reason", async () => {
   answers["/api/catalogue"] = { standings: ["first flights", "practised"] };

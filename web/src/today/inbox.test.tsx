@@ -52,7 +52,6 @@ function show(list: Waiting[]) {
   );
   return asked;
 }
-afterEach(() => vi.unstubAllGlobals());
 
 describe("recordings that wait", () => {
   it("are offered to the sorties they fit", async () => {

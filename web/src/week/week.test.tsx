@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { createMemoryRouter, Outlet, RouterProvider } from "react-router";
-import { afterEach, expect, it, vi } from "vitest";
+import { expect, it } from "vitest";
 import { answering } from "../answering";
 import type { Person, Week } from "../api/types";
 import { inZone } from "../frame/dates";
@@ -10,10 +10,6 @@ import WeekPage from "./WeekPage";
 
 inZone("Europe/London");
 beforeEach(() => inZone("Europe/London"));
-afterEach(() => {
-  cleanup();
-  vi.unstubAllGlobals();
-});
 const TAM = { id: 7, name: "Tam", role: "instructor" } as Person;
 
 function shown(week: Week, person = TAM) {

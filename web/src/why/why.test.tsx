@@ -10,12 +10,6 @@ import { WhyContext } from "./why";
 import { HillPicture } from "./HillPicture";
 import type { Answer, Working } from "../api/types";
 
-globalThis.ResizeObserver ??= class {
-  observe() {}
-  unobserve() {}
-  disconnect() {}
-};
-
 const hill = { least: 500, step: 50, counts: [1, 4, 3, 0, 2], usual: 570, beyond: 3 };
 
 describe("the hill", () => {

@@ -9,7 +9,6 @@ class Still {
   disconnect() {}
 }
 beforeEach(() => vi.stubGlobal("ResizeObserver", Still));
-afterEach(() => vi.unstubAllGlobals());
 
 describe("what a recording says in short", () => {
   it("counts figures, those not planned, and what was left out", () => {

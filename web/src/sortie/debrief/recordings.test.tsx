@@ -110,7 +110,6 @@ beforeEach(() => {
   vi.stubGlobal("XMLHttpRequest", Sending);
   vi.stubGlobal("ResizeObserver", Still);
 });
-afterEach(() => vi.unstubAllGlobals());
 
 describe("a recorder's file", () => {
   it("is sent, with how far it has come, and what came of it is asked for anew", async () => {

@@ -17,12 +17,6 @@ import { NoteStore, storeOf } from "../../notes/store";
 import { useSortie } from "../useSortie";
 import FlyStage from "./FlyStage";
 
-globalThis.ResizeObserver ??= class {
-  observe() {}
-  unobserve() {}
-  disconnect() {}
-};
-
 const line = (
   kind: "floor" | "take-over height" | "feel",
   of: "height" | "recover" | "feel",
@@ -93,13 +87,8 @@ const later = (event: Event, ms: number) => Object.defineProperty(event, "timeSt
 const breath = () => vi.advanceTimersByTime(310);
 
 beforeEach(() => {
-  localStorage.clear();
   // The clock by which a bounce is known; what is typed takes its own time.
   vi.useFakeTimers({ toFake: ["performance"] });
-});
-afterEach(() => {
-  vi.useRealTimers();
-  vi.unstubAllGlobals();
 });
 
 describe("Fly", () => {

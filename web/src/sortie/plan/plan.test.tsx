@@ -10,11 +10,6 @@ import { acceptFit, repeatFigure } from "../edits";
 import { useSortie } from "../useSortie";
 import { PlanStage } from "./PlanStage";
 
-globalThis.ResizeObserver ??= class {
-  observe() {}
-  unobserve() {}
-  disconnect() {}
-};
 const first = sortie();
 let answers: Record<string, unknown> = {};
 
@@ -75,7 +70,6 @@ const figure = {
   ],
 };
 beforeEach(() => {
-  localStorage.clear();
   answers = {
     catalogue: {
       figures: [figure, { ...figure, key: "loop", name: "Loop", family: "Looping" }],
@@ -88,7 +82,6 @@ beforeEach(() => {
     places: [],
   };
 });
-afterEach(() => vi.unstubAllGlobals());
 
 describe("a sequence by keyboard", () => {
   it("repeats, mirrors, moves and removes the chosen figure", async () => {
