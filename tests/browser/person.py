@@ -25,7 +25,10 @@ let ahead = 0;
 performance.now = () => now() + ahead;
 window.setAhead = (ms) => { ahead += ms; };
 const still = new CSSStyleSheet();
-still.replaceSync('*, *::before, *::after { transition: none !important; animation: none !important; }');
+still.replaceSync(`
+  *, *::before, *::after { transition: none !important; animation: none !important; }
+  @media (pointer: coarse) { :root { --touched: true; } }
+`);
 addEventListener('DOMContentLoaded', () => document.adoptedStyleSheets.push(still));
 """
 A_BREATH_MS = 1000
@@ -35,11 +38,13 @@ FOCUSED = """
 const e = document.activeElement;
 return (e?.getAttribute('aria-label') || e?.labels?.[0]?.innerText || e?.innerText || '').trim();
 """
-# A page that is not ours asks for no size of its own: on a phone it is drawn as wide as a desk.
+# Of our pages the style sheets are asked, which are told after the script. A page that is not ours asks for
+# no size of its own: on a phone it is drawn as wide as a desk.
 TOLD = """
 const [width, height, touch] = arguments, sized = `(width: ${width}px) and (height: ${height}px)`;
-const ours = document.querySelector('meta[name=viewport]');
-return matchMedia('(pointer: coarse)').matches === touch && (!ours && touch || matchMedia(sized).matches);
+if (!document.querySelector('meta[name=viewport]')) return touch || matchMedia(sized).matches;
+const touched = getComputedStyle(document.documentElement).getPropertyValue('--touched') === 'true';
+return touched === touch && matchMedia('(pointer: coarse)').matches === touch && matchMedia(sized).matches;
 """
 # The page has been drawn anew, and what moves has arrived.
 AT_REST = """

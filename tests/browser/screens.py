@@ -117,7 +117,7 @@ SCREENS = (
     ),
     dialog("people, ask in", "morag", "/people", "Is taught here", "Ask somebody in"),
     dialog("people, leaves", "morag", "/people", "They stay", "More about Ilse Quorn", "Leaves the school"),
-    dialog("people, erase", "morag", "/people", "Kept until", "More about Isla Brenmoor", "Erase at their"),
+    dialog("people, erase", "morag", "/people", "Kept until", "More about Rhea Solanpike", "Erase at their"),
     dialog("people, letters", "morag", "/people", "None yet", "Letters of the demo"),
     Screen("records", "morag", "/records", "It ends in link", button="Follow it now", sizes=AT_LEISURE),
     Screen("account", "morag", "/account", "Where I am logged in", sizes=AT_LEISURE),

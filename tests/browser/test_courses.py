@@ -18,12 +18,12 @@ def test_a_student_is_moved_on_to_what_the_chief_asks_now(served, person):
     at(person, "/courses?course=upset_recovery")
     person.press("Edit")
     person.press("Tasks")
-    person.press("8. Over-banked recovery")
+    person.press("1. Steep turn")
     person.choose("Needed", "ready")
     person.press("Store as the next version")
     person.sees("version 2 · 3 students, 3 on an earlier version")
     person.press("Versions")
-    person.sees("Task: Over-banked recovery, needed: sound → ready")
+    person.sees("needed: guided → ready")
     person.browser.switch_to.active_element.send_keys(Keys.ESCAPE)
     student = next(
         s for s in served.caller("morag").call("GET", "/api/students") if s["name"].startswith("Tavish")
@@ -32,7 +32,7 @@ def test_a_student_is_moved_on_to_what_the_chief_asks_now(served, person):
     person.sees("Upset recovery foundation, version 1")
     person.press("Course")
     person.sees("Version 2 is in force")
-    person.sees("Task: Over-banked recovery, needed: sound → ready")
+    person.sees("needed: guided → ready")
     person.press("Move on to version 2")
     person.sees("Upset recovery foundation, version 2")
     # The task that is asked for more stands first among what is open, with what it needs now.
