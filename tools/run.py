@@ -6,10 +6,7 @@ check | layout | outside | schemas | api | bench | score | shots
 Each step says what it does; a step whose inputs have not changed since it last succeeded is not done again.
 """
 
-import json
 import os
-import re
-import shlex
 import subprocess
 import sys
 import time
@@ -18,7 +15,6 @@ from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import Any
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
@@ -46,6 +42,7 @@ from tools.steps import (  # noqa: E402
     web_compressed,
     web_packages,
 )
+from tools.web_tests import web_tests  # noqa: E402
 
 
 def demo() -> None:
@@ -190,37 +187,6 @@ def web_static_checks() -> None:
         run(["npm", "run", "--silent", script], words, cwd=WEB)
 
 
-def web_tests() -> None:
-    """What failed is said once more at the end: where, why, and how to run it alone."""
-    say("Tests of the web part, beside the others")
-    found = BASE / ".cache" / "web-tests.json"
-    found.unlink(missing_ok=True)
-    report = ["--", "--reporter=dot", "--reporter=json", f"--outputFile.json={found}"]
-    try:
-        run(["npm", "run", "--silent", "test", *report], "Tests of the web part", cwd=WEB)
-    except Stopped as stopped:
-        failed = web_failures(json.loads(found.read_text())) if found.exists() else ""
-        raise Stopped(f"{stopped}\n{failed}".rstrip()) from stopped
-
-
-def web_failures(report: dict[str, Any]) -> str:
-    lines = []
-    for file in report["testResults"]:
-        name = Path(file["name"]).relative_to(WEB)
-        if file.get("message"):
-            lines += [
-                str(name),
-                f"    {file['message'].splitlines()[0]}",
-                f"    cd web && npx vitest run {name}",
-            ]
-        for test in file["assertionResults"]:
-            if test["status"] == "failed":
-                alone = f"cd web && npx vitest run {name} -t {shlex.quote(test['fullName'])}"
-                why = re.sub(r"\x1b\[\d*m", "", test["failureMessages"][0]).splitlines()[0]
-                lines += [f"{name}: {test['fullName']}", f"    {why}", f"    {alone}"]
-    return "\n".join(lines)
-
-
 def layout() -> None:
     """Rewrite the layout of everything as the formatters have it."""
     ready_for_tests()
@@ -245,8 +211,8 @@ def pytest(*arguments: str, **env: str) -> None:
         raise Stopped(f"{stopped}\n{found.read_text() if found.exists() else ''}".rstrip()) from stopped
 
 
-# A third of the core's tests' files takes four fifths of their time: make test has them.
-SLOW = (
+# A third of the core's test files takes three quarters of their time: make test has them.
+SLOW = [
     "account_of_notes",
     "as_said",
     "catalogue_laws",
@@ -266,7 +232,7 @@ SLOW = (
     "spread",
     "surprises",
     "what_is_seen",
-)
+]
 
 
 def check() -> None:

@@ -23,6 +23,7 @@ def test_a_student_is_moved_on_to_what_the_chief_asks_now(served, person):
     person.press("Store as the next version")
     person.sees("version 2 · 3 students, 3 on an earlier version")
     person.press("Versions")
+    person.sees("Task: Steep turn")
     person.sees("needed: guided → ready")
     person.browser.switch_to.active_element.send_keys(Keys.ESCAPE)
     student = next(

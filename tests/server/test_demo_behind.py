@@ -65,7 +65,11 @@ def test_cut_off_in_the_middle_of_a_lesson_it_goes_on_and_has_each_once(small, m
     # Nothing of the second.
     assert Sortie.objects.filter(student__person__username="una").count() == len(flown("una")) == 1
     monkeypatch.setattr(loading, "seal", seal)
+    said = []
+    monkeypatch.setattr(behind, "sleep", lambda pause: said.append(progress(small).done))
+    behind._note(small, Progress(DAY, 2, 3))
     go_on(small, nothing)
+    assert said == [2, 2, 3]
     assert len(flown("una")) == 2
     assert ChainLink.objects.count() == 3
     dates = DueDate.objects.count()

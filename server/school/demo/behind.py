@@ -63,7 +63,8 @@ def go_on(data: Path, looks: Looks) -> None:
         part.do()
         if untouched:
             mark_the_demo(data)
-        _note(data, found._replace(done=done))
+        # Begun again, it goes through those that are there, and does not say less meanwhile.
+        _note(data, found._replace(done=max(found.done, done)))
         # Who waits to store something comes first; what they store is not the demo's.
         sleep(PAUSE_S)
     (data / LOADING).unlink()

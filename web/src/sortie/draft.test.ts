@@ -1,4 +1,4 @@
-import { draft, planned } from "../fixtures";
+import { answer, draft, planned } from "../fixtures";
 import {
   begin,
   changed,
@@ -13,7 +13,7 @@ import {
   type Draft,
   type History,
 } from "./draft";
-import { addFigure, editFigure, freshId, placeFigure, removeFigure } from "./edits";
+import { addFigure, editFigure, freshId, override, placeFigure, removeFigure } from "./edits";
 import { forget, keep, kept } from "./kept";
 
 const LOOP = {
@@ -156,5 +156,32 @@ describe("kept in the browser", () => {
     expect(kept(7)).toBeNull();
     localStorage.setItem("keelturn.sortie.7", "{half");
     expect(kept(7)).toBeNull();
+  });
+});
+
+describe("an override", () => {
+  const stop = (id: string, room: number) => ({
+    id,
+    room,
+    kind: "visibility" as const,
+    verdict: "stop" as const,
+    title: "Visibility",
+    sentence: "",
+    deciding: answer("Visibility", 2, "2.0 SM"),
+    limit: null,
+    spare: "1.0 SM short",
+    hint: "",
+    subject: "",
+    change: "day" as const,
+  });
+
+  it("is one for each stop, for what is short when it is given", () => {
+    const given = override(stop("cloud", -200), "Lower to the west only", "Bo")(first);
+    const twice = override(stop("visibility", -1), "Tower reports 4 SM", "Bo")(given);
+    const anew = override(stop("visibility", -1.5), "Tower reports 3 SM", "Bo")(twice);
+    expect(anew.plan.overrides).toMatchObject([
+      { check: "cloud", room: -200 },
+      { check: "visibility", room: -1.5, number: "2.0 SM", reason: "Tower reports 3 SM" },
+    ]);
   });
 });

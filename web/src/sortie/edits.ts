@@ -1,5 +1,6 @@
 /** Edits of a draft, named after what people do. */
-import type { Difference, Figure, PlanDocument, PlannedFigure } from "../api/types";
+import { identity } from "../api/identity";
+import type { Check, Difference, Figure, PlanDocument, PlannedFigure } from "../api/types";
 import type { Draft } from "./draft";
 
 export function editPlan(edit: (plan: PlanDocument) => PlanDocument) {
@@ -10,6 +11,15 @@ export function editFigure(id: string, edit: Partial<PlannedFigure>) {
   return editPlan((plan) => ({
     ...plan,
     figures: plan.figures.map((f) => (f.id === id ? { ...f, ...edit } : f)),
+  }));
+}
+
+/** One for each stop, for what stands there now; by whom, when and for how much the server writes. */
+export function override({ id: check, deciding, room }: Check, reason: string, by: string) {
+  const given = { id: identity(), check, reason, by, number: deciding.shown, room, title: "", spare: "" };
+  return editPlan((plan) => ({
+    ...plan,
+    overrides: [...plan.overrides.filter((o) => o.check !== check), given],
   }));
 }
 

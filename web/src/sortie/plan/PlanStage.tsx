@@ -1,4 +1,3 @@
-import { identity } from "../../api/identity";
 import { Box, Button, Paper, Tab, Tabs, Typography, useMediaQuery } from "@mui/material";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { useOutletContext } from "react-router";
@@ -11,7 +10,7 @@ import { HeightStrip } from "../../strip/HeightStrip";
 import { narrow, tokens, ONE_COLUMN, PHONE } from "../../theme";
 import { ChecksColumn } from "../../verdict/ChecksColumn";
 import { WhyNumber } from "../../why/WhyNumber";
-import { editFigure, editPlan, freshId, placeFigure, removeFigure, repeatFigure } from "../edits";
+import { editFigure, editPlan, freshId, override, placeFigure, removeFigure, repeatFigure } from "../edits";
 import { column, type StageProps } from "../stage";
 import { useCloser } from "../useCloser";
 import { AddFigure } from "./AddFigure";
@@ -176,26 +175,7 @@ export function PlanStage({ work, selected, select, move }: StageProps) {
     [select],
   );
   const onOverride = useCallback(
-    ({ id: check, deciding, room }: Check, reason: string) =>
-      change(
-        editPlan((plan) => ({
-          ...plan,
-          // One for each stop, for what stands there now; by whom, when and for how much the server writes.
-          overrides: [
-            ...plan.overrides.filter((o) => o.check !== check),
-            {
-              id: identity(),
-              check,
-              reason,
-              by: person.name,
-              number: deciding.shown,
-              room,
-              title: "",
-              spare: "",
-            },
-          ],
-        })),
-      ),
+    (check: Check, reason: string) => change(override(check, reason, person.name)),
     [change, person.name],
   );
   const onWithdraw = useCallback(
