@@ -38,14 +38,13 @@ class DeviceData extends Dexie {
 }
 
 const nameFor = (person: number) => `keelturn-${person}`;
-let open: { person: number; data: DeviceData } | null = null;
+/** Each stays open: a late write of whoever was here before must not close the database that is written to now. */
+const open = new Map<number, DeviceData>();
 
 export function dataOf(person: number): DeviceData {
-  if (open?.person !== person) {
-    open?.data.close();
-    open = { person, data: new DeviceData(person) };
-  }
-  return open.data;
+  const data = open.get(person) ?? new DeviceData(person);
+  open.set(person, data);
+  return data;
 }
 
 /** Everything of this person but the entries that nobody else has. */
@@ -61,6 +60,6 @@ export async function forgetAllBut(person: number): Promise<number> {
     return waiting;
   }
   await data.delete();
-  open = null;
+  open.delete(person);
   return 0;
 }

@@ -69,6 +69,12 @@ describe("sorties on the device", () => {
     expect(isFlownSoon(on(0, { stage: "planned" }), now)).toBe(false);
     expect(isFlownSoon(on(0, { cancelled: "wind" }), now)).toBe(false);
   });
+  it("are written to the end though another person's are written meanwhile", async () => {
+    const put = keepIfFlownSoon(person, sortie({ stage: "briefed", planned_for: new Date().toISOString() }));
+    expect(await dataOf(person + 1000).sorties.count()).toBe(0);
+    await put;
+    expect(await dataOf(person).sorties.count()).toBe(1);
+  });
   it("go when they are signed", async () => {
     const at = new Date().toISOString();
     await keepIfFlownSoon(person, sortie({ stage: "briefed", planned_for: at }));
