@@ -16,6 +16,9 @@ from keelturn.units import SPEED, SpeedUnit
 from keelturn.working import Answer
 
 ThrustLaw = Literal["fixed pitch", "constant speed", "jet"]
+SpinKind = Literal[
+    "upright", "accelerated", "flat", "inverted", "inverted flat", "in-spin aileron", "out-spin aileron"
+]
 SpinVariant = Literal["accelerated", "flat", "inverted", "inverted flat"]
 # Ways out of a spin by their names in recoveries/schools.py, that a manual may say do not work for its type.
 SpinMethod = Literal["Power, aileron, rudder, elevator", "Centralise", "Hands off"]
@@ -151,6 +154,18 @@ class Spin(Document):
     mass: SpinMass = told("Mass lies", "", "along the fuselage")
     does_not_stop: tuple[SpinMethod, ...] = told("The manual says these do not stop it", "", ())
     recovery: tuple[str, ...] = told("Recovery as the manual has it, one step a line", "", ())
+    recovery_for: tuple[SpinKind, ...] = told(
+        "Spins that the manual's recovery is for",
+        "",
+        ("upright",),
+        description="Manuals mean the upright spin unless they say otherwise",
+    )
+    recovery_like: SpinMethod = told(
+        "The manual's recovery moves rudder and stick like",
+        "",
+        "Power, aileron, rudder, elevator",
+        description="How its height is computed: the engine flies this method's inputs",
+    )
     variants: dict[SpinVariant, SpinVariantFigures] = told("Spin, {key}", "", {})
 
 
@@ -173,6 +188,12 @@ class Card(Document):
         "IAS against CAS", "", (), description="IAS against CAS, rising; IAS is taken as CAS where empty"
     )
     spin: Spin | None = told("Spin")
+    leaving: tuple[str, ...] = told(
+        "How to leave the aircraft, one step a line",
+        "",
+        (),
+        description="Canopy, doors or hatch; in which order; what the seat and the harness need",
+    )
     approved: dict[str, Above | None] = told(
         "Approved figures, with the manual's entry speed where it gives one"
     )

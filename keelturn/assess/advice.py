@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from keelturn.assess.fault_rules import RULES
 from keelturn.assess.loss import LossAccount
-from keelturn.assess.spoken import FIRST, KEEP_IT, OF_A_CAUSE, OF_A_FAULT, OF_A_STEP, OF_AN_OUTCOME
+from keelturn.assess.spoken import FIRST, KEEP_IT, OF_A_CAUSE, OF_A_STEP, said_of_fault, said_of_outcome
 from keelturn.assess.technique import AccountStep, FaultSeen, Technique
 from keelturn.assess.where import steps_of
 from keelturn.figures.catalogue import figure_of
@@ -65,9 +65,9 @@ def advice_of(
     the student did not fly, or nothing was noted of."""
     if attempt.skipped or not attempt.flown_by.by_student or not attempt.says_something:
         return None
-    became = attempt.outcome
+    became, figure = attempt.outcome, figure_of(attempt.planned.key)
     if became is not None and became != Outcome.AS_INTENDED:
-        return Advice(OF_AN_OUTCOME[became], why=(f"What became of it: {became}.",))
+        return Advice(said_of_outcome(became, figure), why=(f"What became of it: {became}.",))
     candidates = list(_candidates(attempt, technique, in_a_row))
     if not any(c.fault for c in candidates) and briefed is not None and _over(briefed) <= WORTH_FT:
         return Advice(KEEP_IT)
@@ -92,7 +92,8 @@ def _candidates(
     seen = {} if technique is None else {found.key: found for found in technique.faults if found.found}
     taken: set[tuple[str, ...]] = set()
     found: list[tuple[int, Candidate]] = []
-    for fault in figure_of(attempt.planned.key).faults:
+    figure = figure_of(attempt.planned.key)
+    for fault in figure.faults:
         noted, by_recording = fault.key in attempt.faults, seen.get(fault.key)
         if not noted and (by_recording is None or not by_recording.sure):
             continue
@@ -102,7 +103,9 @@ def _candidates(
             taken.add(step.names)
         before = min(in_a_row.get(fault.key, 0), MOST_AGAIN)
         counts = max(_counts(step), NOTED_FT if noted else FOUND_FT) * (1.0 + AGAIN * before)
-        found.append((at, Candidate(OF_A_FAULT[fault.key], counts, step, fault, by_recording, before)))
+        found.append(
+            (at, Candidate(said_of_fault(fault.key, figure), counts, step, fault, by_recording, before))
+        )
     from_notes = technique is None or not technique.recorded
     for at, step in enumerate(() if found and from_notes else steps):
         says = next((OF_A_STEP[name] for name in step.names if name in OF_A_STEP), None)

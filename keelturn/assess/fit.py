@@ -6,10 +6,8 @@ flights and held by the other (`make score`, docs/model.md)."""
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from threading import Lock
 
 import numpy as np
-from cachetools import LRUCache, cached
 from scipy.optimize import lsq_linear
 
 from keelturn.assess.compared import BEGUN, NOISE, RECORDER, SHARPLY_S, SLOWLY_S, Compared, Flight
@@ -267,11 +265,6 @@ def held(name: str) -> float | None:
     return HELD.get(name) or STUDENT[name].varies * WIDER or None
 
 
-def _as_asked(compared: Compared) -> object:
-    return compared.planned.as_flown, compared.conditions.exactly
-
-
-@cached(LRUCache(256), key=_as_asked, lock=Lock())
 def _moving(compared: Compared) -> tuple[str, ...]:
     """The pilot's numbers that change this flight at all."""
     found = []

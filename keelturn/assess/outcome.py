@@ -9,8 +9,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from keelturn.aircraft.card import SpinKind
 from keelturn.figures.catalogue import figure_of
-from keelturn.figures.figure import SpinKind
 from keelturn.flying.conditions import Conditions
 from keelturn.noting.attempt import Outcome
 from keelturn.recording.cleaning import Cleaned

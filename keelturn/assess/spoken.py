@@ -5,8 +5,11 @@ Our own words; all common practice, no published source."""
 from collections.abc import Mapping
 
 from keelturn.assess.loss import Cause
+from keelturn.figures.figure import Figure
 from keelturn.noting.attempt import Outcome
+from keelturn.recoveries.spin_kinds import KINDS
 
+# {stalls}, {unstalls}: where the stick goes, by the kind of spin.
 OF_A_FAULT: Mapping[str, str] = {
     "below_gate": "Climb to the gate first, then begin.",
     "wrong_speed": "Have the speed at the gate before you begin.",
@@ -19,13 +22,13 @@ OF_A_FAULT: Mapping[str, str] = {
     "ball_out": "Feet: keep the ball in the middle.",
     "point_left": "Rudder and aileron together, nose on the point.",
     "forward_late": "Stick forward as it stalls.",
-    "aileron_at_stall": "Ailerons in the middle at the stall: rudder stops the drop.",
+    "aileron_at_stall": "Stick forward first, ailerons in the middle until the wing flies.",
     "secondary_stall": "Wait for the speed, then pull, and stop at the buffet.",
     "power_late": "Throttle closed first.",
     "power_in_late": "Power with the stick, all of it.",
     "slowed_wrong": "A knot a second into the stall, no faster.",
     "entered_early": "Wait for the buffet, then rudder.",
-    "stick_not_back": "Stick all the way back and keep it there.",
+    "stick_not_back": "Stick all the way {stalls} and keep it there.",
     "rudder_half": "Full rudder into it, smoothly, to the stop.",
     "aileron_in": "Ailerons in the middle while it spins.",
     "aileron_in_recovery": "Ailerons in the middle: the feet stop it.",
@@ -33,7 +36,7 @@ OF_A_FAULT: Mapping[str, str] = {
     "rudder_late": "Full rudder against at once.",
     "stick_before_rudder": "Rudder first, then the stick.",
     "stick_late": "Rudder full, then the stick at once.",
-    "stick_too_far": "Stick forward until it stops turning, no further.",
+    "stick_too_far": "Stick {unstalls} until it stops turning, no further.",
     "rudder_not_centred": "Feet level as soon as it stops.",
     "impatient": "Put it in, hold it, wait for it to work.",
     "soft_pull": "Pull to the g that was briefed and hold it.",
@@ -104,7 +107,7 @@ OF_A_CAUSE: Mapping[Cause, str] = {
 
 # Of what it became instead.
 OF_AN_OUTCOME: Mapping[Outcome, str] = {
-    Outcome.SPIRAL: "Stick all the way back and keep it there: speed rising means it is a spiral.",
+    Outcome.SPIRAL: "Stick all the way {stalls} and keep it there: speed rising means it is a spiral.",
     Outcome.OTHER_WAY: "Feet level as soon as it stops, or it goes round the other way.",
     Outcome.FLAT: "Ailerons in the middle and the stick where it was briefed: it went past where it should.",
     Outcome.SECONDARY_STALL: "Wait for the speed, then pull, and stop at the buffet: it stalled again.",
@@ -120,4 +123,23 @@ FIRST = (
     "stopped_short",
     "no_answer",
 )
+
+
+def said_of_fault(key: str, figure: Figure) -> str:
+    """What to do instead of the fault. Raises KeyError for a fault without words."""
+    if key == "aileron_in" and figure.spin and KINDS[figure.spin].aileron:
+        return "Aileron as it was briefed, until the recovery."
+    return _in_figure(OF_A_FAULT[key], figure)
+
+
+def said_of_outcome(outcome: Outcome, figure: Figure) -> str:
+    """Raises KeyError for one as intended."""
+    return _in_figure(OF_AN_OUTCOME[outcome], figure)
+
+
+def _in_figure(words: str, figure: Figure) -> str:
+    kind = KINDS[figure.spin or "upright"]
+    return words.format(stalls=kind.stalls, unstalls=kind.unstalls)
+
+
 KEEP_IT = "Within the brief. Keep it."

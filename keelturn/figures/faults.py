@@ -4,8 +4,13 @@ take them by name.
 All common practice, no published source; what a fault changes is an assumption of ours, said beside its
 cost."""
 
-from keelturn.figures.figure import Fault
+from dataclasses import replace
 
+from keelturn.aircraft.card import SpinKind
+from keelturn.figures.figure import Fault
+from keelturn.recoveries.spin_kinds import KINDS, Kind
+
+# {stalls}, {unstalls}: where the stick goes, by the kind of spin.
 TABLE = (
     # All figures
     Fault("below_gate", "Below the gate", "The height was not there to spend before the figure began."),
@@ -65,10 +70,10 @@ TABLE = (
     Fault("entered_early", "Rudder before the buffet", "It wanders into a spiral instead of a spin."),
     Fault(
         "stick_not_back",
-        "Stick not fully back",
+        "Stick not fully {stalls}",
         "It becomes a spiral: speed rises and so does the loss.",
         {"entry_stick": -0.65},
-        "stick a third back",
+        "stick a third {stalls}",
     ),
     Fault(
         "rudder_half",
@@ -114,7 +119,7 @@ TABLE = (
     ),
     Fault(
         "stick_late",
-        "Stick forward late",
+        "Stick {unstalls} late",
         "Rudder alone stops it slowly: each further turn is paid in full.",
         {"gap_s": 1.0},
         "stick a second later after the rudder",
@@ -124,7 +129,7 @@ TABLE = (
         "Stick too far or held",
         "Past the vertical: everyone floats and the dive deepens.",
         {"stick_error": -0.6, "stick_held_s": 0.5},
-        "stick fully forward, and half a second longer",
+        "stick fully {unstalls}, and half a second longer",
     ),
     Fault(
         "rudder_not_centred",
@@ -278,14 +283,32 @@ TABLE = (
     Fault("torqued", "Torqued off", "The propeller's swirl rolls it as the air goes."),
     Fault("over_rotated", "Over-rotated", "It swings past the vertical down."),
 )
-BY_KEY = {fault.key: fault for fault in TABLE}
+AILERON_NOT_HELD = Fault(
+    "aileron_in",
+    "Aileron not held as briefed",
+    "It is another spin than the one that was briefed.",
+)
+TOO_FAR_INVERTED = "It pulls as it stops: the wing can stall again, the right way up."
 
 
-def faults(*keys: str) -> tuple[Fault, ...]:
-    """Raises KeyError for a fault that is not in the table."""
-    return tuple(BY_KEY[key] for key in keys)
+def _in_spin(fault: Fault, kind: Kind) -> Fault:
+    """Return the fault as it is said of this kind of spin."""
+    if fault.key == "aileron_in" and kind.aileron:
+        return AILERON_NOT_HELD
+    if fault.key == "stick_too_far" and kind.inverted:
+        fault = replace(fault, does=TOO_FAR_INVERTED)
+    stick = {"stalls": kind.stalls, "unstalls": kind.unstalls}
+    return replace(fault, words=fault.words.format(**stick), assumed=fault.assumed.format(**stick))
 
 
+def faults(*keys: str, spin: SpinKind = "upright") -> tuple[Fault, ...]:
+    """Return the faults of these keys, as said of this kind of spin. Raises KeyError for one that is not in
+    the table."""
+    table = {fault.key: fault for fault in TABLE}
+    return tuple(_in_spin(table[key], KINDS[spin]) for key in keys)
+
+
+BY_KEY = {fault.key: fault for fault in faults(*(fault.key for fault in TABLE))}
 EVERY = ("below_gate", "wrong_speed", "no_lookout", "no_answer", "missed_check")
 PULL_OUT = ("soft_pull", "harsh_pull", "power_before_horizon", "not_level_first")
 SPIN_ENTRY = ("slowed_wrong", "entered_early", "stick_not_back", "rudder_half", "aileron_in")

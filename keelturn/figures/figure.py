@@ -5,15 +5,13 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Literal
 
+from keelturn.aircraft.card import SpinKind
 from keelturn.motion.legs import Leg, Number
 
 Side = Literal["left", "right"]
 SpeedBase = Literal["stall", "manoeuvring", "glide"]
 Category = Literal["normal", "utility", "aerobatic"]
 Stage = Literal["first flights", "practised", "ready to fly it alone"]
-SpinKind = Literal[
-    "upright", "accelerated", "flat", "inverted", "inverted flat", "in-spin aileron", "out-spin aileron"
-]
 
 
 class Family(StrEnum):

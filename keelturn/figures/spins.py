@@ -2,8 +2,9 @@
 
 from collections.abc import Callable, Mapping
 
+from keelturn.aircraft.card import SpinKind
 from keelturn.figures.faults import EVERY, PULL_OUT, SPIN_ENTRY, SPIN_RECOVERY, faults
-from keelturn.figures.figure import Begin, Category, Family, Figure, Gate, Parameter, SpinKind, Stage
+from keelturn.figures.figure import Begin, Category, Family, Figure, Gate, Parameter, Stage
 from keelturn.motion.legs import SPIN as SPIN_LEG
 from keelturn.motion.legs import Leg
 
@@ -11,7 +12,7 @@ PULL = Parameter("Pull", "g", 2.5, 1.5, 6.0)
 STOP = (
     "Speed rising past the gate by 20: spiral, recover now.",
     "My height: my aircraft, no discussion.",
-    "One turn after full inputs and still turning: my aircraft.",
+    "{turns} after full inputs and still turning: my aircraft.",
 )
 SLOWED = Gate("stall", 1.08, "idle, slowed at 1 kt a second", "nose a little high, wings level")
 
@@ -43,7 +44,7 @@ def _spin(
         look_at=look_at,
         gate=gate,
         parameters={"turns": Parameter("Turns", "turns", usual_turns, 0.25, 6.0), "pull_g": PULL},
-        faults=faults(*SPIN_RECOVERY, *SPIN_ENTRY, *PULL_OUT, *EVERY),
+        faults=faults(*SPIN_RECOVERY, *SPIN_ENTRY, *PULL_OUT, *EVERY, spin=kind),
         take_over_words="it is still turning",
         stop_words=STOP,
         category=category,
@@ -103,11 +104,12 @@ FLAT = _spin(
     unsettles=8,
     gate=Gate("stall", 1.08, "full, once spinning", "nose a little high"),
     throttle=1.0,
+    look_at="The horizon as it goes round in the windscreen; one point on it for the turns.",
 )
 IN_AILERON = _spin(
     "spin_in_aileron",
     "Spin with in-spin aileron",
-    "See aileron change the spin, then take it out and recover.",
+    "See what aileron into the turn does to the spin, then take it out and recover.",
     2.0,
     kind="in-spin aileron",
     category="aerobatic",
@@ -117,7 +119,7 @@ IN_AILERON = _spin(
 OUT_AILERON = _spin(
     "spin_out_aileron",
     "Spin with out-spin aileron",
-    "See aileron against it flatten the spin, then take it out and recover.",
+    "See what aileron against the turn does to the spin, then take it out and recover.",
     2.0,
     kind="out-spin aileron",
     category="aerobatic",
@@ -133,7 +135,7 @@ INVERTED = _spin(
     category="aerobatic",
     stage="ready to fly it alone",
     unsettles=9,
-    look_at="The ground through the top of the canopy; call the yaw, not the roll.",
+    look_at="The ground above your head; call the yaw, not the roll.",
 )
 INVERTED_FLAT = _spin(
     "spin_inverted_flat",
@@ -144,7 +146,7 @@ INVERTED_FLAT = _spin(
     category="aerobatic",
     stage="ready to fly it alone",
     unsettles=10,
-    look_at="The ground through the top of the canopy; call the yaw, not the roll.",
+    look_at="The ground above your head; call the yaw, not the roll.",
 )
 OFF_TURN = _spin(
     "spin_off_turn",

@@ -1,7 +1,7 @@
 """Everything about a flight that its figures share: aircraft, weight, day, place, school, student."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field, fields, replace
 from datetime import datetime
 from functools import cached_property
 
@@ -9,6 +9,7 @@ from keelturn.air import DayAir
 from keelturn.aircraft.airframe import Airframe, airframe
 from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import Load, Loading, manoeuvring_speed, stall_speed
+from keelturn.document import Document
 from keelturn.figures.figure import Stage
 from keelturn.flying.deviations import OwnLoss
 from keelturn.flying.spin import SpinCharacter, spin_of
@@ -152,15 +153,8 @@ class Conditions:
         )
 
     @cached_property
-    def wholly(self) -> tuple[object, ...]:
-        """Everything that a figure's answer depends on besides the figure: what `exactly` names, what floors
-        and checks ask, and the load that the why of a speed walks down to (the same weight can be loaded in
-        other ways)."""
-        return (
-            self.exactly,
-            self.load.model_dump_json(),
-            self.place.model_dump_json(),
-            self.standards.model_dump_json(),
-            self.stage,
-            self.own_floor_ft,
-        )
+    def wholly(self) -> tuple[str, ...]:
+        """Everything that an answer can depend on besides the figure: each field as it is written, but the
+        loading, which follows from card and load."""
+        values = (getattr(self, field.name) for field in fields(self) if field.name != "loading")
+        return tuple(v.model_dump_json() if isinstance(v, Document) else repr(v) for v in values)

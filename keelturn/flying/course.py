@@ -21,6 +21,7 @@ from keelturn.motion import equations as eq
 from keelturn.motion.flight import FAN_STEP_S, STEP_S, Held, Start, begin, fly_each, fly_fan
 from keelturn.motion.legs import Floats, Leg, Numbers, compile_legs, look_up, rolling_rows, rows_of
 from keelturn.recoveries.schools import RUDDER_THEN_STICK, School, SpinInputs, school_in_use
+from keelturn.recoveries.spin_kinds import KINDS
 from keelturn.spinning.engine import (
     M_CALLED,
     NEVER_STOPPED,
@@ -32,7 +33,7 @@ from keelturn.spinning.engine import (
     T_OUTCOME,
 )
 from keelturn.spinning.flight import spin
-from keelturn.spinning.kinds import KINDS, inputs_of
+from keelturn.spinning.inputs import inputs_of
 from keelturn.units import DEG, FT, G0
 
 # What a way out does of which the manual says that it does not stop this type: nothing.
@@ -48,6 +49,7 @@ def school_of(planned: PlannedFigure, conditions: Conditions) -> School | None:
             figure.situation,
             planned.school or conditions.standards.figure(planned.key).school,
             conditions.card,
+            figure.spin,
         )
     )
 

@@ -259,7 +259,6 @@ def pilot_of(who: Who, given: Mapping[str, PilotNumber | float]) -> Pilot:
     return found
 
 
-@lru_cache(maxsize=64)
 def _evenly(numbers: int, pilots: int) -> Floats:
     """Points spread evenly over a cube, (pilots, numbers): a scrambled Sobol sequence (scipy) in place of
     random numbers, the same every time, so that a plan does not flicker."""
@@ -297,6 +296,5 @@ def drawn_of(pilot: Pilot, pilots: int, names: tuple[str, ...] | None = None) ->
     return drawn
 
 
-@lru_cache(maxsize=8)
 def drawn_numbers(who: Who, pilots: int) -> Mapping[str, Floats]:
     return MappingProxyType(drawn_of(PILOTS[who], pilots))

@@ -11,14 +11,13 @@ from cachetools import LRUCache, cached
 
 from keelturn.air import RHO0, DayAir
 from keelturn.aircraft.airframe import Airframe, airframe
-from keelturn.aircraft.card import Card, SpinVariant
+from keelturn.aircraft.card import Card, SpinKind, SpinVariant
 from keelturn.document import Wrong
-from keelturn.figures.figure import SpinKind
 from keelturn.motion.legs import Floats
+from keelturn.recoveries.spin_kinds import KINDS
 from keelturn.spinning.calibration import SpinFigures, calibrated, figures_of
 from keelturn.spinning.engine import M_CALLED, M_ENDED, M_FIRST, M_INPUTS, M_PLANNED, M_STOPPED
 from keelturn.spinning.flight import Spinner, Spun
-from keelturn.spinning.kinds import KINDS
 from keelturn.units import FT
 from keelturn.working import in_words
 
@@ -127,9 +126,7 @@ def _of_kind(kind: SpinKind, upright: Spinner, card: Card, frame: Airframe) -> S
         further_turn_ft=max(
             said.further_turn_ft, 0.0 if stated.further_turn_ft is None else stated.further_turn_ft.value
         ),
-        recovery_turns=max(
-            said.recovery_turns, 0.0 if stated.recovery_turns is None else stated.recovery_turns.value
-        ),
+        recovery_turns=stated_recovery_turns(card, kind),
     )
     fitted = calibrated(asked, frame, card.spin.at_ft.value, card.spin.mass, one_turn_counts=0.1)
     return replace(fitted, power_lifts=0.0, aileron_lifts=0.0)
@@ -155,6 +152,18 @@ def lines_of(spun: Spun, turns: float, start_m: Floats) -> list[tuple[str, Float
 
 
 RECOVERY_AFTER = "Called late"
+
+
+def stated_recovery_turns(card: Card, kind: SpinKind) -> float:
+    """Turns to recover as the card has them for this kind of spin, the upright spin's where it has none of
+    its own. Raises Wrong where the card has no spin section."""
+    upright = said_by(card).recovery_turns
+    assert card.spin is not None
+    variant = VARIANT_OF.get(kind)
+    stated = card.spin.variants.get(variant) if variant else None
+    own = None if stated is None else stated.recovery_turns
+    return upright if own is None else max(upright, own.value)
+
 
 # Once for each card: it takes longer than a figure.
 spin_of = cached(LRUCache(64), key=Card.model_dump_json, lock=Lock())(calibrate)

@@ -27,11 +27,14 @@ Enter = Literal[
 ]
 
 
+Usual = str | bool | float | tuple[str, ...] | None
+
+
 @dataclass(frozen=True, slots=True)
 class FieldSpec:
     """path: by names and dots from the document. under: the heading it stands under. unit: "speed" is the
     aircraft's own. least, most: what a number may be. stated: a number with its source, of which choices has
-    the usual one first. choices: any of them. section: whether the optional part of the document at this path
+    the usual one first. choices: any of them. usual: what the document has where nothing is entered. section: whether the optional part of the document at this path
     is there at all; what stands in it has its path as `within`. list: of how many rows, and the fields of
     one."""
 
@@ -43,6 +46,7 @@ class FieldSpec:
     within: str
     optional: bool
     choices: tuple[str, ...] = ()
+    usual: Usual = None
     least: float | None = None
     most: float | None = None
     most_letters: int | None = None
@@ -78,6 +82,9 @@ def _fields(path: str, info: FieldInfo, under: str, within: str) -> Iterator[Fie
     def spec(enter: Enter, at: str = path, words: str = label, **more: Any) -> FieldSpec:
         return FieldSpec(at, enter, words, unit, under, within, optional, **more)
 
+    def plain(enter: Enter, **more: Any) -> FieldSpec:
+        return spec(enter, usual=None if info.is_required() else info.default, **more)
+
     if made is dict and get_origin(of[0]) is Literal:
         for key in get_args(of[0]):
             words = label.format(key=key)
@@ -89,14 +96,14 @@ def _fields(path: str, info: FieldInfo, under: str, within: str) -> Iterator[Fie
     elif made is dict:
         yield spec("by figure", choices=_sources(Stated))
     elif made is tuple and get_origin(of[0]) is Literal:
-        yield spec("choices", choices=tuple(map(str, get_args(of[0]))))
+        yield plain("choices", choices=tuple(map(str, get_args(of[0]))))
     elif made is tuple and issubclass(of[0], Document):
         least = next((m.min_length for m in info.metadata if isinstance(m, MinLen)), 0)
         yield spec("list", least_rows=least, most_rows=_most(info), of=tuple(fields_of(of[0])))
     elif made is tuple:
-        yield spec("lines")
+        yield plain("lines")
     elif made is Literal:
-        yield spec("choice", choices=tuple(map(str, of)))
+        yield plain("choice", choices=tuple(map(str, of)))
     elif issubclass(kind, Stated | Standard):
         yield spec("stated", choices=_sources(kind), **_bounds(kind.model_fields["value"]))
     elif issubclass(kind, Document):
@@ -104,8 +111,8 @@ def _fields(path: str, info: FieldInfo, under: str, within: str) -> Iterator[Fie
             yield spec("section")
         yield from fields_of(kind, f"{path}.", label, path if optional else within)
     else:
-        plain: Enter = "switch" if kind is bool else "text" if kind is str else "number"
-        yield spec(plain, most_letters=_most(info) if plain == "text" else None, **_bounds(info))
+        enter: Enter = "switch" if kind is bool else "text" if kind is str else "number"
+        yield plain(enter, most_letters=_most(info) if enter == "text" else None, **_bounds(info))
 
 
 def _without_none(annotation: Any) -> tuple[Any, bool]:

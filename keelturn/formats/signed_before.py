@@ -58,7 +58,7 @@ def from_version_2(document: dict[str, Any]) -> dict[str, Any]:
         "attempts": [in_todays_words(attempt) for attempt in document["attempts"]],
         "parachute_days": packed[0]["deciding"]["value"] if packed and packed[0]["deciding"] else None,
         "brief_items": [asdict(item) for item in BEFORE_FLIGHT],
-        "brief_pages": [asdict(page) for page in pages(leave["shown"] if leave else None)],
+        "brief_pages": [asdict(page) for page in pages(leave["shown"] if leave else None, ())],
     }
 
 

@@ -9,10 +9,8 @@ tests/core/test_spread.py."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from threading import Lock
 
 import numpy as np
-from cachetools import LRUCache, cached
 
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
@@ -88,11 +86,6 @@ def _polynomial(z: Floats, fitted: Floats) -> Floats:
     return found + (bent * bent * bent) @ rest[len(first) :]
 
 
-def _asked(planned: PlannedFigure, conditions: Conditions, who: Who) -> object:
-    return planned.as_flown, planned.start_ft, conditions.exactly, who
-
-
-@cached(LRUCache(512), key=_asked, lock=Lock())
 def moving_numbers(planned: PlannedFigure, conditions: Conditions, who: Who) -> tuple[str, ...]:
     """The numbers of this pilot that change this figure, the one that changes its loss most first."""
     return moving_of(planned, conditions, PILOTS[who])

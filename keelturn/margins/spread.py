@@ -38,13 +38,15 @@ MOST_NAMED = 8
 class Spread:
     """Feet that the lowest point lies beyond the usual pilot's, 19 times in 20; the instructor's recovery
     loss, 99 times in 100. students: how far beyond the usual one's theirs lay; instructors: what their
-    recoveries lost. lies: the students' in feet at the deviates of flying/deviations.py."""
+    recoveries lost. lies: the students' in feet at the deviates of flying/deviations.py. moving: the
+    student's numbers that change the loss, the most influential first."""
 
     beyond_usual_ft: float
     recovery_99_ft: float
     students: Hill
     instructors: Hill
     lies: tuple[float, ...]
+    moving: tuple[str, ...]
 
 
 def take_over_figure(planned: PlannedFigure, conditions: Conditions) -> PlannedFigure:
@@ -72,12 +74,15 @@ def _same_fan(planned: PlannedFigure, conditions: Conditions) -> object:
 def flown_by_many(planned: PlannedFigure, conditions: Conditions) -> Spread:
     """From this very height. Whoever asks first flies the fans; those who ask meanwhile wait."""
     start_m = planned.start_ft * FT
-    fan = fan_of(planned, conditions, PILOTS["student"], moving_numbers(planned, conditions, "student"))
+    moving = moving_numbers(planned, conditions, "student")
+    fan = fan_of(planned, conditions, PILOTS["student"], moving)
     usual = start_m - float(fly(planned, conditions, pilot_numbers("student"), start_m).lowest[0])
     recovery, instructors = recovery_99(take_over_figure(planned, conditions), conditions)
     beyond = (_finite(fan.lost_within(95.0), fan.lost) - usual) / FT
     beyond_usual = (fan.lost - usual) / FT
-    return Spread(beyond, recovery, hill_of(beyond_usual, 0.0), instructors, _lies(beyond_usual, beyond))
+    return Spread(
+        beyond, recovery, hill_of(beyond_usual, 0.0), instructors, _lies(beyond_usual, beyond), moving
+    )
 
 
 def _lies(beyond_usual_ft: Floats, most_ft: float) -> tuple[float, ...]:
@@ -126,12 +131,12 @@ def _at_bucket(planned: PlannedFigure) -> PlannedFigure:
 USUAL = Source("common practice", "the usual student, no published source")
 
 
-def pilot_behind(planned: PlannedFigure, conditions: Conditions) -> tuple[Answer, ...]:
+def pilot_behind(planned: PlannedFigure, moving: tuple[str, ...]) -> tuple[Answer, ...]:
     """The usual student's numbers that decide what this figure costs, the most influential first; where one
     is an error on a setting of the plan, the setting. One that is found by flight is none of the pilot's."""
     figure, found = figure_of(planned.key), list[Answer]()
     settings = {error: setting for setting, error in ERRORS.items() if setting in figure.parameters}
-    for name in moving_numbers(_at_bucket(planned), conditions.at_steps, "student"):
+    for name in moving:
         usual, reach, setting = STUDENT[name].usual, RANGES[name], settings.get(name)
         if setting is not None:
             closes = figure.closes is not None and figure.closes.number == setting

@@ -53,12 +53,12 @@ def schools_beside(
 
 
 def _shown(planned: PlannedFigure, in_use: School | None) -> list[School]:
-    situation = figure_of(planned.key).situation
+    figure = figure_of(planned.key)
     through = can_pull_through(planned)
     return [
         # The manual's steps are the card's.
         in_use if in_use is not None and school.key == in_use.key else school
-        for school in (schools_for(situation) if situation else ())
+        for school in (schools_for(figure.situation, figure.spin) if figure.situation else ())
         if (through or not school.compared_only)
         and (school.key != FLIGHT_MANUAL or (in_use is not None and in_use.key == FLIGHT_MANUAL))
     ]

@@ -25,7 +25,7 @@ BEFORE_FLIGHT: tuple[BriefItem, ...] = (
     BriefItem(
         "parachute",
         "Parachute words and drill",
-        "The words, three times. Canopy, harness, out, pull. The height that decides.",
+        "The words, three times. How to leave this aircraft, as its card says. The height that decides.",
     ),
     BriefItem(
         "loose", "Loose articles and harness", "Pockets empty, floor clear, harness tight, headset held."
@@ -74,13 +74,11 @@ HAND_OVER = (
     "Follow me through: hands and feet lightly on, no push.",
     "If nobody has answered, the one who had it still has it.",
 )
-LEAVING = (
-    '"Bail out, bail out, bail out." Three times; nobody waits for the third.',
-    "Canopy: release it, head down.",
-    "Harness: one turn, or one pull.",
-    "Out: over the side, away from the tail, toward the inside of the turn.",
-    "Look, reach, pull: ripcord with both hands, all the way.",
+LEAVING = '"Bail out, bail out, bail out." Three times; nobody waits for the third.'
+NOT_ON_THE_CARD = (
+    "How to leave this aircraft is not on its card: read its manual, and show it at the aircraft.",
 )
+RIPCORD = "Clear of the aircraft: look, reach, pull, as the parachute's manual says."
 LOOSE = (
     "Pockets empty, both of us; count what went in.",
     "Floor clear, seat backs clear, headset lead held.",
@@ -95,8 +93,9 @@ STOP_RULES = (
 )
 
 
-def pages(leave_shown: str | None) -> tuple[BriefPage, ...]:
-    """leave_shown: the height to leave the aircraft at, as shown; None where the aircraft has none."""
+def pages(leave_shown: str | None, leaving: tuple[str, ...]) -> tuple[BriefPage, ...]:
+    """leave_shown: the height to leave the aircraft at, as shown; None where the aircraft has none. leaving:
+    how to, as the aircraft card says."""
     leave = (
         "The height at which we leave: as your instructor says."
         if leave_shown is None
@@ -104,7 +103,7 @@ def pages(leave_shown: str | None) -> tuple[BriefPage, ...]:
     )
     return (
         BriefPage("hand_over", "Hand-over words", HAND_OVER),
-        BriefPage("parachute", "Parachute", (*LEAVING, leave)),
+        BriefPage("parachute", "Parachute", (LEAVING, *(leaving or NOT_ON_THE_CARD), RIPCORD, leave)),
         BriefPage("loose", "Loose articles", LOOSE),
         BriefPage("before_first", "Before the first figure", BEFORE_FIRST),
         BriefPage("between", "Between figures", BETWEEN),

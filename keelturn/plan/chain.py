@@ -6,9 +6,6 @@ source."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from threading import Lock
-
-from cachetools import LRUCache, cached
 
 from keelturn.air import RHO0, eas_from_tas
 from keelturn.aircraft.airframe import climb_rate
@@ -56,15 +53,6 @@ def dive_for_speed(conditions: Conditions, from_ias: float, to_ias: float, heigh
     """Feet that a dive at full power costs from one indicated speed to another, levelling out included."""
     if to_ias - from_ias <= NEAR:
         return 0.0
-    return _dived(conditions, from_ias, to_ias, height_ft)
-
-
-def _dive(conditions: Conditions, *asked: float) -> object:
-    return conditions.exactly, asked
-
-
-@cached(LRUCache(1024), key=_dive, lock=Lock())
-def _dived(conditions: Conditions, from_ias: float, to_ias: float, height_ft: float) -> float:
     height = height_ft * FT
     density = conditions.air.density(height)
     numbers: Numbers = {

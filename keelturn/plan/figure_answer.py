@@ -13,7 +13,6 @@ from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import Flown, Shortfall, fly_usual
 from keelturn.flying.course import closing, fly, school_of
 from keelturn.flying.entry import entry_speed
-from keelturn.flying.numbers import setting
 from keelturn.flying.pilots import usual_numbers
 from keelturn.margins.checks import Verdict
 from keelturn.margins.fan import ASKED, FAN
@@ -27,7 +26,8 @@ from keelturn.margins.floors import (
 from keelturn.margins.own import OwnFigure, own_figure, ruling
 from keelturn.margins.spread import Spread, pilot_behind
 from keelturn.plan.chain import Link
-from keelturn.recoveries.schools import FLIGHT_MANUAL, PRACTICE, School
+from keelturn.plan.figure_words import words_of
+from keelturn.recoveries.schools import FLIGHT_MANUAL, PRACTICE
 from keelturn.units import FT
 from keelturn.working import Answer, Lever, Rounding, Source, given, in_number, in_words, read_off, worked
 
@@ -288,21 +288,6 @@ def _closes_with(planned: PlannedFigure, conditions: Conditions) -> Answer | Non
     )
 
 
-def _steps(planned: PlannedFigure, closes_with: Answer | None) -> tuple[str, ...]:
-    """Of a figure without a school."""
-    figure = figure_of(planned.key)
-    angle = closes_with.value if closes_with else setting(planned, "line_deg", 0.0)
-    return tuple(step.format(angle=f"{angle:.0f} degrees") for step in figure.steps)
-
-
-def _spoken(planned: PlannedFigure, school: School | None, steps: tuple[str, ...]) -> str:
-    figure = figure_of(planned.key)
-    return (school.spoken if school else " ".join(steps)).format(
-        opposite="right" if planned.side == "left" else "left",
-        pull=f"{planned.parameter('pull_g'):.1f} g" if "pull_g" in figure.parameters else "level",
-    )
-
-
 FLIGHT = "the usual student's flight"
 
 
@@ -318,20 +303,20 @@ def figure_answer(
     unit = conditions.card.speed_unit
     start = given("Start", planned.start_ft, "ft", Source("plan", planned.title))
     floor, lines = floor_of(planned.key, conditions, everywhere), account_of(flown)
-    losses = _losses(flown, spread, levers, lines, pilot_behind(planned, conditions))
+    losses = _losses(flown, spread, levers, lines, pilot_behind(planned, spread.moving))
     own = own_figure(
         planned.key, losses.likely, losses.worst, spread.lies, floor, losses.recovery, conditions
     )
     worst = ruling(losses.worst, own)
     lowest = lowest_start(floor, worst, losses.recovery, conditions)
     closes_with = _closes_with(planned, conditions)
-    steps = school.steps if school else _steps(planned, closes_with)
+    words = words_of(planned, conditions, school, closes_with.value if closes_with else None)
     spent = worked("Lost when the recovery begins", flown.before_recovery_ft, "ft", FLIGHT)
     left = worked("Lost by the end", flown.lost_ft, "ft", FLIGHT)
     rolling = None
     if flown.most_rolling_g is not None:
-        words = "the highest g while the ailerons are held"
-        rolling = worked("Most g while rolling", flown.most_rolling_g, "g", words)
+        held = "the highest g while the ailerons are held"
+        rolling = worked("Most g while rolling", flown.most_rolling_g, "g", held)
     return FigureAnswer(
         id=planned.id,
         key=planned.key,
@@ -341,14 +326,14 @@ def figure_answer(
         school_key=school.key if school else "",
         school_from=school.source if school else PRACTICE,
         of_the_manual=school is not None and school.key == FLIGHT_MANUAL,
-        steps=steps,
-        spoken=_spoken(planned, school, steps),
-        purpose=figure.purpose,
+        steps=words.steps,
+        spoken=words.spoken,
+        purpose=words.purpose,
         look_at=figure.look_at,
         power=figure.gate.power,
         attitude=figure.gate.attitude,
         faults=figure.faults,
-        stop_words=figure.stop_words,
+        stop_words=words.stop_words,
         school_words=conditions.standards.figure(planned.key).words,
         start=start,
         entry=entry_speed(planned, conditions),

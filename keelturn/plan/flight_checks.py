@@ -63,6 +63,19 @@ class Flight:
     titles: Mapping[str, str]
 
 
+# Which limit, what it means, what to do (common practice, no published source).
+TOO_FAR_FORWARD = (
+    "ahead of the forward",
+    "The elevator may not raise the nose at low speed.",
+    "Move weight aft.",
+)
+TOO_FAR_AFT = (
+    "behind the aft",
+    "Less stable, and a spin may not stop.",
+    "Move weight forward.",
+)
+
+
 def _weight(f: Flight, c: Conditions) -> Iterable[Check]:
     weight = c.loading.weight
     limit = c.card.balance.aerobatic_most_lb.answer("Most weight for aerobatics", "lb")
@@ -73,29 +86,43 @@ def _weight(f: Flight, c: Conditions) -> Iterable[Check]:
     yield judged(Kind.WEIGHT, "Aerobatic weight", words, weight, limit, room, 20.0, hint)
 
 
-def _balance(f: Flight, c: Conditions) -> Iterable[Check]:
-    balance, arm = c.card.balance, c.loading.arm
-    forward = balance.aerobatic_forward_in.answer("Forward limit", "in")
-    aft = balance.aerobatic_aft_in.answer("Aft limit", "in")
-    room, limit = min((arm.value - forward.value, forward), (aft.value - arm.value, aft), key=lambda r: r[0])
-    where = "inside" if room >= 0 else "outside"
-    words = (
-        f"{arm.value:.1f} in, {where} {forward.value:g} to {aft.value:g}. Too far aft, a spin may not stop."
+def _balance_limits(c: Conditions) -> tuple[Answer, Answer]:
+    balance = c.card.balance
+    return (
+        balance.aerobatic_forward_in.answer("Forward limit", "in"),
+        balance.aerobatic_aft_in.answer("Aft limit", "in"),
     )
-    yield judged(Kind.BALANCE, "Centre of gravity", words, arm, limit, room, 0.3)
+
+
+def _balance(f: Flight, c: Conditions) -> Iterable[Check]:
+    arm, (forward, aft) = c.loading.arm, _balance_limits(c)
+    room, limit = min((arm.value - forward.value, forward), (aft.value - arm.value, aft), key=lambda r: r[0])
+    words, hint = _beyond(arm, forward, aft)
+    words = words or f"{arm.value:.1f} in, between {forward.value:g} and {aft.value:g}."
+    yield judged(Kind.BALANCE, "Centre of gravity", words, arm, limit, room, 0.3, hint)
+
+
+def _beyond(arm: Answer, forward: Answer, aft: Answer) -> tuple[str, str]:
+    """Which limit the centre of gravity is beyond and what that means, and what to do; nothing inside."""
+    if forward.value <= arm.value <= aft.value:
+        return "", ""
+    ahead = arm.value < forward.value
+    (which, means, hint), limit = (TOO_FAR_FORWARD, forward) if ahead else (TOO_FAR_AFT, aft)
+    return f"{arm.value:.1f} in, {which} limit of {limit.value:g} in. {means}", hint
 
 
 def _balance_later(f: Flight, c: Conditions) -> Iterable[Check]:
     """The envelope again at the first figure and at the end, as fuel burns; nothing is flown from there to
     the landing."""
+    most = c.card.balance.aerobatic_most_lb.answer("Most weight for aerobatics", "lb")
     for point in f.points[1:3]:
         if not point.inside:
-            arm, title = point.loading.arm, f"Weight and balance at the {point.when}"
-            words = (
-                f"With the fuel left then: {point.loading.weight.shown} at {arm.value:.1f} in, outside the"
-            )
-            words += " aerobatic limits."
-            yield Check(Kind.BALANCE, Verdict.STOP, title, words, arm, None, "outside", subject=point.when)
+            weight, arm = point.loading.weight, point.loading.arm
+            title = f"Weight and balance at the {point.when}"
+            over = f" ({most.shown} allowed)" if weight.value > most.value else ""
+            beyond, hint = _beyond(arm, *_balance_limits(c))
+            words = f"With the fuel left then: {weight.shown}{over} at {beyond or f'{arm.value:.1f} in.'}"
+            yield Check(Kind.BALANCE, Verdict.STOP, title, words, arm, None, "outside", 0.0, hint, point.when)
 
 
 def _seats(f: Flight, c: Conditions) -> Iterable[Check]:

@@ -116,7 +116,7 @@ class Chained:
 
 
 def _wholly(planned: PlannedFigure, conditions: Conditions) -> object:
-    return planned.id, planned.as_flown, planned.start_ft, conditions.wholly, conditions.own.get(planned.key)
+    return planned.id, planned.as_flown, planned.start_ft, conditions.wholly
 
 
 @cached(LRUCache(512), key=_wholly, condition=Condition())

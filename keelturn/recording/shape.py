@@ -5,10 +5,8 @@ of the nose, not of the path: that is what a recorder and a judge see."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from threading import Lock
 
 import numpy as np
-from cachetools import LRUCache, cached
 
 from keelturn.air import RHO0
 from keelturn.figures.catalogue import figure_of
@@ -98,11 +96,6 @@ def shape_of(figure: PlannedFigure, flown: Flown, conditions: Conditions) -> Sha
     )
 
 
-def _as_asked(figure: PlannedFigure, conditions: Conditions) -> object:
-    return figure.as_flown, conditions.exactly
-
-
-@cached(LRUCache(256), key=_as_asked, lock=Lock())
 def meant(figure: PlannedFigure, conditions: Conditions) -> Shape | None:
     """The shape of the figure as planned, flown by the usual student."""
     if figure_of(figure.key).family not in FAMILIES:

@@ -1,15 +1,17 @@
 """The schools of recovery, as data. Adding one is adding an entry here and a test.
 
 Sources: the situations' names and the order of steps are common practice; push, roll, power, stabilise is FAA
-AC 120-111 (from memory). The flight manual of the type wins over every one of them: see `school_in_use`."""
+AC 120-111 (from memory). The flight manual of the type wins over every one of them, for the kinds of spin
+that it means: see `school_in_use`."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field, replace
 from types import MappingProxyType
 from typing import Literal
 
-from keelturn.aircraft.card import Card
+from keelturn.aircraft.card import Card, SpinKind
 from keelturn.motion.legs import Leg
+from keelturn.recoveries.spin_kinds import KINDS, Kind
 from keelturn.working import Source
 
 Situation = Literal["spin", "nose low", "stall", "nose high", "inverted", "no speed"]
@@ -29,17 +31,17 @@ class SpinInputs:
 
 @dataclass(frozen=True, slots=True)
 class School:
-    """steps: what to do, in order, as briefed; spoken: the same in a breath, for the air. legs: flown by the
-    engine; spin_inputs: what comes before them in a spin. numbers: pilot's numbers that this school sets
-    differently. compared_only: not taught, its cost is
-    shown beside the others."""
+    """steps: what to do, in order, as briefed; spoken: the same in a breath, for the air. Of a spin both are
+    made from spin_inputs (`_in_spin`), which come before the legs that the engine flies. numbers: pilot's
+    numbers that this school sets differently. compared_only: not taught, its cost is shown beside the
+    others."""
 
     key: str
     name: str
     situation: Situation
-    steps: tuple[str, ...]
-    spoken: str
-    legs: tuple[Leg, ...]
+    steps: tuple[str, ...] = ()
+    spoken: str = ""
+    legs: tuple[Leg, ...] = ()
     source: Source = Source("common practice", "no published source")
     numbers: Mapping[str, float] = field(default_factory=lambda: MappingProxyType({}))
     compared_only: bool = False
@@ -68,58 +70,24 @@ SCHOOLS: tuple[School, ...] = (
         "power_aileron_rudder_elevator",
         "Power, aileron, rudder, elevator",
         "spin",
-        (
-            "Throttle closed.",
-            "Ailerons neutral.",
-            "Full rudder against the spin, and hold it.",
-            "Stick forward through neutral until the rotation stops.",
-            "Rotation stops: rudder to the middle.",
-            "Wings level, ease out of the dive. Power when the nose is at the horizon.",
-        ),
-        "Closed. Neutral. Full {opposite} rudder. Stick forward. Stops: rudder centre. Ease out to {pull}.",
-        EASE_OUT,
+        legs=EASE_OUT,
         spin_inputs=RUDDER_THEN_STICK,
     ),
     School(
         "centralise",
         "Centralise",
         "spin",
-        (
-            "Throttle closed.",
-            "Stick and rudder to the middle, firmly.",
-            "Wait. Do not change anything.",
-            "Rotation stops: wings level, ease out of the dive. Power when the nose is at the horizon.",
-        ),
-        "Closed. Everything to the middle. Wait. Stops: ease out to {pull}.",
-        EASE_OUT,
+        legs=EASE_OUT,
         spin_inputs=SpinInputs(0.0, 0.0, stick_after_rudder=False),
     ),
     School(
         "hands_off",
         "Hands off",
         "spin",
-        (
-            "Throttle closed.",
-            "Let go of the stick.",
-            "Full rudder against the spin, and hold it.",
-            "Rotation stops: rudder to the middle.",
-            "Take the stick, wings level, ease out. Power when the nose is at the horizon.",
-        ),
-        "Closed. Hands off. Full {opposite} rudder. Stops: rudder centre. Take the stick. Ease out to"
-        " {pull}.",
-        EASE_OUT,
+        legs=EASE_OUT,
         spin_inputs=SpinInputs(-1.0, 0.1, stick_after_rudder=False, hands_free=True),
     ),
-    School(
-        FLIGHT_MANUAL,
-        "Flight manual",
-        "spin",
-        (),
-        "As the flight manual says. Ease out to {pull}.",
-        EASE_OUT,
-        Source("flight manual", "spin recovery"),
-        spin_inputs=RUDDER_THEN_STICK,
-    ),
+    School(FLIGHT_MANUAL, "Flight manual", "spin", legs=EASE_OUT, spin_inputs=RUDDER_THEN_STICK),
     School(
         "power_roll_pull",
         "Power back, roll, pull",
@@ -311,8 +279,60 @@ SCHOOLS: tuple[School, ...] = (
 BY_KEY = {school.key: school for school in SCHOOLS}
 
 
-def schools_for(situation: str) -> tuple[School, ...]:
-    return tuple(school for school in SCHOOLS if school.situation == situation)
+def schools_for(situation: str, spin: SpinKind | None = None) -> tuple[School, ...]:
+    """spin: the kind of spin whose steps and words the spin's schools say; upright where left out."""
+    kind = KINDS[spin or "upright"]
+    return tuple(_in_spin(school, kind) for school in SCHOOLS if school.situation == situation)
+
+
+def _in_spin(school: School, kind: Kind) -> School:
+    """Return the school with the steps and words of this kind of spin, each direction from the sign of the
+    input that the engine flies. Unchanged where it is not for spins, or is the manual's."""
+    inputs = school.spin_inputs
+    if inputs is None or school.key == FLIGHT_MANUAL:
+        return school
+    said = (("Throttle closed.", "Closed."), *_inputs_said(inputs, kind), *_stop_said(inputs, kind))
+    steps, spoken = zip(*said, strict=True)
+    return replace(school, steps=steps, spoken=" ".join(spoken))
+
+
+# A step as it is briefed, and as it is spoken in the air.
+Said = tuple[str, str]
+
+
+def _inputs_said(inputs: SpinInputs, kind: Kind) -> Iterator[Said]:
+    yaw = "the yaw, not the roll" if kind.inverted else "the yaw"
+    rudder = (f"Full rudder against {yaw}, and hold it.", "Full {opposite} rudder.")
+    if inputs.hands_free:
+        yield "Let go of the stick.", "Hands off."
+        yield rudder
+    elif inputs.rudder_to == 0.0:
+        out = "Aileron out: stick" if kind.aileron else "Stick"
+        yield f"{out} and rudder to the middle, firmly.", "Everything to the middle."
+        yield "Wait. Do not change anything.", "Wait."
+    else:
+        yield ("Aileron out: neutral.", "Aileron out.") if kind.aileron else ("Ailerons neutral.", "Neutral.")
+        yield rudder
+        further = " further" if kind.stick < 1.0 else ""
+        yield (
+            f"Stick{further} {kind.unstalls} through neutral until the rotation stops.",
+            f"Stick {kind.unstalls}.",
+        )
+    if kind.power:
+        yield "Hold it and wait: a flat spin answers late.", "Hold it."
+
+
+def _stop_said(inputs: SpinInputs, kind: Kind) -> Iterator[Said]:
+    level = "roll to wings level" if kind.inverted else "wings level"
+    out = f"{level}, ease out of the dive. Power when the nose is at the horizon."
+    if inputs.rudder_to == 0.0:
+        yield f"Rotation stops: {out}", "Stops: ease out to {pull}."
+        return
+    yield "Rotation stops: rudder to the middle.", "Stops: rudder centre."
+    if inputs.hands_free:
+        yield f"Take the stick: {out}", "Take the stick. Ease out to {pull}."
+    else:
+        yield f"{out[0].upper()}{out[1:]}", "Ease out to {pull}."
 
 
 def compared_for(situation: str | None) -> School:
@@ -320,24 +340,21 @@ def compared_for(situation: str | None) -> School:
     return next(school for school in SCHOOLS if school.situation == situation and school.compared_only)
 
 
-def school_in_use(situation: str, chosen: str | None, card: Card) -> School:
-    """The school flown: for spins the card's flight-manual procedure where it has one, whatever was chosen;
-    else the chosen one; else the first for the situation. Raises ValueError for a school that is not for this
-    situation."""
-    if situation == "spin" and card.spin is not None and card.spin.recovery:
+def school_in_use(situation: str, chosen: str | None, card: Card, spin: SpinKind | None = None) -> School:
+    """The school flown: for a spin of a kind that the card's flight-manual recovery is for that recovery,
+    whatever was chosen; else the chosen one; else the first for the situation. Raises ValueError for a school
+    that is not for this situation."""
+    if situation == "spin" and card.spin is not None and has_manual_recovery(card, spin or "upright"):
         manual = BY_KEY[FLIGHT_MANUAL]
-        spoken = " ".join(card.spin.recovery) + " Pull {pull}."
-        return School(
-            manual.key,
-            manual.name,
-            "spin",
-            card.spin.recovery,
-            spoken,
-            manual.legs,
-            Source("flight manual", card.spin.ref or "spin recovery"),
-            spin_inputs=manual.spin_inputs,
+        like = next(school for school in SCHOOLS if school.name == card.spin.recovery_like)
+        return replace(
+            manual,
+            steps=card.spin.recovery,
+            spoken=" ".join(card.spin.recovery).replace("{", "{{").replace("}", "}}") + " Pull {pull}.",
+            source=Source("flight manual", card.spin.ref or "spin recovery"),
+            spin_inputs=like.spin_inputs,
         )
-    fitting = [s for s in schools_for(situation) if s.key != FLIGHT_MANUAL]
+    fitting = [s for s in schools_for(situation, spin) if s.key != FLIGHT_MANUAL]
     if chosen is None or chosen == FLIGHT_MANUAL:
         return fitting[0]
     for school in fitting:
@@ -345,3 +362,8 @@ def school_in_use(situation: str, chosen: str | None, card: Card) -> School:
             return school
     names = ", ".join(s.key for s in fitting)
     raise ValueError(f"school '{chosen}' is not one for {situation}: choose {names}")
+
+
+def has_manual_recovery(card: Card, spin: SpinKind) -> bool:
+    """Whether the card has a recovery from the flight manual that is for this kind of spin."""
+    return card.spin is not None and bool(card.spin.recovery) and spin in card.spin.recovery_for

@@ -100,7 +100,7 @@ def _asked_of(
     if row is None or content is None:
         return None
     how, device = operations.read_how(row), operations.device_of(row.digest)
-    follows_from = (row.digest, how, plan, conditions.wholly, attempt)
+    follows_from = (row.digest, how, plan, conditions.wholly, attempt, device)
     return follows_from, (row.digest, content, how, plan, conditions, attempt, device)
 
 

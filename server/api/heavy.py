@@ -146,7 +146,7 @@ def technique_recorded(
 def _as_read(
     digest: str, content: bytes, how: HowToRead, plan: object, conditions: Conditions, device: str
 ) -> object:
-    return digest, repr(how), repr(plan), conditions.wholly
+    return digest, repr(how), repr(plan), conditions.wholly, device
 
 
 @cached(LRUCache(2), key=_as_read)

@@ -11,7 +11,7 @@ from keelturn.figures.catalogue import FIGURES, figure_of
 from keelturn.flying.costs import fly_usual, pilot_numbers, usual_loss_ft
 from keelturn.flying.course import fly
 from keelturn.motion import engine
-from keelturn.spinning.kinds import KINDS
+from keelturn.recoveries.spin_kinds import KINDS
 from keelturn.units import FPM, FT, G0, HPA, KT, MPH
 from keelturn.weather.day import Day
 from tests.cards import LIGHT

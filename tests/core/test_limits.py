@@ -69,9 +69,10 @@ NOT_A_LIMIT = {
     "spin.at_ft": "where it was measured", "spin.one_turn_ft": "a cost", "spin.further_turn_ft": "a cost",
     "spin.turn_s": "a rate", "spin.recovery_turns": "a cost", "spin.path_down_deg": "a path",
     "spin.left_factor": "a factor", "spin.recovery": "words", "spin.variants": "costs of other kinds",
+    "spin.recovery_for": "which spins, in test_said_as_flown", "spin.recovery_like": "a method, there too",
     "spin.mass": "how aileron acts", "spin.does_not_stop": "tested in test_spin",
     "name": "words", "category": "words", "speed_unit": "a unit", "thrust": "a law", "spool_s": "a rate",
-    "position_error": "a table", "balance": "walked", "speeds": "walked", "limits": "walked",
+    "leaving": "words", "position_error": "a table", "balance": "walked", "speeds": "walked", "limits": "walked",
     "roll": "walked", "spin": "walked",
 }  # fmt: skip
 PLACE = {

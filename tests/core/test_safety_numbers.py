@@ -109,6 +109,11 @@ def test_the_centre_of_gravity_is_held_against_the_nearer_limit_from_its_own_sid
     check = next(c for c in checks_of(Kind.BALANCE, plan(), card(balance=limits)) if c.limit is not None)
     assert (check.limit.label, check.room) == (limit, pytest.approx(room))
     assert check.verdict == (Verdict.STOP if room < 0 else Verdict.FINE)
+    # Said only beyond a limit, and of that one.
+    assert ("ahead of the forward limit" in check.sentence) == (room < 0 and limit == "Forward limit")
+    assert ("behind the aft limit" in check.sentence) == (room < 0 and limit == "Aft limit")
+    assert ("a spin may not stop" in check.sentence) == (room < 0 and limit == "Aft limit")
+    assert check.hint == ("" if room > 0 else f"Move weight {'aft' if limit == 'Forward limit' else 'forward'}.")
 
 
 @pytest.mark.parametrize(("most", "verdict"), [(25, "fine"), (10, "mind"), (-1, "stop")])

@@ -11,8 +11,9 @@ from keelturn.flying.spin import calibrate, fit_lines, spin_of
 from keelturn.formats.documents import PredictRequest
 from keelturn.margins.spread import spread_of
 from keelturn.recoveries.schools import RUDDER_THEN_STICK, SCHOOLS, SpinInputs
+from keelturn.recoveries.spin_kinds import KINDS
 from keelturn.spinning import controls
-from keelturn.spinning.kinds import KINDS, inputs_of
+from keelturn.spinning.inputs import inputs_of
 from keelturn.weather.day import Day
 from tests.cards import LIGHT, changed
 from tests.flights import HEAVY, TRAINER, at_card_weight, conditions, figure, plan

@@ -47,6 +47,7 @@ def test_the_pages_of_the_brief_name_the_height_to_leave_at(school, as_):
     pages = {p["key"]: p["lines"] for p in found["brief_pages"]}
     assert found["answer"]["leave"]["shown"] in pages["parachute"][-1]
     assert pages["parachute"][0].count("ail out") == 3
+    assert "not on its card" in pages["parachute"][1]
     assert len(pages["before_first"]) == 6
     assert len(pages["between"]) < len(pages["before_first"])
 

@@ -119,6 +119,12 @@ SELKIE: dict[str, Any] = {
             "Ease out of the dive.",
         ],
     },
+    "leaving": [
+        "Canopy: both red handles up and forward, and push; it lifts at the front.",
+        "Head down until it is gone.",
+        "Harness: turn the buckle a quarter and strike it.",
+        "Out over the trailing edge of your own side.",
+    ],
     "approved": {
         **_handbook(
             steep_turn=108,
@@ -222,6 +228,12 @@ CORRIE: dict[str, Any] = {
         "left_factor": _n(1.08, "school trials", "measured here"),
         "recovery": [],
     },
+    "leaving": [
+        "Rear seat first: the front canopy opens last.",
+        "Canopy: red lever back, then push it to the right.",
+        "Harness: lift the lever of the lap buckle; the shoulders fall free.",
+        "Stand on the seat, then over the side, behind the wing.",
+    ],
     "thrust": "constant speed",
     "approved": {
         **_handbook(

@@ -13,8 +13,10 @@ from django.db import transaction
 from django.db.models import Max, Q
 
 from keelturn.assess.second_look import SecondLook
-from keelturn.assess.spoken import OF_A_FAULT
+from keelturn.assess.spoken import said_of_fault
+from keelturn.figures.catalogue import figure_of
 from keelturn.figures.faults import BY_KEY as FAULTS
+from keelturn.figures.figure import Figure
 from keelturn.formats.signed import Record
 from keelturn.noting.attempt import Attempt
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
@@ -266,6 +268,10 @@ def _past_lesson(
     before.update({attempt.planned.key for attempt in attempts if attempt.to_the_end})
 
 
+def _with_fault(attempts: list[Attempt], fault: str) -> Figure:
+    return figure_of(next(attempt.planned.key for attempt in attempts if fault in attempt.faults))
+
+
 def _began(past: Past, lesson: int, now: datetime) -> datetime:
     return at_hour(now, past.lessons[lesson][0], 9 + lesson % 5, 30)
 
@@ -286,7 +292,7 @@ def _fly(past: Past, lesson: int, before: Counter[str], people: dict[str, Person
     fault = min(counted, key=lambda f: (-counted[f], f), default=None)
     debrief = Debrief(
         note=_note(attempts, fault),
-        one_thing=OF_A_FAULT[fault] if fault is not None else "",
+        one_thing="" if fault is None else said_of_fault(fault, _with_fault(attempts, fault)),
         next=f"{FAULTS[fault].words}: once more, both sides" if fault is not None else "Go on",
         flight_min=24.0 + 2.5 * len(attempts),
         feel=attempts[-1].feel or next((a.feel for a in reversed(attempts) if a.feel is not None), None),

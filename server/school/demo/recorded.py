@@ -6,8 +6,9 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 
-from keelturn.assess.spoken import OF_A_FAULT
+from keelturn.assess.spoken import said_of_fault
 from keelturn.document import Above
+from keelturn.figures.catalogue import figure_of
 from keelturn.figures.faults import BY_KEY as FAULTS
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
@@ -195,11 +196,11 @@ def recorded_lesson(
         return
     take_entries(person, sortie.pk, _graded(flight, sortie, at))
     sortie.refresh_from_db()
-    fault = next(iter(flight.noted.values()), None)
+    key, fault = next(iter(flight.noted.items()), ("", None))
     debrief = Debrief(
         flight_min=40.0,
         note="As briefed, both sides alike." if fault is None else f"{FAULTS[fault].words}, seen twice.",
-        one_thing="" if fault is None else OF_A_FAULT[fault],
+        one_thing="" if fault is None else said_of_fault(fault, figure_of(key)),
         next="Again, with the one thing first",
         feel=8,
     )

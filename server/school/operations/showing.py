@@ -128,7 +128,7 @@ def _open(sortie: Sortie) -> Record:
         plan=found.plan,
         brief=read_stored(Brief, sortie.brief, "brief"),
         brief_items=BEFORE_FLIGHT,
-        brief_pages=pages(leave.shown if leave else None),
+        brief_pages=pages(leave.shown if leave else None, flown_in.card.leaving),
         read=None if read is None else BriefWasRead(read.at, read.plan_digest == plan_digest(sortie)),
         questions=tuple(
             Asked(

@@ -3562,6 +3562,12 @@ export interface components {
             position_error: components["schemas"]["PositionError"][];
             /** Spin */
             spin: components["schemas"]["Spin"] | null;
+            /**
+             * How to leave the aircraft, one step a line
+             * @description Canopy, doors or hatch; in which order; what the seat and the harness need
+             * @default []
+             */
+            leaving: string[];
             /** Approved figures, with the manual's entry speed where it gives one */
             approved: {
                 [key: string]: components["schemas"]["Above"] | null;
@@ -4163,6 +4169,21 @@ export interface components {
              * @default []
              */
             recovery: string[];
+            /**
+             * Spins that the manual's recovery is for
+             * @description Manuals mean the upright spin unless they say otherwise
+             * @default [
+             *       "upright"
+             *     ]
+             */
+            recovery_for: ("upright" | "accelerated" | "flat" | "inverted" | "inverted flat" | "in-spin aileron" | "out-spin aileron")[];
+            /**
+             * The manual's recovery moves rudder and stick like
+             * @description How its height is computed: the engine flies this method's inputs
+             * @default Power, aileron, rudder, elevator
+             * @enum {string}
+             */
+            recovery_like: "Power, aileron, rudder, elevator" | "Centralise" | "Hands off";
             /**
              * Spin, {key}
              * @default {}
@@ -7279,7 +7300,7 @@ export interface components {
          * FieldSpec
          * @description path: by names and dots from the document. under: the heading it stands under. unit: "speed" is the
          *     aircraft's own. least, most: what a number may be. stated: a number with its source, of which choices has
-         *     the usual one first. choices: any of them. section: whether the optional part of the document at this path
+         *     the usual one first. choices: any of them. usual: what the document has where nothing is entered. section: whether the optional part of the document at this path
          *     is there at all; what stands in it has its path as `within`. list: of how many rows, and the fields of
          *     one.
          */
@@ -7306,6 +7327,8 @@ export interface components {
              * @default []
              */
             choices: string[];
+            /** Usual */
+            usual?: string | boolean | number | string[] | null;
             /** Least */
             least?: number | null;
             /** Most */

@@ -5,7 +5,7 @@ import { Controller, useForm, useWatch, type Control, type FieldValues } from "r
 import { answered, server } from "../api/client";
 import type { Aircraft, Card, FieldSpec, Figure } from "../api/types";
 import { EditorDialog, problemsOf } from "../forms/EditorDialog";
-import { filled } from "../forms/fill";
+import { blankPart, filled } from "../forms/fill";
 import { Sections } from "../forms/Sections";
 import { NumberField } from "../forms/NumberField";
 import { tokens } from "../theme";
@@ -114,7 +114,7 @@ export function CardEditor({ aircraft, start, fields, figures, onClose, onStored
                   control={
                     <Switch
                       checked={value != null}
-                      onChange={(e) => onChange(e.target.checked ? {} : null)}
+                      onChange={(e) => onChange(e.target.checked ? blankPart(fields, section.path) : null)}
                     />
                   }
                 />

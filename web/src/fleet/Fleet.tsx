@@ -3,12 +3,12 @@ import { useTitle } from "../frame/useTitle";
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from "@mui/material";
 import { ToggleButton, ToggleButtonGroup } from "@mui/material";
 import { useCallback, useState } from "react";
-import { set } from "react-hook-form";
 import { useOutletContext, useSearchParams } from "react-router";
 import { api, Failed, problemAt } from "../api/client";
 import { useCatalogue, useFleet, useForms, useGradesAsked, usePlaces, useStandards } from "../api/questions";
 import type { Aircraft, Card, FieldSpec, Person, Place, PlaceDocument } from "../api/types";
 import { History } from "../figures/History";
+import { blankPart } from "../forms/fill";
 import { ReadRows } from "../forms/StatedTable";
 import { offerJson } from "../frame/files";
 import { Empty, Loading, Trouble } from "../frame/states";
@@ -222,19 +222,7 @@ function NotTaken({ error, onClose }: { error: unknown; onClose: () => void }) {
 
 /** A card on which nothing stands yet, for one that is entered from the manual. */
 function blankCard(fields: FieldSpec[]): CardStart {
-  const card: Record<string, unknown> = {};
-  for (const field of fields.filter((f) => f.within === "")) set(card, field.path, blankOf(field));
-  return { registration: "", card: card as unknown as Card, packed: null };
-}
-
-function blankOf({ enter, choices, least_rows }: FieldSpec): unknown {
-  if (enter === "stated") return { value: null, source: choices[0] ?? "manual", ref: "" };
-  if (enter === "list") return Array.from({ length: least_rows }, () => ({}));
-  if (enter === "lines" || enter === "choices") return [];
-  if (enter === "by figure") return {};
-  if (enter === "number" || enter === "section") return null;
-  if (enter === "switch") return false;
-  return enter === "choice" ? choices[0] : "";
+  return { registration: "", card: blankPart(fields) as unknown as Card, packed: null };
 }
 
 /** The card in a file, by itself or as it was exported. Throws Failed when a part of it is not there. */

@@ -1,12 +1,12 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useForm, type FieldValues } from "react-hook-form";
+import { get, useForm, type FieldValues } from "react-hook-form";
 import { api } from "../api/client";
 import type { FieldSpec, HeldStandards, Standards } from "../api/types";
 import { EditorDialog, problemsOf } from "../forms/EditorDialog";
 import { filled, statedAt } from "../forms/fill";
-import { StatedTable } from "../forms/StatedTable";
+import { Sections } from "../forms/Sections";
 
 interface Props {
   held: HeldStandards;
@@ -44,7 +44,7 @@ export function StandardsEditor({ held, fields, onClose }: Props) {
         onStore={() => void store()}
         onClose={onClose}
       >
-        <StatedTable fields={fields} control={control} problems={problemsOf(save.error)} in_="standards" />
+        <Sections fields={fields} control={control} problems={problemsOf(save.error)} in_="standards" />
       </EditorDialog>
       {asked && (
         <Dialog open onClose={() => setAsked(null)} aria-labelledby="standards-asked">
@@ -72,11 +72,13 @@ export function StandardsEditor({ held, fields, onClose }: Props) {
   );
 }
 
-/** Each number that is not what it was. */
+/** Each entry that is not what it was. */
 function differences(before: Standards, after: Standards, fields: FieldSpec[]) {
-  const said = (document: Standards, path: string) =>
-    statedAt(document, path)?.value?.toLocaleString("en") ?? "not given";
+  const said = (document: Standards, { path, enter }: FieldSpec) =>
+    (enter === "stated"
+      ? statedAt(document, path)?.value?.toLocaleString("en")
+      : (get(document, path) as string)) || "not given";
   return fields
-    .map((f) => ({ label: f.label, unit: f.unit, before: said(before, f.path), after: said(after, f.path) }))
+    .map((f) => ({ label: f.label, unit: f.unit, before: said(before, f), after: said(after, f) }))
     .filter((d) => d.before !== d.after);
 }

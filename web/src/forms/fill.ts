@@ -11,14 +11,35 @@ export interface Stated {
 
 type Tree = Record<string, unknown>;
 
-/** A copy of the document with what was left blank sent as nothing; parts that are switched off are left out whole. */
+/** A field in which nothing stands yet: what the document has where nothing is entered. */
+export function blankOf({ enter, choices, least_rows, usual }: FieldSpec): unknown {
+  if (usual != null) return usual;
+  if (enter === "stated") return { value: null, source: choices[0] ?? "", ref: "" };
+  if (enter === "list") return Array.from({ length: least_rows }, () => ({}));
+  if (enter === "lines" || enter === "choices") return [];
+  if (enter === "by figure") return {};
+  if (enter === "number" || enter === "section") return null;
+  if (enter === "switch") return false;
+  return enter === "choice" ? choices[0] : "";
+}
+
+/** A part of the document in which nothing stands yet; without `within` the document itself. */
+export function blankPart(fields: FieldSpec[], within = ""): Tree {
+  const made: Tree = {};
+  for (const field of fields.filter((f) => f.within === within)) set(made, field.path, blankOf(field));
+  return within ? (get(made, within) as Tree) : made;
+}
+
+/** A copy of the document with what was left blank sent as nothing, or as what the document has where nothing is
+ * entered; parts that are switched off are left out whole. */
 export function filled<D>(document: D, fields: FieldSpec[]): D {
   const made = structuredClone(document) as Tree;
   for (const field of fields) {
     if (field.within && get(made, field.within) == null) continue;
     const held: unknown = get(made, field.path);
     if (blank(held, field)) set(made, field.path, field.enter === "list" ? [] : null);
-    if (field.enter === "text" && !field.optional && held == null) set(made, field.path, "");
+    else if (held == null && !field.optional && blankOf(field) !== null && field.enter !== "stated")
+      set(made, field.path, blankOf(field));
   }
   return made as D;
 }

@@ -3,7 +3,7 @@ import userEvent from "@testing-library/user-event";
 import { useForm, type FieldValues } from "react-hook-form";
 import type { FieldSpec } from "../api/types";
 import { readJson } from "../frame/files";
-import { filled, problemsAt, unplaced } from "./fill";
+import { blankPart, filled, problemsAt, unplaced } from "./fill";
 import { Sections } from "./Sections";
 
 const field = (path: string, enter: FieldSpec["enter"], over: Partial<FieldSpec> = {}): FieldSpec => ({
@@ -46,6 +46,26 @@ describe("what is sent of a form", () => {
       tanks: [],
     });
     expect(typed.limits.inverted_s).not.toBeNull();
+  });
+  it("sends what a field shows where nothing was chosen, not nothing", () => {
+    const mass = field("spin.mass", "choice", {
+      within: "spin",
+      choices: ["along", "across"],
+      usual: "along",
+    });
+    const kinds = field("spin.for", "choices", { within: "spin", choices: ["upright"], usual: ["upright"] });
+    const approved = field("spin.approved", "switch", { within: "spin" });
+    const shown = [mass, kinds, approved, field("recorder", "text"), TURN];
+    expect(filled({ spin: {} }, shown)).toEqual({
+      spin: { mass: "along", for: ["upright"], approved: false, turn_s: undefined },
+      recorder: "",
+    });
+    expect(filled({ spin: null }, shown)).toEqual({ spin: null, recorder: "" });
+    expect(blankPart([mass, kinds, approved], "spin")).toEqual({
+      mass: "along",
+      for: ["upright"],
+      approved: false,
+    });
   });
   it("sends a number that is needed as it is, so that it is asked for", () => {
     const typed = { speeds: { stall_ias: { value: null, source: "placard", ref: "" } } };
@@ -103,6 +123,15 @@ describe("a form made from fields", () => {
         limits: { inverted_s: { value: 10, source: "flight manual", ref: "" } },
       },
     ]);
+  });
+  it("shows words as words beside numbers with a source", async () => {
+    const sent: unknown[] = [];
+    const recorder = field("recorder", "text", { label: "Recorder" });
+    render(<Form fields={[STALL, recorder]} start={{ recorder: "" }} onSent={(s) => sent.push(s)} />);
+    await userEvent.type(screen.getByLabelText("Recorder"), "10.0.0.7");
+    expect(screen.getByLabelText("Recorder")).toHaveValue("10.0.0.7");
+    await userEvent.click(screen.getByRole("button", { name: "Store" }));
+    expect(sent).toMatchObject([{ recorder: "10.0.0.7" }]);
   });
   it("takes several of what there is to choose from, or none", async () => {
     const sent: unknown[] = [];

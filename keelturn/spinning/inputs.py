@@ -1,42 +1,11 @@
-"""The kinds of spin and the ways out of them, as what hands and feet do. The motion is the same for all.
-
-Common practice, no published source."""
-
-from collections.abc import Mapping
-from dataclasses import dataclass
-from types import MappingProxyType
+"""A pilot in a kind of spin: the inputs of spinning/flight.py from the pilot's numbers and the method."""
 
 import numpy as np
 
-from keelturn.figures.figure import SpinKind
 from keelturn.motion.legs import Floats, Numbers
 from keelturn.recoveries.schools import SpinInputs
+from keelturn.recoveries.spin_kinds import Kind
 from keelturn.spinning import controls
-
-
-@dataclass(frozen=True, slots=True)
-class Kind:
-    """What is changed once it has turned `from_turns`: stick (1 back), aileron (into the turn positive),
-    power."""
-
-    from_turns: float = np.inf
-    stick: float = 1.0
-    aileron: float = 0.0
-    power: float = 0.0
-    inverted: bool = False
-
-
-KINDS: Mapping[SpinKind, Kind] = MappingProxyType(
-    {
-        "upright": Kind(),
-        "accelerated": Kind(0.75, stick=0.55),
-        "flat": Kind(0.5, aileron=-1.0, power=1.0),
-        "inverted": Kind(inverted=True),
-        "inverted flat": Kind(0.5, aileron=-1.0, power=1.0, inverted=True),
-        "in-spin aileron": Kind(0.5, aileron=1.0),
-        "out-spin aileron": Kind(0.5, aileron=-1.0),
-    }
-)
 
 
 def inputs_of(
