@@ -34,9 +34,9 @@ Usual = str | bool | float | tuple[str, ...] | None
 class FieldSpec:
     """path: by names and dots from the document. under: the heading it stands under. unit: "speed" is the
     aircraft's own. least, most: what a number may be. stated: a number with its source, of which choices has
-    the usual one first. choices: any of them. usual: what the document has where nothing is entered. section: whether the optional part of the document at this path
-    is there at all; what stands in it has its path as `within`. list: of how many rows, and the fields of
-    one."""
+    the usual one first. choices: any of them. usual: what the document has where nothing is entered. section:
+    whether the optional part of the document at this path is there at all; what stands in it has its path as
+    `within`. list: of how many rows, and the fields of one."""
 
     path: str
     enter: Enter

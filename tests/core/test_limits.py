@@ -72,7 +72,8 @@ NOT_A_LIMIT = {
     "spin.recovery_for": "which spins, in test_said_as_flown", "spin.recovery_like": "a method, there too",
     "spin.mass": "how aileron acts", "spin.does_not_stop": "tested in test_spin",
     "name": "words", "category": "words", "speed_unit": "a unit", "thrust": "a law", "spool_s": "a rate",
-    "leaving": "words", "position_error": "a table", "balance": "walked", "speeds": "walked", "limits": "walked",
+    "leaving": "words",
+    "position_error": "a table", "balance": "walked", "speeds": "walked", "limits": "walked",
     "roll": "walked", "spin": "walked",
 }  # fmt: skip
 PLACE = {

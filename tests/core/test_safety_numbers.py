@@ -113,7 +113,8 @@ def test_the_centre_of_gravity_is_held_against_the_nearer_limit_from_its_own_sid
     assert ("ahead of the forward limit" in check.sentence) == (room < 0 and limit == "Forward limit")
     assert ("behind the aft limit" in check.sentence) == (room < 0 and limit == "Aft limit")
     assert ("a spin may not stop" in check.sentence) == (room < 0 and limit == "Aft limit")
-    assert check.hint == ("" if room > 0 else f"Move weight {'aft' if limit == 'Forward limit' else 'forward'}.")
+    away = "aft" if limit == "Forward limit" else "forward"
+    assert check.hint == ("" if room > 0 else f"Move weight {away}.")
 
 
 @pytest.mark.parametrize(("most", "verdict"), [(25, "fine"), (10, "mind"), (-1, "stop")])

@@ -121,7 +121,7 @@ def test_what_was_asked_before_changes_nothing(before):
         return spread_of(figure("spin_flat", start_ft=start_ft), conditions(plan(load=load)))
 
     def forget() -> None:
-        for memory in (flown_by_many, recovery_99, moving_numbers):
+        for memory in (flown_by_many, recovery_99):
             memory.cache_clear()
 
     forget()
@@ -220,7 +220,9 @@ def test_the_hill_of_a_plan_stands_around_its_likely_loss_and_has_its_limit_in_i
 
 
 def behind(key, **planned):
-    return {a.label: (a.shown, a.source.kind) for a in pilot_behind(figure(key, **planned), conditions())}
+    asked = figure(key, **planned)
+    moving = spread_of(asked, conditions()).moving
+    return {a.label: (a.shown, a.source.kind) for a in pilot_behind(asked, moving)}
 
 
 def test_a_loss_names_the_pilot_behind_it_and_what_the_plan_asks_of_him():
