@@ -169,7 +169,7 @@ def live(request: SimulateRequest, manner: Manner) -> None:
     samples = list(samples_of(table.rows, conditions))
     hello = {
         "name": "stand-in recorder",
-        "qnh_hpa": request.plan.day.qnh_hpa,
+        "qnh_hpa": request.plan.day.pressure_hpa,
         "speed_unit": conditions.card.speed_unit,
     }
     stream = Stream(hello)

@@ -14,7 +14,16 @@ from tests import cards
 
 TRAINER, HEAVY, NO_SPINS = (Card.model_validate(card) for card in (cards.LIGHT, cards.HEAVY, cards.NO_SPINS))
 PLACE = Place(name="Test block", elevation_ft=0, block_top_ft=6500)
-STANDARD_DAY = Day()
+# Weather that somebody gave: a standard day, calm and clear.
+GIVEN = {
+    "qnh_hpa": 1013.25,
+    "temperature_c": 15.0,
+    "wind_from_deg": 0.0,
+    "wind_kt": 0.0,
+    "visibility_sm": 10.0,
+    "no_cloud": True,
+}
+STANDARD_DAY = Day.model_validate(GIVEN)
 
 
 def figure(key: str, start_ft: float = 5000, **settings: Any) -> PlannedFigure:
@@ -38,7 +47,15 @@ def plan(*figures: PlannedFigure, **fields: Any) -> PlanDocument:
         "rear_parachute_lb": 15,
         "fuel_usgal": {"Centre": 18},
     }
-    return PlanDocument.model_validate({"load": load, "figures": numbered, **fields})
+    return PlanDocument.model_validate(
+        {"load": load, "figures": numbered, **fields, "day": given_day(**dict(fields.get("day", {})))}
+    )
+
+
+def given_day(**changed: Any) -> dict[str, Any]:
+    """The standard day with what is changed about it; nothing and false in it are no change."""
+    changed = {name: value for name, value in changed.items() if value not in (None, False)}
+    return {**GIVEN, "no_cloud": "cloud_base_ft" not in changed, **changed}
 
 
 def exact_sensors(rate_hz: float) -> Sensors:

@@ -27,7 +27,8 @@ from keelturn.working import Answer, Source, given, worked
 @dataclass(frozen=True)
 class Conditions:
     """own: what this student loses against the population, by figure; empty where nothing is known of
-    them. dates: those of the people and the aircraft."""
+    them. dates: those of the people and the aircraft. weather_due: the flight is today, so that weather that
+    is not given stops it."""
 
     card: Card
     place: Place
@@ -41,6 +42,7 @@ class Conditions:
     off_blocks: datetime | None = None
     own: Mapping[str, OwnLoss] = field(default_factory=dict)
     dates: tuple[Dated, ...] = ()
+    weather_due: bool = False
 
     @property
     def weight_lb(self) -> float:
@@ -48,12 +50,12 @@ class Conditions:
 
     def wind_at(self, height_ft: float) -> tuple[float, float]:
         """(from deg, kt): the winds at heights with the surface wind below them."""
-        surface = (self.place.elevation_ft, self.day.wind_from_deg, self.day.wind_kt)
+        surface = (self.place.elevation_ft, *self.day.wind)
         return wind_at(height_ft, (surface, *((w.height_ft, w.from_deg, w.kt) for w in self.day.winds)))
 
     @cached_property
     def air(self) -> DayAir:
-        return DayAir(self.day.qnh_hpa * HPA, self.day.temperature_c + ZERO_C, self.place.elevation_ft * FT)
+        return DayAir(self.day.pressure_hpa * HPA, self.day.air_c + ZERO_C, self.place.elevation_ft * FT)
 
     @cached_property
     def frame(self) -> Airframe:
@@ -129,8 +131,8 @@ class Conditions:
         it changes by a few feet to there (tested), and does not depend on who asked before."""
         day, weight = self.day, self.loading.weight
         near = {
-            "qnh_hpa": 5.0 * round(day.qnh_hpa / 5.0),
-            "temperature_c": 3.0 * round(day.temperature_c / 3.0),
+            "qnh_hpa": 5.0 * round(day.pressure_hpa / 5.0),
+            "temperature_c": 3.0 * round(day.air_c / 3.0),
         }
         loading = replace(self.loading, weight=replace(weight, value=20.0 * round(weight.value / 20.0)))
         return replace(self, day=day.model_copy(update=near), loading=loading)
@@ -147,8 +149,8 @@ class Conditions:
         return (
             self._asked_of_all,
             self.weight_lb,
-            self.day.qnh_hpa,
-            self.day.temperature_c,
+            self.day.pressure_hpa,
+            self.day.air_c,
             self.place.elevation_ft,
         )
 

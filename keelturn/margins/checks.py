@@ -74,6 +74,7 @@ class Kind(StrEnum):
     WIND = "wind", Change.DAY
     REPORT = "report", Change.DAY, True
     DAYLIGHT = "daylight", Change.DAY
+    AIR = "air", Change.DAY, True
     FEELING = "feeling", Change.PEOPLE
     COMFORT = "comfort", Change.PEOPLE, True
     WORN = "worn", Change.PEOPLE, True

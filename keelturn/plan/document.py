@@ -103,6 +103,7 @@ def conditions_of(
     off_blocks: datetime | None = None,
     own: Mapping[str, OwnLoss] | None = None,
     dates: tuple[Dated, ...] = (),
+    weather_due: bool = False,
 ) -> Conditions:
     """Raises ValueError when the load does not fit the card."""
     return Conditions(
@@ -118,4 +119,5 @@ def conditions_of(
         off_blocks,
         own or {},
         dates,
+        weather_due,
     )

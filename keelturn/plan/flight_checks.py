@@ -4,26 +4,20 @@ decides.
 Adding one: a member of `Kind` in margins/checks.py, a function here, its place in FLIGHT_CHECKS, and a
 test."""
 
-from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
-from datetime import date, datetime, timedelta
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import replace
+from datetime import date
 from enum import StrEnum
 
-from keelturn.aircraft.loading import LoadPoint
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Family
-from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
-from keelturn.margins.checks import Check, Kind, Verdict, judged, passed
+from keelturn.margins.checks import Check, Kind, Verdict, judged
 from keelturn.margins.floors import regulation_floor
-from keelturn.plan.chain import Exposure
-from keelturn.plan.document import PlanDocument
-from keelturn.plan.ground import Drift
+from keelturn.plan import weather_checks
+from keelturn.plan.whole_flight import Flight
 from keelturn.school.dates import Dated
-from keelturn.school.place import Place
 from keelturn.school.standards import Standards
-from keelturn.weather.report import age_in_words
-from keelturn.weather.sun import sunrise, sunset
 from keelturn.working import Answer, Source, given, in_words
 
 
@@ -48,19 +42,6 @@ PARACHUTES: Mapping[Family, Worn] = {
     Family.LINES: Worn.ASKED,
     Family.UPSETS: Worn.ASKED,
 }
-
-
-@dataclass(frozen=True, slots=True)
-class Flight:
-    """The flight as computed: what its checks look at. figures: those that could be computed."""
-
-    plan: PlanDocument
-    figures: Sequence[PlannedFigure]
-    points: Sequence[LoadPoint]
-    minutes: Answer
-    people: Exposure
-    wind: Drift
-    titles: Mapping[str, str]
 
 
 # Which limit, what it means, what to do (common practice, no published source).
@@ -202,82 +183,6 @@ def _comfort(f: Flight, c: Conditions) -> Iterable[Check]:
     yield replace(check, figure=people.passes_limit_at)
 
 
-def _visibility(f: Flight, c: Conditions) -> Iterable[Check]:
-    least = c.standards.visibility_sm.answer("Least visibility", "SM")
-    seen = given("Visibility", c.day.visibility_sm, "SM", Source("day", c.day.source("visibility_sm")))
-    words = f"{seen.shown} reported, {least.shown} asked for."
-    yield judged(Kind.VISIBILITY, "Visibility", words, seen, least, seen.value - least.value, 2.0)
-
-
-def _cloud(f: Flight, c: Conditions) -> Iterable[Check]:
-    if c.day.cloud_base_ft is None:
-        return
-    highest = max((p.start_ft for p in f.plan.figures), default=0.0)
-    source = Source("day", f"{c.day.source('cloud_base_ft')}, on QNH")
-    base = given("Cloud base", c.day.cloud_base_ft, "ft", source, "down")
-    above = c.standards.cloud_above_ft.answer("Kept below cloud", "ft", "up")
-    top = in_words(highest, "ft", "up")
-    words = f"Base {base.shown}; the highest start is {top} and {above.shown} is kept below cloud."
-    yield judged(Kind.CLOUD, "Cloud base", words, base, above, base.value - highest - above.value, 500.0)
-
-
-def _wind(f: Flight, c: Conditions) -> Iterable[Check]:
-    """Surface wind, and the gusts of the report where it has them."""
-    most = c.standards.wind_most_kt.answer("Most wind, gusts counted", "kt")
-    gust, source = c.day.gust_kt, Source("day", c.day.source("wind_from_deg"))
-    blows = given("Wind, gusts counted", max(c.day.wind_kt, gust or 0.0), "kt", source, "up")
-    words = f"{c.day.wind_kt:.0f} kt" + (f", gusts to {gust:.0f}" if gust is not None else "")
-    words = f"{words}; the school flies this up to {most.shown}."
-    yield judged(Kind.WIND, "Wind", words, blows, most, most.value - blows.value, 5.0)
-
-
-def _report(f: Flight, c: Conditions) -> Iterable[Check]:
-    """The age of the report at the time of the flight; nothing where there is no report, or no time."""
-    if c.day.observed is None or c.off_blocks is None:
-        return
-    limit = c.standards.report_min.answer("Oldest report used", "min")
-    age = (c.off_blocks - c.day.observed).total_seconds() / 60.0
-    source = Source("day", c.day.report[:60] or "report")
-    old = given("Age of the report at the time of the flight", age, "min", source)
-    if age > limit.value:
-        words, hint = f"It will be {age_in_words(age)} old when you fly.", "Fetch or paste a newer one."
-        yield passed(Kind.REPORT, Verdict.MIND, "Weather report", words, old, limit, hint)
-
-
-def _daylight(f: Flight, c: Conditions) -> Iterable[Check]:
-    """Sunset less the school's minutes against the end of the flight; nothing where the place has no position
-    or the plan no time."""
-    if c.off_blocks is None or c.place.latitude_deg is None or c.place.longitude_deg is None:
-        return
-    sets = sunset(c.place.latitude_deg, c.place.longitude_deg, c.off_blocks)
-    if sets is None:
-        return
-    yield from _before_sunrise(c.place, c.off_blocks)
-    kept = c.standards.daylight_min.answer("Kept before sunset", "min")
-    ends = c.off_blocks + timedelta(minutes=f.minutes.value)
-    room = (sets - ends).total_seconds() / 60.0 - kept.value
-    if not -720.0 < room < 720.0:
-        return
-    source = Source("day", "sun's position at the place (astral)")
-    left = given("From the end of the flight to sunset", room + kept.value, "min", source, "down")
-    comes = "comes too soon" if room < 0 else "leaves enough"
-    words = f"Sunset is at {sets:%H:%M} and {comes}: down at {ends:%H:%M %Z}, {kept.shown} kept before it."
-    yield judged(Kind.DAYLIGHT, "Daylight", words, left, kept, room, 20.0)
-
-
-def _before_sunrise(place: Place, off_blocks: datetime) -> Iterable[Check]:
-    """A stop where the flight would begin in the dark; nothing else."""
-    assert place.latitude_deg is not None and place.longitude_deg is not None
-    rises = sunrise(place.latitude_deg, place.longitude_deg, off_blocks)
-    early = 0.0 if rises is None else (rises - off_blocks).total_seconds() / 60.0
-    if rises is None or early <= 0.0:
-        return
-    source = Source("day", "sun's position at the place (astral)")
-    dark = given("From the begin of the flight to sunrise", early, "min", source, "up")
-    words = f"Sunrise is at {rises:%H:%M}; the flight would begin at {off_blocks:%H:%M %Z}."
-    yield judged(Kind.DAYLIGHT, "Before sunrise", words, dark, None, -early, 0.0, "Begin later.", "sunrise")
-
-
 def _feeling(f: Flight, c: Conditions) -> Iterable[Check]:
     """The student's own number before the flight, where it was asked."""
     if f.plan.feeling is None:
@@ -380,11 +285,12 @@ FLIGHT_CHECKS: tuple[Callable[[Flight, Conditions], Iterable[Check]], ...] = (
     _spin_weight,
     _order,
     _comfort,
-    _report,
-    _visibility,
-    _cloud,
-    _wind,
-    _daylight,
+    weather_checks.report,
+    weather_checks.air,
+    weather_checks.visibility,
+    weather_checks.cloud,
+    weather_checks.wind,
+    weather_checks.daylight,
     _drift,
     _worn,
     _feeling,

@@ -60,7 +60,7 @@ class Moved:
 def along_line(conditions: Conditions) -> float:
     """True heading along the line of the place, the way that is nearer into wind; straight into wind without
     a line."""
-    into, line = conditions.day.wind_from_deg % 360.0, conditions.place.line_deg
+    into, line = conditions.day.wind[0] % 360.0, conditions.place.line_deg
     if line is None:
         return into
     return line % 360.0 if math.cos((line - into) * DEG) >= 0 else (line + 180.0) % 360.0
@@ -155,7 +155,7 @@ def _wind_over(conditions: Conditions, moved: Sequence[Moved]) -> float:
     return (
         sum(conditions.wind_at(f.height_ft)[1] for f in moved) / len(moved)
         if moved
-        else conditions.day.wind_kt
+        else conditions.day.wind[1]
     )
 
 

@@ -31,11 +31,12 @@ from keelturn.margins.spread import spread_of
 from keelturn.plan.chain import TAXI_MIN, Exposure, climb_fpm, exposure, link
 from keelturn.plan.document import PlanDocument, unseen_in_words
 from keelturn.plan.figure_answer import FigureAnswer, figure_answer, joined_by, usual_flight
-from keelturn.plan.flight_checks import Flight, flight_checks
+from keelturn.plan.flight_checks import flight_checks
 from keelturn.plan.ground import Drift, Moved, drift
 from keelturn.plan.in_flight import InFlight, in_flight
 from keelturn.plan.overrides import open_stops, overridden
 from keelturn.plan.surprises import Drawn, drawn_for
+from keelturn.plan.whole_flight import Flight
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, worked
 
@@ -246,10 +247,8 @@ def as_the_student_sees(plan: PlanDocument, answer: PlanAnswer) -> tuple[PlanDoc
 def density_height(conditions: Conditions, height_ft: float) -> Answer:
     """Height in the standard atmosphere of the density at this height today (ICAO Doc 7488)."""
     day = conditions.day
-    qnh = given("QNH", day.qnh_hpa, "hPa", Source("day", day.source("qnh_hpa")))
-    warm = given(
-        "Temperature at the place", day.temperature_c, "°C", Source("day", day.source("temperature_c"))
-    )
+    qnh = given("QNH", day.pressure_hpa, "hPa", Source("day", day.source("qnh_hpa")))
+    warm = given("Temperature at the place", day.air_c, "°C", Source("day", day.source("temperature_c")))
     at = given("Middle of the sequence", height_ft, "ft", Source("plan", "mean of the starts"))
     return worked(
         "Density height",

@@ -8,6 +8,11 @@ from keelturn.document import HIGHEST_FT, Document, Moment, Wrong, told
 REPORTED = ("qnh_hpa", "temperature_c", "wind_from_deg", "visibility_sm", "cloud_base_ft", "winds")
 
 
+# ICAO Doc 7488, standard atmosphere at sea level: what is computed with where nothing is given.
+STANDARD_QNH_HPA, STANDARD_C = 1013.25, 15.0
+NOT_GIVEN, TYPED_IN = "not given", "typed in"
+
+
 class WindAt(Document):
     """Wind at a height on QNH, deg true."""
 
@@ -17,25 +22,26 @@ class WindAt(Document):
 
 
 class Day(Document):
-    """Today's conditions at the place, as reported. sources: where a field came from, by its name; a field
-    without one was typed in."""
+    """Today's conditions at the place; null is not given. sources: the report that a field came from, by its
+    name; a field that is given without one was typed in."""
 
-    qnh_hpa: float = told("QNH", "hPa", 1013.25, ge=900, le=1080)
-    temperature_c: float = told("Temperature", "°C", 15.0, ge=-50, le=55)
-    wind_from_deg: float = told("Wind from", "°", 0.0, ge=0, le=360)
-    wind_kt: float = told("Wind", "kt", 0.0, ge=0, le=120)
+    qnh_hpa: float | None = told("QNH", "hPa", None, ge=900, le=1080)
+    temperature_c: float | None = told("Temperature", "°C", None, ge=-50, le=55)
+    wind_from_deg: float | None = told("Wind from", "°", None, ge=0, le=360)
+    wind_kt: float | None = told("Wind", "kt", None, ge=0, le=120)
     gust_kt: float | None = told(
         "Gusts", "kt", None, ge=0, le=150, description="Null where none are reported"
     )
-    visibility_sm: float = told("Visibility", "SM", 10.0, ge=0, le=100)
+    visibility_sm: float | None = told("Visibility", "SM", None, ge=0, le=100)
     cloud_base_ft: float | None = told(
         "Cloud base",
         "ft QNH",
         None,
         ge=0,
         le=HIGHEST_FT,
-        description="On QNH; null for none below the block top",
+        description="On QNH; null where it is not given, or where there is none",
     )
+    no_cloud: bool = told("No cloud below the block top", "", False)
     winds: tuple[WindAt, ...] = told(
         "Wind at height",
         "",
@@ -63,5 +69,32 @@ class Day(Document):
                 raise Wrong((f"sources.{name}", "it is longer than 80 letters", "Write it shorter."))
         return self
 
+    @model_validator(mode="after")
+    def a_cloud_base_is_cloud(self) -> "Day":
+        if self.no_cloud and self.cloud_base_ft is not None:
+            raise Wrong(("no_cloud", "there is a cloud base", "Take one of them out."))
+        return self
+
+    def is_given(self, name: str) -> bool:
+        """Whether a report or a person gave this field."""
+        value = getattr(self, name)
+        cloudless = name == "cloud_base_ft" and self.no_cloud
+        return name in self.sources or cloudless or (bool(value) if name == "winds" else value is not None)
+
     def source(self, name: str) -> str:
-        return self.sources.get(name, "typed in")
+        return self.sources.get(name, TYPED_IN if self.is_given(name) else NOT_GIVEN)
+
+    @property
+    def pressure_hpa(self) -> float:
+        """QNH; the standard one where none is given."""
+        return STANDARD_QNH_HPA if self.qnh_hpa is None else self.qnh_hpa
+
+    @property
+    def air_c(self) -> float:
+        """Temperature at the place (deg C); the standard one where none is given."""
+        return STANDARD_C if self.temperature_c is None else self.temperature_c
+
+    @property
+    def wind(self) -> tuple[float, float]:
+        """(from deg, kt); calm where none is given."""
+        return self.wind_from_deg or 0.0, self.wind_kt or 0.0

@@ -14,7 +14,7 @@ from keelturn.school.dates import Dated
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from keelturn.weather.day import Day, WindAt
-from tests.flights import PLACE, TRAINER, conditions, figure, plan
+from tests.flights import GIVEN, PLACE, TRAINER, conditions, figure, plan
 
 NO_PARACHUTE = {"front_lb": 170, "rear_lb": 170, "fuel_usgal": {"Centre": 18}}
 ISLAND = Place(name="Island", elevation_ft=0, block_top_ft=6500, latitude_deg=58.0, longitude_deg=-9.4)
@@ -216,3 +216,44 @@ def test_a_power_on_stall_is_not_called_too_slow_for_its_own_gate():
     checks = found(plan(figure("stall_power_on", start_ft=5000)))
     assert "slow_f1" not in checks
     assert found(plan(figure("stall_power_on", start_ft=5000, entry_ias=35)))["slow_f1"].verdict == "stop"
+
+
+WEATHER = {
+    "air": ("qnh_hpa", "temperature_c"),
+    "visibility": ("visibility_sm",),
+    "cloud": ("no_cloud",),
+    "wind": ("wind_kt",),
+}
+
+
+@pytest.mark.parametrize("due", [False, True])
+@pytest.mark.parametrize("kind", WEATHER)
+def test_weather_that_nobody_gave_is_said_and_stops_the_flight_of_today(kind, due):
+    day = {name: value for name, value in GIVEN.items() if name not in WEATHER[kind]}
+    document = plan(figure("spin")).model_copy(update={"day": Day.model_validate(day)})
+    checks = found(document, replace(conditions(document), weather_due=due))
+    assert checks[kind].verdict == ("stop" if due else "mind")
+    assert "ot given" in checks[kind].sentence
+    assert checks[kind].spare == "not given"
+    others = [check for name, check in checks.items() if name in WEATHER and name != kind]
+    assert not any("ot given" in check.sentence for check in others)
+
+
+def test_what_is_computed_without_weather_says_with_what():
+    document = plan(figure("spin")).model_copy(update={"day": Day()})
+    answer = compute_plan(document, conditions(document))
+    standard = compute_plan(plan(figure("spin")), conditions(plan(figure("spin"))))
+    assert answer.figures[0].likely.value == standard.figures[0].likely.value
+    origins = {part.label: part.source.words for part in answer.density_height.inputs}
+    assert origins["QNH"] == origins["Temperature at the place"] == "not given"
+
+
+@pytest.mark.parametrize(
+    ("day", "words"),
+    [
+        ({"visibility_sm": 10.0}, "10.0 SM typed in, 3.0 SM asked for."),
+        ({"visibility_sm": 10.0, "sources": {"visibility_sm": "METAR XTST"}}, "10.0 SM reported, 3.0 SM"),
+    ],
+)
+def test_visibility_is_reported_only_where_it_was(day, words):
+    assert found(plan(figure("spin"), day=day))["visibility"].sentence.startswith(words)

@@ -17,7 +17,7 @@ from keelturn.plan.sequence import compute_plan
 from keelturn.school.dates import Dated
 from keelturn.school.standards import FigureStandard, Standards
 from keelturn.weather.day import Day, WindAt
-from tests.flights import PLACE, TRAINER, figure, plan
+from tests.flights import GIVEN, PLACE, TRAINER, figure, plan
 
 BASE = plan(figure("loop", start_ft=6000), figure("incipient_spin", start_ft=6000))
 STANDARDS = Standards(figures={"loop": FigureStandard(words="Float over the top.")})
@@ -80,7 +80,9 @@ def _put(dumped, path, value):
 
 def asked():
     """(name, plan, conditions): the unchanged question with one thing changed."""
-    for name, day in chain(varied(Day(wind_kt=12, wind_from_deg=200)), [("gusty", Day(gust_kt=25.0))]):
+    for name, day in chain(
+        varied(Day.model_validate({**GIVEN, "wind_kt": 12.0})), [("gusty", Day(gust_kt=25.0))]
+    ):
         document = BASE.model_copy(update={"day": day})
         yield f"day.{name}", document, conditions(document)
     winds = BASE.model_copy(update={"day": Day(winds=(WindAt(height_ft=3000, from_deg=200, kt=30),))})
@@ -100,6 +102,7 @@ def asked():
         "parachute_days": {"parachute_days": 400.0},
         "own": {"own": {"loop": OwnLoss(0.8, 0.2, 0.5, 12)}},
         "dates": {"dates": (Dated("person", "Bo", "Medical", date(2026, 5, 1), 30, True),)},
+        "weather_due": {"weather_due": True},
     }.items():
         yield name, BASE, conditions(**changed)
     for name, planned in varied(BASE.figures[0]):
@@ -140,6 +143,7 @@ QUICK = (
     "own_floor_ft",
     "own",
     "dates",
+    "weather_due",
     "plan.side",
     "plan.entry_ias",
 )

@@ -28,6 +28,7 @@ from server.school.operations.saving import Sheets, save_sortie
 from server.school.operations.sorties import move_stage, plan_sortie
 from server.sessions import SessionStore
 from tests.cards import LIGHT, NO_SPINS
+from tests.flights import GIVEN
 from tests.server import once
 
 PASSWORD = "a-long-enough-one"
@@ -68,16 +69,22 @@ class School:
 
     def sortie(self, student: str = "ana", instructor: str = "bo", at: datetime | None = None) -> Sortie:
         return self.begun_with(
-            f"sortie {student} {instructor} {at}",
-            lambda: plan_sortie(
-                self.people[instructor],
-                self.student(student),
-                self.aircraft,
-                self.place,
-                "spins_both_ways",
-                at or clock.now() + timedelta(hours=2),
-            ),
+            f"sortie {student} {instructor} {at}", lambda: self._sortie(student, instructor, at)
         )
+
+    def _sortie(self, student: str, instructor: str, at: datetime | None) -> Sortie:
+        """With weather that somebody gave."""
+        sortie = plan_sortie(
+            self.people[instructor],
+            self.student(student),
+            self.aircraft,
+            self.place,
+            "spins_both_ways",
+            at or clock.now() + timedelta(hours=2),
+        )
+        sortie.plan = {**sortie.plan, "day": {**sortie.plan["day"], **GIVEN}}
+        sortie.save(update_fields=["plan"])
+        return sortie
 
     def brought_to(self, stage: str, student: str = "ana", instructor: str = "bo") -> Sortie:
         """A sortie moved through its stages as an instructor would."""

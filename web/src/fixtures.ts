@@ -168,6 +168,7 @@ export function draft(figures: PlannedFigure[]) {
       wind_kt: 0,
       visibility_sm: 10,
       cloud_base_ft: null,
+      no_cloud: true,
       winds: [],
       report: "",
       observed: null,

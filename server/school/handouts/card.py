@@ -109,7 +109,7 @@ def _heights(plan: PlanDocument, answer: PlanAnswer, width: float) -> Any:
     heights = [("Floor", answer.floor.number), (answer.block_top.label, answer.block_top.number)]
     if answer.leave is not None:
         heights.append(("Leave at", answer.leave.number))
-    heights.append(("QNH", f"{plan.day.qnh_hpa:.0f}"))
+    heights.append(("QNH", "—" if plan.day.qnh_hpa is None else f"{plan.day.qnh_hpa:.0f}"))
     labels, numbers = (
         [words_set(label, "small") for label, _ in heights],
         [words_set(n, "big") for _, n in heights],
@@ -118,7 +118,9 @@ def _heights(plan: PlanDocument, answer: PlanAnswer, width: float) -> Any:
 
 
 def _speeds_and_wind(plan: PlanDocument, answer: PlanAnswer) -> str:
-    wind = f"wind {plan.day.wind_from_deg:03.0f}/{plan.day.wind_kt:.0f} kt"
+    day = plan.day
+    from_deg = "—" if day.wind_from_deg is None else f"{day.wind_from_deg:03.0f}"
+    wind = "wind —" if day.wind_kt is None else f"wind {from_deg}/{day.wind_kt:.0f} kt"
     speeds = f"Va {answer.manoeuvring.shown}, stall {answer.stall.shown}"
     return (
         f"{speeds}, {answer.weight.shown}, {answer.minutes.shown}, {wind}, work along"

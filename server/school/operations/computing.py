@@ -40,7 +40,18 @@ def conditions_for(
     own = own_kept(sortie) if sortie.was_flown else own_numbers(sortie.student, sortie.planned_for)
     try:
         at = timezone.localtime(sortie.planned_for)
-        return conditions_of(plan, card, where, standards, stage, days, at, own, dates_for(sortie, aircraft))
+        return conditions_of(
+            plan,
+            card,
+            where,
+            standards,
+            stage,
+            days,
+            at,
+            own,
+            dates_for(sortie, aircraft),
+            weather_due=not sortie.was_flown and at.date() <= clock.day_of(clock.now()),
+        )
     except Wrong as error:
         raise refusal_of(error) from error
 

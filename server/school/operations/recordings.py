@@ -41,7 +41,7 @@ class ToRead:
     def digest(self) -> str:
         """Of all that heights and names of a recording follow from besides the file."""
         on = self.conditions
-        place, day = on.place.elevation_ft, (on.day.qnh_hpa, on.day.temperature_c)
+        place, day = on.place.elevation_ft, (on.day.pressure_hpa, on.day.air_c)
         said = (self.plan, self.taps, on.card.model_dump_json(), on.weight_lb, day, place)
         return recordings.digest_of(repr(said).encode())
 

@@ -2205,45 +2205,35 @@ export interface components {
         };
         /**
          * Day
-         * @description Today's conditions at the place, as reported. sources: where a field came from, by its name; a field
-         *     without one was typed in.
+         * @description Today's conditions at the place; null is not given. sources: the report that a field came from, by its
+         *     name; a field that is given without one was typed in.
          */
         Day: {
-            /**
-             * QNH
-             * @default 1013.25
-             */
-            qnh_hpa: number;
-            /**
-             * Temperature
-             * @default 15
-             */
-            temperature_c: number;
-            /**
-             * Wind from
-             * @default 0
-             */
-            wind_from_deg: number;
-            /**
-             * Wind
-             * @default 0
-             */
-            wind_kt: number;
+            /** QNH */
+            qnh_hpa?: number | null;
+            /** Temperature */
+            temperature_c?: number | null;
+            /** Wind from */
+            wind_from_deg?: number | null;
+            /** Wind */
+            wind_kt?: number | null;
             /**
              * Gusts
              * @description Null where none are reported
              */
             gust_kt?: number | null;
-            /**
-             * Visibility
-             * @default 10
-             */
-            visibility_sm: number;
+            /** Visibility */
+            visibility_sm?: number | null;
             /**
              * Cloud base
-             * @description On QNH; null for none below the block top
+             * @description On QNH; null where it is not given, or where there is none
              */
             cloud_base_ft?: number | null;
+            /**
+             * No cloud below the block top
+             * @default false
+             */
+            no_cloud: boolean;
             /**
              * Wind at height
              * @description At heights; empty: the surface wind everywhere
@@ -2359,13 +2349,14 @@ export interface components {
             /**
              * Day
              * @default {
-             *       "qnh_hpa": 1013.25,
-             *       "temperature_c": 15,
-             *       "wind_from_deg": 0,
-             *       "wind_kt": 0,
+             *       "qnh_hpa": null,
+             *       "temperature_c": null,
+             *       "wind_from_deg": null,
+             *       "wind_kt": null,
              *       "gust_kt": null,
-             *       "visibility_sm": 10,
+             *       "visibility_sm": null,
              *       "cloud_base_ft": null,
+             *       "no_cloud": false,
              *       "winds": [],
              *       "report": "",
              *       "observed": null,
@@ -2897,7 +2888,7 @@ export interface components {
          *     kept in stored overrides.
          * @enum {string}
          */
-        Kind: "floor" | "top" | "vne" | "vfe" | "va" | "rough_air" | "slow" | "possible" | "g" | "least_g" | "rolling_g" | "negative_s" | "approved" | "own_floor" | "order" | "drift" | "weight" | "balance" | "seat" | "baggage" | "spin_weight" | "fuel" | "visibility" | "cloud" | "wind" | "report" | "daylight" | "feeling" | "comfort" | "worn" | "person_date" | "aircraft_date" | "parachute";
+        Kind: "floor" | "top" | "vne" | "vfe" | "va" | "rough_air" | "slow" | "possible" | "g" | "least_g" | "rolling_g" | "negative_s" | "approved" | "own_floor" | "order" | "drift" | "weight" | "balance" | "seat" | "baggage" | "spin_weight" | "fuel" | "visibility" | "cloud" | "wind" | "report" | "daylight" | "air" | "feeling" | "comfort" | "worn" | "person_date" | "aircraft_date" | "parachute";
         /**
          * Lever
          * @description What one change would do to an answer, in the answer's unit.
@@ -7300,9 +7291,9 @@ export interface components {
          * FieldSpec
          * @description path: by names and dots from the document. under: the heading it stands under. unit: "speed" is the
          *     aircraft's own. least, most: what a number may be. stated: a number with its source, of which choices has
-         *     the usual one first. choices: any of them. usual: what the document has where nothing is entered. section: whether the optional part of the document at this path
-         *     is there at all; what stands in it has its path as `within`. list: of how many rows, and the fields of
-         *     one.
+         *     the usual one first. choices: any of them. usual: what the document has where nothing is entered. section:
+         *     whether the optional part of the document at this path is there at all; what stands in it has its path as
+         *     `within`. list: of how many rows, and the fields of one.
          */
         FieldSpec: {
             /** Path */

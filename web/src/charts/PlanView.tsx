@@ -21,8 +21,8 @@ export function PlanView({
 }: {
   place: PlaceDocument;
   answer: PlanAnswer | null;
-  windFrom: number;
-  windKt: number;
+  /** Null where it is not given. */ windFrom: number | null;
+  windKt: number | null;
   selected?: string | null;
   onSelect?: (id: string) => void;
 }) {
@@ -53,9 +53,13 @@ export function PlanView({
     [],
     { left: 4, top: 4, right: S - 4, bottom: S - 4 },
   ).map(({ box }): [number, number] => [(box.left + box.right) / 2, (box.top + box.bottom) / 2]);
+  const wind =
+    windFrom === null || windKt === null
+      ? "wind not given"
+      : `wind ${String(Math.round(windFrom)).padStart(3, "0")}/${Math.round(windKt)}`;
   const labels: Label[] = [
     {
-      words: answer ? `wind ${String(Math.round(windFrom)).padStart(3, "0")}/${Math.round(windKt)}` : "",
+      words: answer ? wind : "",
       x: 4,
       y: 53,
       bold: true,
@@ -111,7 +115,7 @@ export function PlanView({
         height={S}
         style={{ ...narrow, fontSize: 12, display: "block", margin: "0 auto" }}
         role="group"
-        aria-label={`${place.name} from above: radius ${radius} NM, wind from ${Math.round(windFrom)} degrees ${Math.round(windKt)} kt`}
+        aria-label={`${place.name} from above: radius ${radius} NM, ${wind}`}
       >
         <clipPath id={block}>
           <circle cx={c} cy={c} r={radius * scale} />
@@ -202,12 +206,10 @@ export function PlanView({
             </g>
           );
         })}
-        {answer && (
-          <>
-            <g transform={`translate(20 22) rotate(${windFrom})`}>
-              <path d="M0 -15V12M-5 6L0 14L5 6" fill="none" stroke={tokens.ink} strokeWidth="2.2" />
-            </g>
-          </>
+        {answer && windFrom !== null && (
+          <g transform={`translate(20 22) rotate(${windFrom})`}>
+            <path d="M0 -15V12M-5 6L0 14L5 6" fill="none" stroke={tokens.ink} strokeWidth="2.2" />
+          </g>
         )}
         <path d={`M${S - 10 - bar * scale} ${S - 12}v-5h${bar * scale}v5`} fill="none" stroke={tokens.ink} />
         <Labels labels={labels} taken={marks} room={{ left: 2, top: 2, right: S - 2, bottom: S - 2 }} />

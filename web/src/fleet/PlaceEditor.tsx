@@ -60,7 +60,7 @@ export function PlaceEditor({ held, start, fields, onClose }: Props) {
             columns={3}
           />
         </Box>
-        <PlanView place={seen(typed)} answer={null} windFrom={0} windKt={0} />
+        <PlanView place={seen(typed)} answer={null} windFrom={null} windKt={null} />
       </Box>
     </EditorDialog>
   );

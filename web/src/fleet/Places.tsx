@@ -62,7 +62,7 @@ function OnePlace({ held, chief, onEdit }: { held: Place; chief: boolean; onEdit
         {place.station && `, reports of ${place.station}`}
       </Typography>
       <Typography sx={{ fontSize: 13.5, color: tokens.slate }}>{place.notes}</Typography>
-      <PlanView place={place} answer={null} windFrom={0} windKt={0} />
+      <PlanView place={place} answer={null} windFrom={null} windKt={null} />
     </Paper>
   );
 }

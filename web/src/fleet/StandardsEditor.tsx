@@ -77,7 +77,7 @@ function differences(before: Standards, after: Standards, fields: FieldSpec[]) {
   const said = (document: Standards, { path, enter }: FieldSpec) =>
     (enter === "stated"
       ? statedAt(document, path)?.value?.toLocaleString("en")
-      : (get(document, path) as string)) || "not given";
+      : get<string>(document, path)) || "not given";
   return fields
     .map((f) => ({ label: f.label, unit: f.unit, before: said(before, f), after: said(after, f) }))
     .filter((d) => d.before !== d.after);

@@ -286,8 +286,8 @@ function WholeFlight({ work, onFigure }: { work: StageProps["work"]; onFigure: (
             <PlanView
               place={place}
               answer={answer}
-              windFrom={day.wind_from_deg ?? 0}
-              windKt={day.wind_kt ?? 0}
+              windFrom={day.wind_from_deg ?? null}
+              windKt={day.wind_kt ?? null}
               onSelect={onFigure}
             />
           </Box>

@@ -40,7 +40,7 @@ export function KneeCard({ work }: { work: SortieWork }) {
       </Box>
       <Box sx={styles.floor}>
         Floor {answer.floor.shown} · Block top {answer.block_top.shown}
-        {answer.leave && ` · Leave at ${answer.leave.shown}`} · QNH {work.draft.plan.day.qnh_hpa}
+        {answer.leave && ` · Leave at ${answer.leave.shown}`} · QNH {work.draft.plan.day.qnh_hpa ?? "—"}
       </Box>
       <table>
         <thead>

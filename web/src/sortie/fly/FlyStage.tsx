@@ -138,7 +138,7 @@ export default function FlyStage(props: StageProps) {
   };
   const recorder = useRecorder(
     work.sortie.stage === "briefed" && work.sortie.may.note,
-    { qnh_hpa: work.draft.plan.day.qnh_hpa, speed_unit: work.sortie.speed_unit },
+    { qnh_hpa: work.draft.plan.day.qnh_hpa ?? null, speed_unit: work.sortie.speed_unit },
     onMark,
   );
   if (!figure) return <Empty>There is nothing to fly in this plan.</Empty>;
@@ -204,7 +204,7 @@ export default function FlyStage(props: StageProps) {
           />
           <LiveStrip
             recorder={recorder}
-            qnh={work.draft.plan.day.qnh_hpa}
+            qnh={work.draft.plan.day.qnh_hpa ?? null}
             floor={(figure.answer?.floor ?? work.answer.floor).value}
           />
         </Box>

@@ -40,7 +40,7 @@ const SAID: Record<Exclude<RecorderState, "none" | "other QNH">, string> = {
 
 interface Props {
   recorder: Recorder;
-  qnh: number;
+  /** Null where the plan gives none. */ qnh: number | null;
   floor: number;
 }
 
@@ -85,7 +85,7 @@ export function LiveStrip({ recorder, qnh, floor }: Props) {
         sx={{ ...styles.said, color: state === "live" ? tokens.flown : tokens.mindInk }}
       >
         {state === "other QNH"
-          ? `Recorder is on QNH ${hello?.qnh_hpa}, the plan on ${qnh}. By hand.`
+          ? `Recorder is on QNH ${hello?.qnh_hpa}, ${qnh === null ? "the plan has none" : `the plan on ${qnh}`}. By hand.`
           : SAID[state]}
         {/* Changed by the drawing alone: nobody is read sixteen heights a second. */}
         {state === "live" && <span ref={now} aria-hidden />}

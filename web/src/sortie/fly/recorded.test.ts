@@ -76,6 +76,7 @@ describe("What the recorder found", () => {
     expect(otherSetting({ qnh_hpa: 1003.75, speed_unit: "kt" }, plan)).toBeNull();
     for (const off of [1003.8, 1002.7])
       expect(otherSetting({ qnh_hpa: off, speed_unit: "kt" }, plan)).toBe("other QNH");
+    expect(otherSetting({ qnh_hpa: 1003, speed_unit: "kt" }, { ...plan, qnh_hpa: null })).toBe("other QNH");
     expect(otherSetting({ qnh_hpa: 1003, speed_unit: "mph" }, plan)).toBe("other unit");
   });
 });

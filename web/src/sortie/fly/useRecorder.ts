@@ -12,7 +12,7 @@ export interface Recorder {
 }
 
 interface Plan {
-  qnh_hpa: number;
+  /** Null where the plan gives none. */ qnh_hpa: number | null;
   speed_unit: string;
 }
 
@@ -48,7 +48,10 @@ export function useRecorder(flying: boolean, plan: Plan, onMark: (mark: Mark) =>
   return { state, hello, recording };
 }
 
-export function otherSetting(hello: Plan, plan: Plan): "other QNH" | "other unit" | null {
-  if (Math.abs(hello.qnh_hpa - plan.qnh_hpa) > SAME_HPA) return "other QNH";
+export function otherSetting(
+  hello: Pick<Hello, "qnh_hpa" | "speed_unit">,
+  plan: Plan,
+): "other QNH" | "other unit" | null {
+  if (plan.qnh_hpa === null || Math.abs(hello.qnh_hpa - plan.qnh_hpa) > SAME_HPA) return "other QNH";
   return hello.speed_unit === plan.speed_unit ? null : "other unit";
 }

@@ -1,4 +1,4 @@
-import { Box } from "@mui/material";
+import { Box, Checkbox, FormControlLabel } from "@mui/material";
 import type { PlanDocument } from "../../api/types";
 import { useBounds } from "../../forms/bounds";
 import { NumberField } from "../../forms/NumberField";
@@ -28,59 +28,39 @@ export function inShort(source: string): string {
   return source.replace(/^METAR \w+ \d\d (\d{4}Z).*$/, "METAR $1").replace("wind at height, ", "");
 }
 
-/** Every number of the day, with where it came from. */
+const GIVEN: { label: string; unit: string; field: Field; name: string; step?: number }[] = [
+  { label: "QNH", unit: "hPa", field: "qnh_hpa", name: "qnh_hpa" },
+  { label: "Temperature", unit: "°C", field: "temperature_c", name: "temperature_c" },
+  { label: "Visibility", unit: "SM", field: "visibility_sm", name: "visibility_sm" },
+  { label: "Wind from", unit: "°", field: "wind_from_deg", name: "wind_from_deg", step: 10 },
+  { label: "Wind", unit: "kt", field: "wind_kt", name: "wind_from_deg" },
+];
+type Field = "qnh_hpa" | "temperature_c" | "visibility_sm" | "wind_from_deg" | "wind_kt";
+
+/** Every number of the day, with where it came from; one that nobody gave says so. */
 export function DayNumbers({ day, editable, set }: DayProps) {
-  const from = (name: string) => inShort(day.sources?.[name] ?? "typed in");
+  const from = (name: string, given: boolean) =>
+    inShort(day.sources?.[name] ?? (given ? "typed in" : "not given"));
   const bounds = useBounds("plan");
-  const number = (v: number | null, take: (v: number) => void) => v !== null && take(v);
+  const base = day.cloud_base_ft ?? null,
+    reported = day.sources?.cloud_base_ft !== undefined;
   return (
     <Box sx={styles.numbers}>
-      <NumberField
-        label="QNH"
-        unit="hPa"
-        {...bounds("day.qnh_hpa")}
-        value={day.qnh_hpa ?? 1013.25}
-        note={from("qnh_hpa")}
-        disabled={!editable}
-        onValue={(v) => number(v, (n) => set({ qnh_hpa: n }, "qnh_hpa"))}
-      />
-      <NumberField
-        label="Temperature"
-        unit="°C"
-        {...bounds("day.temperature_c")}
-        value={day.temperature_c ?? 15}
-        note={from("temperature_c")}
-        disabled={!editable}
-        onValue={(v) => number(v, (n) => set({ temperature_c: n }, "temperature_c"))}
-      />
-      <NumberField
-        label="Visibility"
-        unit="SM"
-        {...bounds("day.visibility_sm")}
-        value={day.visibility_sm ?? 10}
-        note={from("visibility_sm")}
-        disabled={!editable}
-        onValue={(v) => number(v, (n) => set({ visibility_sm: n }, "visibility_sm"))}
-      />
-      <NumberField
-        label="Wind from"
-        unit="°"
-        {...bounds("day.wind_from_deg")}
-        value={day.wind_from_deg ?? 0}
-        step={10}
-        note={from("wind_from_deg")}
-        disabled={!editable}
-        onValue={(v) => number(v, (n) => set({ wind_from_deg: n }, "wind_from_deg"))}
-      />
-      <NumberField
-        label="Wind"
-        unit="kt"
-        {...bounds("day.wind_kt")}
-        value={day.wind_kt ?? 0}
-        note={from("wind_from_deg")}
-        disabled={!editable}
-        onValue={(v) => number(v, (n) => set({ wind_kt: n }, "wind_from_deg"))}
-      />
+      {GIVEN.map(({ label, unit, field, name, step }) => (
+        <NumberField
+          key={field}
+          label={label}
+          unit={unit}
+          optional
+          step={step}
+          placeholder="—"
+          {...bounds(`day.${field}`)}
+          value={day[field] ?? null}
+          note={from(name, day[field] != null)}
+          disabled={!editable}
+          onValue={(v) => set({ [field]: v }, name)}
+        />
+      ))}
       <NumberField
         label="Gusts"
         unit="kt"
@@ -91,18 +71,33 @@ export function DayNumbers({ day, editable, set }: DayProps) {
         value={day.gust_kt ?? null}
         onValue={(v) => set({ gust_kt: v }, "wind_from_deg")}
       />
-      <NumberField
-        label="Cloud base"
-        unit="ft QNH"
-        {...bounds("day.cloud_base_ft")}
-        value={day.cloud_base_ft ?? null}
-        optional
-        step={100}
-        placeholder="none"
-        note={from("cloud_base_ft")}
-        disabled={!editable}
-        onValue={(v) => set({ cloud_base_ft: v }, "cloud_base_ft")}
-      />
+      <Box>
+        <NumberField
+          label="Cloud base"
+          unit="ft QNH"
+          {...bounds("day.cloud_base_ft")}
+          value={base}
+          optional
+          step={100}
+          placeholder={day.no_cloud || reported ? "none" : "—"}
+          note={from("cloud_base_ft", day.no_cloud || base !== null)}
+          disabled={!editable}
+          onValue={(v) => set({ cloud_base_ft: v, no_cloud: false }, "cloud_base_ft")}
+        />
+        {base === null && !reported && (
+          <FormControlLabel
+            label="No cloud"
+            control={
+              <Checkbox
+                size="small"
+                checked={day.no_cloud}
+                disabled={!editable}
+                onChange={(e) => set({ no_cloud: e.target.checked }, "cloud_base_ft")}
+              />
+            }
+          />
+        )}
+      </Box>
     </Box>
   );
 }

@@ -141,8 +141,8 @@ export const PlacePanel = memo(function PlacePanel({
         <PlanView
           place={place}
           answer={answer}
-          windFrom={day.wind_from_deg ?? 0}
-          windKt={day.wind_kt ?? 0}
+          windFrom={day.wind_from_deg ?? null}
+          windKt={day.wind_kt ?? null}
           selected={selected}
           onSelect={onSelect}
         />

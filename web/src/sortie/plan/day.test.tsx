@@ -80,18 +80,23 @@ describe("numbers of the day", () => {
     ["Temperature, °C", "-4", { temperature_c: -4 }, "temperature_c"],
     ["Wind, kt", "20", { wind_kt: 20 }, "wind_from_deg"],
     ["Gusts, kt", "31", { gust_kt: 31 }, "wind_from_deg"],
-    ["Cloud base, ft QNH", "5200", { cloud_base_ft: 5200 }, "cloud_base_ft"],
+    ["Cloud base, ft QNH", "5200", { cloud_base_ft: 5200, no_cloud: false }, "cloud_base_ft"],
   ])("%s is set, and what it came from is forgotten", (label, typed, set, name) => {
     render(<Typed first={calm} of={DayNumbers} />);
     typedInto(screen.getByLabelText(label), typed);
     expect(now()).toEqual({ ...calm, ...set });
     expect(named).toEqual([name]);
   });
-  it("may be without gusts and cloud, but not without a QNH", () => {
+  it("may each be not given, which is not a number, and no cloud is said", async () => {
     render(<Typed first={{ ...calm, gust_kt: 25, cloud_base_ft: 5000 }} of={DayNumbers} />);
     typedInto(screen.getByLabelText("Gusts, kt"), "");
     typedInto(screen.getByLabelText("Cloud base, ft QNH"), "");
     typedInto(screen.getByLabelText("QNH, hPa"), "");
-    expect(now()).toEqual({ ...calm, gust_kt: null, cloud_base_ft: null });
+    expect(now()).toEqual({ ...calm, gust_kt: null, cloud_base_ft: null, qnh_hpa: null, no_cloud: false });
+    expect(screen.getByLabelText("QNH, hPa")).toHaveValue("");
+    expect(screen.getAllByText("not given")).toHaveLength(2);
+    await userEvent.click(screen.getByLabelText("No cloud"));
+    expect(now().no_cloud).toBe(true);
+    expect(screen.getAllByText("not given")).toHaveLength(1);
   });
 });
