@@ -80,9 +80,8 @@ def _put(dumped, path, value):
 
 def asked():
     """(name, plan, conditions): the unchanged question with one thing changed."""
-    for name, day in chain(
-        varied(Day.model_validate({**GIVEN, "wind_kt": 12.0})), [("gusty", Day(gust_kt=25.0))]
-    ):
+    windy = Day.model_validate({**GIVEN, "wind_kt": 12.0})
+    for name, day in chain(varied(windy), [("gusty", Day(gust_kt=25.0))]):
         document = BASE.model_copy(update={"day": day})
         yield f"day.{name}", document, conditions(document)
     winds = BASE.model_copy(update={"day": Day(winds=(WindAt(height_ft=3000, from_deg=200, kt=30),))})

@@ -73,7 +73,6 @@ class School:
         )
 
     def _sortie(self, student: str, instructor: str, at: datetime | None) -> Sortie:
-        """With weather that somebody gave."""
         sortie = plan_sortie(
             self.people[instructor],
             self.student(student),
@@ -82,9 +81,7 @@ class School:
             "spins_both_ways",
             at or clock.now() + timedelta(hours=2),
         )
-        sortie.plan = {**sortie.plan, "day": {**sortie.plan["day"], **GIVEN}}
-        sortie.save(update_fields=["plan"])
-        return sortie
+        return with_weather(sortie)
 
     def brought_to(self, stage: str, student: str = "ana", instructor: str = "bo") -> Sortie:
         """A sortie moved through its stages as an instructor would."""
@@ -117,6 +114,13 @@ class School:
                 note_attempts(person, sortie, flown, "tests")
             sortie = move_stage(person, sortie.pk, sortie.version, to)  # type: ignore[arg-type]
         return sortie
+
+
+def with_weather(sortie: Sortie) -> Sortie:
+    """As somebody gave it."""
+    sortie.plan = {**sortie.plan, "day": {**sortie.plan["day"], **GIVEN}}
+    sortie.save(update_fields=["plan"])
+    return sortie
 
 
 @pytest.fixture

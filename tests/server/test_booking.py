@@ -40,7 +40,7 @@ def test_moved_to_another_day_begins_with_another_day(school, as_):
     plan = {**sortie.plan, "day": {**sortie.plan["day"], "qnh_hpa": 1002}, "feeling": 7}
     Sortie.objects.filter(pk=sortie.pk).update(plan=plan)
     found = book(as_("bo"), sortie, planned_for=(sortie.planned_for + timedelta(days=2)).isoformat()).json()
-    assert (found["plan"]["day"]["qnh_hpa"], found["plan"]["feeling"]) == (1013.25, None)
+    assert (found["plan"]["day"]["qnh_hpa"], found["plan"]["feeling"]) == (None, None)
     assert found["brief"]["checked"] == []
 
 

@@ -16,7 +16,7 @@ from server.school.operations.noting import note_attempts
 from server.school.operations.saving import Sheets, save_sortie
 from server.school.operations.sorties import move_stage, plan_sortie
 from tests.courses import SMALL
-from tests.server.conftest import post, put
+from tests.server.conftest import post, put, with_weather
 
 CHECKED = Brief(checked=tuple(item.key for item in BEFORE_FLIGHT))
 
@@ -52,7 +52,7 @@ def problem(answer, status=422):
 def fly(school, lesson, ago=0, grade="Sound", **noted):
     """A lesson flown so many days ago, every figure the same, and debriefed."""
     bo, at = school.people["bo"], clock.now() - timedelta(days=ago)
-    sortie = plan_sortie(bo, ana(school), school.aircraft, school.place, lesson, at)
+    sortie = with_weather(plan_sortie(bo, ana(school), school.aircraft, school.place, lesson, at))
     sortie = save_sortie(bo, sortie.pk, sortie.version, Sheets(brief=CHECKED))
     sortie = move_stage(bo, sortie.pk, sortie.version, "briefed")
     attempts = [

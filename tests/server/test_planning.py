@@ -112,7 +112,7 @@ def test_an_earlier_sortie_is_copied_with_its_settings_but_not_its_day_or_overri
     ).json()
     assert [f["key"] for f in made["plan"]["figures"]] == [f.key for f in plan.figures]
     assert (made["plan"]["overrides"], made["plan"]["feeling"]) == ([], None)
-    assert made["plan"]["day"]["qnh_hpa"] == 1013.25
+    assert made["plan"]["day"]["qnh_hpa"] is None
 
 
 def test_what_is_booked_twice_is_seen_before_and_after(school, as_):
