@@ -157,7 +157,10 @@ def _account(
         return None
     steps = found.steps_ft[:, whole]
     best = float(found.school_best_ft[whole].mean())
-    names = [(name,) for name in found.names]
+    # What changes nothing in this figure is none of its causes.
+    moves = (np.abs(steps).max(axis=1) > 0.0) | (usual_steps != 0.0)
+    steps, usual_steps = steps[moves], usual_steps[moves]
+    names = [(name,) for name, moved in zip(found.names, moves, strict=True) if moved]
     # From a recording the first pilot is the likeliest one; from notes all are alike.
     middle = steps[:, 0] if from_recording else steps.mean(axis=1)
     bests = best_of(planned, conditions, {name: float(value[0]) for name, value in found.left.items()})

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from keelturn.assess.fault_rules import RULES
 from keelturn.assess.loss import LossAccount
-from keelturn.assess.spoken import FIRST, KEEP_IT, OF_A_CAUSE, OF_A_STEP, said_of_fault, said_of_outcome
+from keelturn.assess.spoken import FIRST, KEEP_IT, OF_A_CAUSE, said_of_fault, said_of_outcome, said_of_steps
 from keelturn.assess.technique import AccountStep, FaultSeen, Technique
 from keelturn.assess.where import steps_of
 from keelturn.figures.catalogue import figure_of
@@ -108,7 +108,7 @@ def _candidates(
         )
     from_notes = technique is None or not technique.recorded
     for at, step in enumerate(() if found and from_notes else steps):
-        says = next((OF_A_STEP[name] for name in step.names if name in OF_A_STEP), None)
+        says = said_of_steps(step.names)
         if says is not None and step.names not in taken:
             found.append((at, Candidate(says, NO_FAULT * _counts(step), step)))
     yield from (candidate for _, candidate in sorted(found, key=lambda pair: pair[0]))

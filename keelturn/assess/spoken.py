@@ -97,6 +97,11 @@ OF_A_STEP: Mapping[str, str] = {
     "Pull": "Pull to the g that was briefed and hold it.",
 }
 
+# Of steps that cannot be told apart, where one thing to do mends each of them.
+OF_STEPS_TOGETHER: Mapping[tuple[str, ...], str] = {
+    ("Called late", "Seeing it"): "First recovery input sooner: it came late after the turns.",
+}
+
 # Of a step away from the brief, where it could not be split against the best.
 OF_A_CAUSE: Mapping[Cause, str] = {
     Cause.TURNS: "Count the turns aloud.",
@@ -130,6 +135,14 @@ def said_of_fault(key: str, figure: Figure) -> str:
     if key == "aileron_in" and figure.spin and KINDS[figure.spin].aileron:
         return "Aileron as it was briefed, until the recovery."
     return _in_figure(OF_A_FAULT[key], figure)
+
+
+def said_of_steps(names: tuple[str, ...]) -> str | None:
+    """What to do about steps of the account; None where they could be told apart no further and each would
+    need something else."""
+    if len(names) == 1:
+        return OF_A_STEP.get(names[0])
+    return OF_STEPS_TOGETHER.get(names)
 
 
 def said_of_outcome(outcome: Outcome, figure: Figure) -> str:

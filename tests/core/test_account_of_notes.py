@@ -5,6 +5,7 @@ import pytest
 from keelturn.assess.account import account_of_fit, account_of_notes
 from keelturn.assess.fit import fit
 from keelturn.assess.technique import technique_noted
+from keelturn.flying.costs import fly_usual
 from keelturn.noting.attempt import Attempt
 from tests.core.test_fit import C, flown
 from tests.flights import figure
@@ -52,3 +53,19 @@ def test_notes_that_tell_nothing_are_not_split():
     assert account_of_notes(noted(start_ft=6000, lowest_ft=5990), C) is None  # nobody recovers in ten feet
     assert account_of_notes(noted("loop", start_ft=6000, lowest_ft=5800), C) is None
     assert technique_noted(noted(start_ft=6000), C) is None
+
+
+@pytest.mark.parametrize(
+    ("key", "number", "late"),
+    [
+        ("stall_power_off", {"delay_s": 1.0}, False),
+        ("spiral_dive", {"delay_s": 1.0}, False),
+        ("spin", {"call_s": 1.0}, True),
+    ],
+)
+def test_only_causes_that_a_figure_has_are_in_its_account(key, number, late):
+    """Turns that were done too long are none of a stall's or a spiral dive's."""
+    lost = fly_usual(figure(key, start_ft=6000), C, **number).deepest_ft
+    found = account_of_notes(noted(key, start_ft=6000, lowest_ft=6000 - lost), C)
+    names = {name for line in found.lines for name in line.names}
+    assert ("Called late" in names) == late

@@ -390,3 +390,10 @@ def test_what_is_proposed_of_a_noted_spin_from_end_to_end():
     assert "Second lesson in a row." in found.advice.why
     assert found.proposal.grade == "Sound"
     assert replace(found).counted_now is False
+
+
+def test_of_steps_that_cannot_be_told_apart_only_what_mends_each_of_them_is_said():
+    together = said(FLOWN, technique(step("Called late+Seeing it", 190), step("Everything else", 300)))
+    assert together.says.startswith("First recovery input sooner: it came late after the turns.")
+    unknown = said(FLOWN, technique(step("Rudder to stick+Stick", 190), step("Everything else", 300)))
+    assert unknown is None
