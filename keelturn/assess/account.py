@@ -94,7 +94,7 @@ def account_of_fit(fit: Fit, lost_ft: float) -> Account | None:
 def account_of_notes(attempt: Attempt, conditions: Conditions) -> Account | None:
     """None until start and lowest height are noted, where none of the pilots could have flown it, for a
     figure that is no recovery, and where the steps are no share of the loss."""
-    start, lost = attempt.start_ft, attempt.lost_ft
+    start, lost = attempt.start_ft, None if attempt.loss_is_offered else attempt.lost_ft
     if start is None or lost is None or figure_of(attempt.planned.key).situation is None:
         return None
     planned = attempt.planned.model_copy(update={"start_ft": start})

@@ -66,6 +66,9 @@ def advice_of(
     if attempt.skipped or not attempt.flown_by.by_student or not attempt.says_something:
         return None
     became, figure = attempt.outcome, figure_of(attempt.planned.key)
+    if attempt.loss_is_offered:
+        # It is the plan's own loss: nothing was kept, and nothing exceeded.
+        briefed = None
     if became is not None and became != Outcome.AS_INTENDED:
         return Advice(said_of_outcome(became, figure), why=(f"What became of it: {became}.",))
     candidates = list(_candidates(attempt, technique, in_a_row))

@@ -41,10 +41,11 @@ def _best(planned: PlannedFigure, answer: FigureAnswer, conditions: Conditions) 
 def counted_deviation(
     attempt: Attempt, account: LossAccount | None, lies: Sequence[float] | None
 ) -> float | None:
-    """Of an attempt that says something of the student: flown by them to the end, and it became the figure.
+    """Of an attempt that says something of the student: flown by them to the end, it became the figure, and
+    its lowest height was read off.
     More or fewer turns than briefed are taken off."""
     became = SHOWS[attempt.outcome or Outcome.AS_INTENDED] is not None
-    if account is None or not lies or not became:
+    if account is None or not lies or not became or attempt.loss_is_offered:
         return None
     if not attempt.flown_by.by_student or not attempt.to_the_end:
         return None

@@ -21,6 +21,8 @@ from keelturn.working import in_words
 # What two numbers of feet or g may differ by and be the same.
 EXACT = 1e-6
 RECORDING = "a recording would tell it"
+AS_OFFERED = "the height was accepted as offered, nobody read it off"
+NOTHING_MEASURED = "The lowest height was accepted as offered: nothing was measured to go by."
 NOT_TOLD = "this recording does not tell it"
 # Graded by numbers; Shown is what is left.
 BY_NUMBERS: tuple[Grade, ...] = GRADES[1:]
@@ -83,12 +85,16 @@ OF_95 = 1.96
 
 def _beyond(flown: Flown) -> Looked:
     briefed = flown.briefed
-    return None if briefed is None else (briefed.flown.value - briefed.planned.value, 0.0)
+    if briefed is None or flown.attempt.loss_is_offered:
+        return None
+    return briefed.flown.value - briefed.planned.value, 0.0
 
 
 def _start_off(flown: Flown) -> Looked:
     start = flown.attempt.start_ft
-    return None if start is None else (start - flown.planned.start_ft, 0.0)
+    if start is None or "start_ft" in flown.attempt.offered:
+        return None
+    return start - flown.planned.start_ft, 0.0
 
 
 def _off_planned(noted: str, parameter: str) -> Callable[[Flown], Looked]:
@@ -112,7 +118,8 @@ def _seen(*faults: str) -> Callable[[Flown], Looked]:
 
 @dataclass(frozen=True, slots=True)
 class Rule:
-    """off: whichever way; else only more is worse. has: the figures that it is asked of. needs: in words."""
+    """off: whichever way; else only more is worse. has: the figures that it is asked of. needs: in words.
+    height: the field without which it cannot be looked at."""
 
     measure: Measure
     label: str
@@ -121,6 +128,7 @@ class Rule:
     needs: str
     off: bool = True
     has: Callable[[PlannedFigure], bool] = lambda planned: True
+    height: str = ""
 
 
 def _has(*parameters: str) -> Callable[[PlannedFigure], bool]:
@@ -145,8 +153,16 @@ RULES: tuple[Rule, ...] = (
         _beyond,
         "start and lowest height are not both noted",
         off=False,
+        height="lowest_ft",
     ),
-    Rule("start_off_ft", "Start, off the plan", "ft", _start_off, "the start height is not noted"),
+    Rule(
+        "start_off_ft",
+        "Start, off the plan",
+        "ft",
+        _start_off,
+        "the start height is not noted",
+        height="start_ft",
+    ),
     Rule("speed_off_kt", "Speed at the gate, off the plan", "kt", _seen("wrong_speed"), RECORDING),
     Rule(
         "turns_off",
@@ -197,6 +213,7 @@ def proposal_of(
     if not attempt.to_the_end:
         return None
     flown = Flown(attempt, planned, briefed, technique)
+    recorded = technique is not None and technique.recorded
     gradings = (standards.figure(attempt.planned.key).grading, standards.grading)
     criteria, missing = [], []
     for rule in RULES:
@@ -206,13 +223,16 @@ def proposal_of(
         limits = {grade: limit for grade in BY_NUMBERS if (limit := most.of(grade)) is not None}
         looked = rule.value(flown)
         if looked is None:
-            recorded = technique is not None and technique.recorded
             needs = NOT_TOLD if recorded and rule.needs == RECORDING else rule.needs
+            if rule.height in attempt.offered:
+                needs = AS_OFFERED
             missing.append(NotLookedAt(rule.label, needs))
         elif limits:
             value, doubt = looked
             criteria.append(_criterion(rule, abs(value) if rule.off else value, doubt, limits))
     caps = tuple(_caps(attempt))
+    if attempt.loss_is_offered and attempt.flown_by.by_student and not recorded:
+        return Proposal(None, NOTHING_MEASURED, (), caps, tuple(missing))
     if briefed is None and technique is None and not caps:
         return Proposal(None, "Nothing was noted that it could go by.", (), (), tuple(missing))
     reached = min((c.reaches for c in criteria), key=GRADES.index, default=GRADES[-1])

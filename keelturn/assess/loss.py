@@ -12,6 +12,7 @@ from keelturn.noting.attempt import Attempt
 from keelturn.working import Answer, Source, given, signed, what_is_left, worked
 
 NOTED = Source("flown", "noted by hand")
+OFFERED = Source("plan", "accepted as offered, not read off")
 
 
 class Cause(StrEnum):
@@ -59,14 +60,15 @@ def loss_account(attempt: Attempt, conditions: Conditions) -> LossAccount | None
         "ft",
         "likely loss of the plan, from the start height flown",
     )
+    start, lowest = (OFFERED if name in attempt.offered else NOTED for name in ("start_ft", "lowest_ft"))
     flown = worked(
-        "Flown",
+        "Flown, as offered" if attempt.loss_is_offered else "Flown",
         lost,
         "ft",
         "start - lowest, as noted",
-        given("Start", attempt.start_ft, "ft", NOTED),
-        given("Lowest", attempt.lowest_ft, "ft", NOTED),
-        source=NOTED,
+        given("Start", attempt.start_ft, "ft", start),
+        given("Lowest", attempt.lowest_ft, "ft", lowest),
+        source=lowest,
     )
     found = [_turns_step(attempt, briefed, conditions)]
     if attempt.recover_ft is not None:

@@ -5,9 +5,10 @@ The rule, in full:
 1. Entries with the same identity are one entry.
 2. At one place (attempt, what, about) those stand that no other entry there replaces. Usually that is one:
    the last correction. There are more where people or devices noted without seeing each other.
-3. Of these a hand entry counts before the recorder's, and of the same kind the one noted last by the
-   server's clock; at the same moment the one whose identity is greater. What differs from it is kept beside
-   it (`otherwise`).
+3. Of these a hand entry counts before the recorder's, the recorder's before one that a hand accepted as it
+   was offered, and of the same kind the one noted last by the server's clock; at the same moment the one
+   whose identity is greater. What differs from it is kept beside it (`otherwise`), but for what was only
+   offered.
 4. An entry without a value takes back what stood there; where a hand took back, the recorder's counts again.
 5. An attempt is there when its figure is said and one thing more; attempts stand in the order in which
    something was first noted of them.
@@ -69,6 +70,7 @@ def _attempt(key: str, entries: Iterable[Entry]) -> Attempt | None:
                 if what == What.STOP
             ),
             "otherwise": tuple(other for other in otherwise if other.what != What.FIGURE),
+            "offered": tuple(what for (what, _), entry in counts.items() if entry.source == "offered"),
         }
     )
 
@@ -79,14 +81,20 @@ def that_counts(there: list[Entry]) -> tuple[Entry | None, list[Entry]]:
     replaced = {name for entry in there for name in entry.replaces if name != entry.id}
     # Entries that replace each other in a ring replace nothing.
     heads = [entry for entry in there if entry.id not in replaced] or there
-    hands = sorted((e for e in heads if e.source == "hand"), key=_when)
+    hands = sorted((e for e in heads if e.source != "recorder"), key=_when)
     boxes = sorted((e for e in heads if e.source == "recorder"), key=_when)
-    last = hands[-1:] if hands and hands[-1].value is not None else boxes[-1:]
+    by_hand = bool(hands) and hands[-1].value is not None
+    if by_hand and hands[-1].source == "offered":
+        by_hand = not any(box.value is not None for box in boxes[-1:])
+    last = hands[-1:] if by_hand else boxes[-1:]
     counted = last[0] if last and last[0].value is not None else None
     others = {
         str(entry.value): entry
         for entry in (*boxes, *hands)
-        if counted is not None and entry.value is not None and entry.value != counted.value
+        if counted is not None
+        and entry.source != "offered"
+        and entry.value is not None
+        and entry.value != counted.value
     }
     return counted, [others[value] for value in sorted(others)]
 

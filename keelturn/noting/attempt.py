@@ -69,7 +69,8 @@ READ_FT = 20.0
 
 class Attempt(Document):
     """Heights on QNH. Everything may be left out and filled in later. Heights that do not agree with each
-    other are kept as they were noted, and said (disagreements)."""
+    other are kept as they were noted, and said (disagreements). offered: fields whose value was accepted as
+    the key offered it, from the plan: nobody read it off."""
 
     id: str = told("Name", hidden=True, min_length=1, max_length=40)
     planned: PlannedFigure = told("Figure", hidden=True)
@@ -96,6 +97,7 @@ class Attempt(Document):
     skipped: bool = told("Skipped", "", False)
     stops: tuple[StopNoted, ...] = told("Stops", hidden=True, default=())
     otherwise: tuple[Otherwise, ...] = told("Noted otherwise", hidden=True, default=())
+    offered: tuple[str, ...] = told("Accepted as offered", hidden=True, default=())
 
     @field_validator("flown_by", mode="before")
     @classmethod
@@ -123,6 +125,11 @@ class Attempt(Document):
     def to_the_end(self) -> bool:
         """Neither left out nor broken off: one that is graded."""
         return not self.skipped and not self.abandoned
+
+    @property
+    def loss_is_offered(self) -> bool:
+        """Whether its loss is the plan's own, and says nothing of the flight."""
+        return "lowest_ft" in self.offered
 
     @property
     def lost_ft(self) -> float | None:

@@ -13,7 +13,8 @@ from keelturn.document import Document, Moment, Wrong
 from keelturn.figures.planned import PlannedFigure
 from keelturn.noting.attempt import Attempt, StopKind
 
-Source = Literal["hand", "recorder"]
+# By a hand, by a recorder, or accepted by a hand as the key offered it: nobody read it off.
+Source = Literal["hand", "recorder", "offered"]
 
 
 class What(StrEnum):
@@ -123,6 +124,7 @@ def entries_of(attempt: Attempt, device: str, at: datetime, by: str = "") -> Ite
             value=value,
             device=device,
             at=at,
+            source="offered" if what in attempt.offered and not about else "hand",
             by=by,
         )
 

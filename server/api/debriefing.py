@@ -86,7 +86,7 @@ def technique_of(
         if recorded is not None:
             return recorded
     heights = (attempt.start_ft, attempt.recover_ft, attempt.lowest_ft, attempt.most_g)
-    noted = (attempt.planned, *heights, attempt.faults)
+    noted = (attempt.planned, *heights, attempt.faults, attempt.offered)
     return recalled(
         (*noted, conditions.wholly), lambda: workers.answer(request, technique_noted, attempt, conditions)
     )

@@ -397,3 +397,23 @@ def test_of_steps_that_cannot_be_told_apart_only_what_mends_each_of_them_is_said
     assert together.says.startswith("First recovery input sooner: it came late after the turns.")
     unknown = said(FLOWN, technique(step("Rudder to stick+Stick", 190), step("Everything else", 300)))
     assert unknown is None
+
+
+@pytest.mark.parametrize("offered", [("lowest_ft",), ("start_ft", "lowest_ft")])
+def test_heights_that_were_only_accepted_as_offered_praise_nothing_and_grade_nothing(offered):
+    noted = attempt(**{**ALONE, "offered": offered})
+    account = loss_account(noted, conditions())
+    assert account.flown.label == "Flown, as offered"
+    assert account.flown.source.words == "accepted as offered, not read off"
+    assert advice_of(noted, None, account, {}) is None
+    found = proposed(noted, None, account)
+    assert found.grade is None
+    lacks = {one.label: one.needs for one in found.not_looked_at}
+    assert lacks["Height beyond the brief"].startswith("the height was accepted as offered")
+    assert found.says.startswith("The lowest height was accepted as offered")
+    assert technique_noted(noted, conditions()) is None
+    shown = attempt(**{**ALONE, "flown_by": "instructor shows", "offered": offered})
+    assert proposed(shown, None, loss_account(shown, conditions())).grade == "Shown"
+    # Read off, the same heights are a flight.
+    read = attempt(**ALONE)
+    assert proposed(read, None, loss_account(read, conditions())).grade is not None

@@ -74,7 +74,7 @@ def some_entries(chance: random.Random, most: int = 30) -> list[Entry]:
                     "device": chance.choice(["tablet", "phone"]),
                     "at": NOW + timedelta(seconds=chance.randint(0, 9)),
                     "offset_s": chance.choice([0.0, 3600.0, -3600.0]),
-                    "source": chance.choice(["hand", "hand", "recorder"]),
+                    "source": chance.choice(["hand", "hand", "recorder", "offered"]),
                     "by": chance.choice(["Bo", "Cy"]),
                 }
             )
@@ -150,6 +150,18 @@ def test_at_the_same_moment_the_greater_identity_counts():
 def test_who_noted_the_same_is_no_second_opinion():
     both = entry(What.FEEL, 7.0, "entry-01", by="Bo"), entry(What.FEEL, 7.0, "entry-02", by="Cy")
     assert one(*both).otherwise == ()
+
+
+def test_what_was_accepted_as_offered_is_known_and_gives_way_to_whatever_was_read_off():
+    offered = entry(What.LOWEST, 4000.0, "entry-01", source="offered", **at(500))
+    box = entry(What.LOWEST, 3580.0, "entry-02", source="recorder", **at(0))
+    hand = entry(What.LOWEST, 3600.0, "entry-03", replaces=("entry-01",), **at(0))
+    assert (one(offered).lowest_ft, one(offered).offered) == (4000, ("lowest_ft",))
+    assert (one(offered, box).lowest_ft, one(offered, box).offered) == (3580, ())
+    assert one(offered, box).otherwise == ()
+    assert (one(offered, hand).lowest_ft, one(offered, hand).offered) == (3600, ())
+    again = tuple(entries_of(one(offered), "device", NOW))
+    assert [e.source for e in again if e.what == What.LOWEST] == ["offered"]
 
 
 def test_a_hand_counts_before_the_recorder_however_late_that_is():

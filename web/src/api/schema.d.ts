@@ -3355,7 +3355,8 @@ export interface components {
         /**
          * Attempt
          * @description Heights on QNH. Everything may be left out and filled in later. Heights that do not agree with each
-         *     other are kept as they were noted, and said (disagreements).
+         *     other are kept as they were noted, and said (disagreements). offered: fields whose value was accepted as
+         *     the key offered it, from the plan: nobody read it off.
          */
         Attempt: {
             /** Name */
@@ -3438,6 +3439,11 @@ export interface components {
              * @default []
              */
             otherwise: components["schemas"]["Otherwise"][];
+            /**
+             * Accepted as offered
+             * @default []
+             */
+            offered: string[];
         };
         /**
          * Balance
@@ -3667,7 +3673,7 @@ export interface components {
              * @default hand
              * @enum {string}
              */
-            source: "hand" | "recorder";
+            source: "hand" | "recorder" | "offered";
             /**
              * By
              * @default

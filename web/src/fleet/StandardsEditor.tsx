@@ -74,10 +74,10 @@ export function StandardsEditor({ held, fields, onClose }: Props) {
 
 /** Each entry that is not what it was. */
 function differences(before: Standards, after: Standards, fields: FieldSpec[]) {
-  const said = (document: Standards, { path, enter }: FieldSpec) =>
-    (enter === "stated"
-      ? statedAt(document, path)?.value?.toLocaleString("en")
-      : get<string>(document, path)) || "not given";
+  const said = (document: Standards, { path, enter }: FieldSpec): string => {
+    const held: unknown = enter === "stated" ? statedAt(document, path)?.value : get(document, path);
+    return typeof held === "number" ? held.toLocaleString("en") : String(held || "not given");
+  };
   return fields
     .map((f) => ({ label: f.label, unit: f.unit, before: said(before, f), after: said(after, f) }))
     .filter((d) => d.before !== d.after);

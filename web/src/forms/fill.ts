@@ -27,7 +27,8 @@ export function blankOf({ enter, choices, least_rows, usual }: FieldSpec): unkno
 export function blankPart(fields: FieldSpec[], within = ""): Tree {
   const made: Tree = {};
   for (const field of fields.filter((f) => f.within === within)) set(made, field.path, blankOf(field));
-  return within ? get<Tree>(made, within) : made;
+  const part: unknown = within ? get(made, within) : made;
+  return part as Tree;
 }
 
 /** A copy of the document with what was left blank sent as nothing, or as what the document has where nothing is

@@ -64,6 +64,7 @@ function attemptOf(id: string, noted: readonly Entry[]): Attempt | null {
       .filter((e) => e.what === "stop")
       .map((e) => ({ kind: e.about as Attempt["stops"][number]["kind"], value: Number(e.value) })),
     otherwise,
+    offered: counts.filter((e) => e.source === "offered" && e.what !== "figure").map((e) => e.what),
   };
 }
 
@@ -91,20 +92,22 @@ export const BLANK: Omit<Attempt, "id" | "planned" | "flown_by"> = {
   skipped: false,
   stops: [],
   otherwise: [],
+  offered: [],
 };
 
 /** Of the entries at one place: the one that counts, and those beside it that say something else. */
 function thatCounts(there: readonly Entry[]): [Entry | null, Entry[]] {
   const standing = heads(there);
-  const hands = standing.filter((e) => e.source === "hand").sort(earlier);
+  const hands = standing.filter((e) => e.source !== "recorder").sort(earlier);
   const boxes = standing.filter((e) => e.source === "recorder").sort(earlier);
   const hand = hands.at(-1);
-  const last = hand?.value != null ? hand : boxes.at(-1);
+  const read = hand?.source !== "offered" || boxes.at(-1)?.value == null;
+  const last = hand?.value != null && read ? hand : boxes.at(-1);
   const counted = last?.value != null ? last : null;
   if (!counted) return [null, []];
   const others = new Map<string, Entry>();
   for (const entry of [...boxes, ...hands])
-    if (entry.value != null && words(entry.value) !== words(counted.value))
+    if (entry.source !== "offered" && entry.value != null && words(entry.value) !== words(counted.value))
       others.set(words(entry.value), entry);
   return [counted, [...others].sort(([a], [b]) => compare(a, b)).map(([, entry]) => entry)];
 }

@@ -61,12 +61,14 @@ export function nextGo(attempts: readonly Attempt[], planned: PlannedFigure): Go
 type Said = Pick<Entry, "what" | "about" | "value">;
 
 /** The entries that say this of a go: each replaces what stands at its place, among `there`. The first of a go says
- * which figure it is. source: a hand, or the recorder, which replace only their own. */
+ * which figure it is. source: a hand, or the recorder, which replace only their own. offered: what of it was accepted
+ * as the key offered it. */
 export function entriesFor(
   there: readonly Entry[],
   go: Go,
   edits: Edits,
-  source: Entry["source"] = "hand",
+  source: "hand" | "recorder" = "hand",
+  offered: readonly string[] = [],
 ): Entry[] {
   const { fault = {}, stop = {}, ...plain } = edits;
   const said: Said[] = [
@@ -85,13 +87,13 @@ export function entriesFor(
     about,
     value: value ?? null,
     replaces: standingAt(there, go.id, what, about)
-      .filter((e) => e.source === source)
+      .filter((e) => (e.source === "recorder") === (source === "recorder"))
       .map((e) => e.id)
       .slice(0, 40),
     device: deviceName(),
     at,
     offset_s: clockOffset(),
-    source,
+    source: offered.includes(what) ? "offered" : source,
     by: "",
   }));
 }

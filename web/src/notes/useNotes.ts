@@ -16,7 +16,11 @@ export interface Notes {
   refused: readonly KeptEntry[];
   link: Link;
   /** The device did not take what was noted: it is in this page only. */ full: boolean;
-  note: (go: Go, edits: Undoable) => void;
+  /** offered: what of it was accepted as the key offered it. */ note: (
+    go: Go,
+    edits: Undoable,
+    offered?: readonly string[],
+  ) => void;
   /** That somebody has seen a stop: it stays seen. */ noteSeen: (
     go: Go,
     stop: Record<string, number>,
@@ -38,6 +42,8 @@ interface Step {
   go: Go;
   before: Undoable;
   after: Undoable;
+  /** What of each was accepted as offered. */ offeredBefore: readonly string[];
+  offered: readonly string[];
   at: number;
   stage: string;
 }
@@ -89,18 +95,19 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
   }, [entries]);
 
   const write = useCallback(
-    (go: Go, edits: Edits, source: Entry["source"] = "hand") => {
-      const made = entriesFor(latest.current, go, edits, source);
+    (go: Go, edits: Edits, source: "hand" | "recorder" = "hand", offered: readonly string[] = []) => {
+      const made = entriesFor(latest.current, go, edits, source, offered);
       latest.current = [...latest.current, ...made];
       void store.add(sortie.id, made).then(outbox.send);
     },
     [store, outbox, sortie.id],
   );
   const note = useCallback(
-    (go: Go, edits: Undoable) => {
-      const before = standing(latest.current, go, edits);
-      write(go, edits);
-      setPast((steps) => [...steps, { go, before, after: edits, at: Date.now(), stage }].slice(-200));
+    (go: Go, edits: Undoable, offered: readonly string[] = []) => {
+      const [before, offeredBefore] = standing(latest.current, go, edits);
+      write(go, edits, "hand", offered);
+      const step = { go, before, offeredBefore, after: edits, offered, at: Date.now(), stage };
+      setPast((steps) => [...steps, step].slice(-200));
       setFuture([]);
     },
     [write, stage],
@@ -113,13 +120,13 @@ export function useNotes(person: number, sortie: Sortie, stage: string): Notes {
     redoable = next?.stage === stage ? next : null;
   const undo = useCallback(() => {
     if (!undoable) return;
-    write(undoable.go, undoable.before);
+    write(undoable.go, undoable.before, "hand", undoable.offeredBefore);
     setPast((steps) => steps.slice(0, -1));
     setFuture((steps) => [...steps, undoable]);
   }, [undoable, write]);
   const redo = useCallback(() => {
     if (!redoable) return;
-    write(redoable.go, redoable.after);
+    write(redoable.go, redoable.after, "hand", redoable.offered);
     setFuture((steps) => steps.slice(0, -1));
     setPast((steps) => [...steps, redoable]);
   }, [redoable, write]);
@@ -174,17 +181,18 @@ function useUnchanged<T extends object>(now: T): T {
   return same ? kept : now;
 }
 
-/** What a hand had noted at the places of these edits, so that they can be taken back. */
-function standing(entries: readonly Entry[], go: Go, edits: Undoable): Undoable {
-  const value = (what: string, about: string) =>
+/** What a hand had noted at the places of these edits, so that they can be taken back; and what of it was as offered. */
+function standing(entries: readonly Entry[], go: Go, edits: Undoable): [Undoable, string[]] {
+  const there = (what: string, about: string) =>
     standingAt(entries, go.id, what as Entry["what"], about)
-      .filter((e) => e.source === "hand")
-      .at(-1)?.value ?? null;
+      .filter((e) => e.source !== "recorder")
+      .at(-1);
+  const value = (what: string, about: string) => there(what, about)?.value ?? null;
   const { fault, ...plain } = edits;
   const before: Record<string, unknown> = Object.fromEntries(
     Object.keys(plain).map((what) => [what, value(what, "")]),
   );
   if (fault)
     before.fault = Object.fromEntries(Object.keys(fault).map((key) => [key, value("fault", key) === true]));
-  return before;
+  return [before, Object.keys(plain).filter((what) => there(what, "")?.source === "offered")];
 }

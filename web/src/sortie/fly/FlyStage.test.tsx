@@ -310,6 +310,19 @@ describe("a line that is crossed", () => {
   });
 });
 
+describe("What is accepted as the key offers it", () => {
+  it("is known from what a thumb, an arrow or a recorder has moved", async () => {
+    fly();
+    await userEvent.click(key("At the gate"));
+    expect(attempts[0]).toMatchObject({ start_ft: 5000, offered: ["start_ft"] });
+    key("Recover").focus();
+    await userEvent.keyboard("{ArrowDown}");
+    await userEvent.click(key("Recover"));
+    expect(attempts[0]?.offered).toEqual(["start_ft"]);
+    expect(attempts[0]?.recover_ft).toBe(4580);
+  });
+});
+
 describe("After landing", () => {
   const row = (name: string) => within(screen.getByRole("region", { name }));
   async function land() {
@@ -330,6 +343,8 @@ describe("After landing", () => {
     expect(attempts[0]).toMatchObject({ start_ft: 5000, recover_ft: null, lowest_ft: 3900, level_ft: null });
     await userEvent.click(row("Spin f1").getByRole("button", { name: "As planned" }));
     expect(attempts[0]).toMatchObject({ start_ft: 5000, recover_ft: 4600, lowest_ft: 3900, level_ft: 3900 });
+    // What was typed was read off; the rest is the plan's.
+    expect(new Set(attempts[0]?.offered)).toEqual(new Set(["start_ft", "recover_ft", "level_ft"]));
     expect(screen.getByRole("heading", { name: "Heights missing in 1 of 2" })).toBeVisible();
     await userEvent.click(row("Spin f2").getByRole("button", { name: "Not flown" }));
     expect(attempts[1]).toMatchObject({ skipped: true, start_ft: null });

@@ -160,14 +160,15 @@ export default function FlyStage(props: StageProps) {
   const active = chosen?.of === current.id ? chosen.step : nextStep(attempt);
   /** Whoever touches the screen works on the figure it shows: entries that the device reads late do not move it on. */
   const stay = () => setHere(figure.planned.id);
-  const edit = (edits: Edits) => note({ ...current, planned: flown }, edits);
+  const edit = (edits: Edits, offered: readonly string[] = []) =>
+    note({ ...current, planned: flown }, edits, offered);
   const stepTo = (step: Step | null) => {
     setChosen(step && { of: current.id, step });
     setSliding(null);
   };
   /** Noted, and on to the next key. */
-  const take = (edits: Edits) => {
-    edit(edits);
+  const take = (edits: Edits, offered: readonly string[] = []) => {
+    edit(edits, offered);
     stepTo(null);
   };
   const other = (planned: PlannedFigure) => {
@@ -182,6 +183,8 @@ export default function FlyStage(props: StageProps) {
   const budget = budgetOf(work.answer, attempts, goal, began, now);
   const stands = isHeight(active) ? heightAt(attempt, active) : null;
   const noted = stands !== null;
+  /** Nobody has read off what stands on the key. */
+  const unread = stands === null || (attempt?.offered.includes(active) ?? false);
   const heard = isHeight(active) && isRecorders(entries, attempt, active);
   /** The key stays under the thumb, whatever the recorder finds meanwhile. */
   const slide = (ft: number | null) => {
@@ -244,7 +247,7 @@ export default function FlyStage(props: StageProps) {
                 heard={heard}
                 disabled={!editable}
                 onSlide={slide}
-                onTake={(ft) => take({ [active]: ft })}
+                onTake={(ft, asOffered) => take({ [active]: ft }, asOffered && unread ? [active] : [])}
               />
             </>
           )}
@@ -266,7 +269,7 @@ export default function FlyStage(props: StageProps) {
             sx={styles.mine}
             onClick={() => {
               if (attempt?.taken_over_ft == null)
-                edit({ taken_over_ft: preset(figure, attempt, "taken_over_ft") });
+                edit({ taken_over_ft: preset(figure, attempt, "taken_over_ft") }, ["taken_over_ft"]);
               stepTo("taken_over_ft");
             }}
           >

@@ -53,7 +53,7 @@ interface Props {
   /** Where the thumb is; null when it is lifted without taking anything. */ onSlide: (
     ft: number | null,
   ) => void;
-  onTake: (ft: number) => void;
+  /** offered: it was tapped as it stood on the key. */ onTake: (ft: number, offered: boolean) => void;
 }
 
 /** The next key: a tap takes the height on it, a slide of the thumb up or down corrects it. */
@@ -62,9 +62,11 @@ export function HeightKey({ step, ft, noted, heard, disabled, onSlide, onTake }:
   /** A lifted thumb that slid is followed by a click, which is none. */ const slidNow = useRef(false);
   /** When a height was taken: a bounce of the thumb does not take the next one. */ const taken =
     useRef(-1e9);
-  const take = (height: number) => {
+  /** Arrow keys have moved it away from what it offered. */ const corrected = useRef(false);
+  const take = (height: number, offered: boolean) => {
     taken.current = performance.now();
-    onTake(height);
+    onTake(height, offered && !corrected.current);
+    corrected.current = false;
   };
   return (
     <Box
@@ -93,7 +95,7 @@ export function HeightKey({ step, ft, noted, heard, disabled, onSlide, onTake }:
         const slide = held.current?.slide;
         held.current = null;
         slidNow.current = slide?.moved ?? false;
-        if (slide?.moved) take(slide.ft);
+        if (slide?.moved) take(slide.ft, false);
       }}
       onPointerCancel={() => {
         held.current = null;
@@ -101,7 +103,7 @@ export function HeightKey({ step, ft, noted, heard, disabled, onSlide, onTake }:
       }}
       onClick={() => {
         const bounced = performance.now() - taken.current < BOUNCE_MS;
-        if (!slidNow.current && !bounced) take(ft);
+        if (!slidNow.current && !bounced) take(ft, true);
         slidNow.current = false;
       }}
       onKeyDown={(e: React.KeyboardEvent) => {
@@ -113,6 +115,7 @@ export function HeightKey({ step, ft, noted, heard, disabled, onSlide, onTake }:
         }[e.key];
         if (by === undefined) return;
         e.preventDefault();
+        corrected.current = true;
         // Nobody bounces from one key to another.
         taken.current = -1e9;
         onSlide(Math.max(0, ft + by));

@@ -100,7 +100,7 @@ export function Landed({ work, figures, catalogue, onBack, onDone }: Props) {
             attempt={attempts.find((a) => a.id === go.id) ?? null}
             who={catalogue?.flown_by ?? [figure.planned.flown_by]}
             editable={editable}
-            edit={(edits) => note(go, edits)}
+            edit={(edits, offered) => note(go, edits, offered)}
           />
         ))}
         {!flown && work.sortie.may.move !== "flown" && (
@@ -159,7 +159,7 @@ interface RowProps {
   attempt: Attempt | null;
   who: readonly Attempt["flown_by"][];
   editable: boolean;
-  edit: (edits: Edits) => void;
+  edit: (edits: Edits, offered?: readonly string[]) => void;
 }
 
 function Row({ title, figure, attempt, who, editable, edit }: RowProps) {
@@ -220,7 +220,7 @@ function Row({ title, figure, attempt, who, editable, edit }: RowProps) {
           size="small"
           disabled={fixed || missing.length === 0}
           onClick={() =>
-            edit(Object.fromEntries(missing.map((step) => [step, preset(figure, attempt, step)])))
+            edit(Object.fromEntries(missing.map((step) => [step, preset(figure, attempt, step)])), missing)
           }
         >
           As planned

@@ -19,7 +19,7 @@ const figures = ["f1", "f2"].map((id) => ({
 })) as FlyFigure[];
 const f1: Go = { id: "f1", planned: planned("f1") };
 const mark = (kind: Mark["kind"], value: number): Mark => ({ kind, value, time_s: 1, figure: 1 });
-function noted(...said: [Edits, Entry["source"]][]): Entry[] {
+function noted(...said: [Edits, "hand" | "recorder"][]): Entry[] {
   return said.reduce<Entry[]>(
     (there, [edits, source]) => [...there, ...entriesFor(there, f1, edits, source)],
     [],
