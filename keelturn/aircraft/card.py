@@ -147,7 +147,7 @@ class Spin(Document):
     further_turn_ft: Above = told("Each further turn", "ft")
     turn_s: Above = told("Seconds a turn", "s")
     recovery_turns: Above = told("Turns to recover")
-    path_down_deg: Above = told("Path when it stops", "° down")
+    path_down_deg: Above | None = told("Path when it stops", "° down", None)
     left_factor: Above = told("Left against right", "×")
     most_lb: Above = told("Most weight for spins", "lb")
     at_ft: Above = told("Figures are for", "ft")
@@ -269,12 +269,12 @@ def _balance_disagrees(balance: Balance) -> Iterator[Trouble]:
 
 
 def _spin_disagrees(spin: Spin, balance: Balance) -> Iterator[Trouble]:
-    heaviest, most, path = spin.most_lb.value, balance.most_lb.value, spin.path_down_deg.value
+    heaviest, most, path = spin.most_lb.value, balance.most_lb.value, spin.path_down_deg
     if heaviest > most:
         words = f"{heaviest:g} lb for spins is above the most weight {most:g} lb"
         yield "spin.most_lb", words, "Correct one of them."
-    if not 20 <= path <= 90:
-        words = f"a path {path:g} degrees down is outside 20 to 90"
+    if path is not None and not 20 <= path.value <= 90:
+        words = f"a path {path.value:g} degrees down is outside 20 to 90"
         yield "spin.path_down_deg", words, "Give degrees below the horizon."
 
 

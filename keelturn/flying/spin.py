@@ -83,7 +83,7 @@ def said_by(card: Card, left: bool = False) -> SpinFigures:
         spin.further_turn_ft.value * wilder,
         spin.turn_s.value,
         spin.recovery_turns.value,
-        spin.path_down_deg.value,
+        math.nan if spin.path_down_deg is None else spin.path_down_deg.value,
     )
 
 
@@ -172,15 +172,26 @@ spin_of = cached(LRUCache(64), key=Card.model_dump_json, lock=Lock())(calibrate)
 @dataclass(frozen=True, slots=True)
 class FitLine:
     """What the card says of its spin and what the motion gives, in words; apart where they differ by more
-    than a tenth."""
+    than a tenth, and then what to check on the card."""
 
     label: str
     said: str
     given: str
     apart: bool
+    check: str = ""
 
 
 APART = 0.1
+DESCENT = "Check the feet of a further turn and the seconds of a turn: together they are the rate of descent."
+# What to check where the motion cannot give what the card says (common practice, no published source).
+CHECK = {
+    "One turn with recovery": "Check that it counts from the stall to level flight, pull-out included, and at"
+    " which weight and height.",
+    "Each further turn": DESCENT,
+    "Seconds a turn": DESCENT,
+    "Turns to recover": "Check that it counts from full recovery inputs, not from the call.",
+    "Path when it stops": "Nothing is computed from it: it may be left blank.",
+}
 
 
 def fit_lines(card: Card) -> tuple[FitLine, ...]:
@@ -196,9 +207,13 @@ def fit_lines(card: Card) -> tuple[FitLine, ...]:
         ("Path when it stops", "° down", character.said.path_down_deg, character.given.path_down_deg),
     )
     return tuple(
-        FitLine(label, _words(said, unit), _words(given, unit), not abs(given / said - 1.0) <= APART)
-        for label, unit, said, given in rows
+        _fit_line(label, unit, said, given) for label, unit, said, given in rows if not math.isnan(said)
     )
+
+
+def _fit_line(label: str, unit: str, said: float, given: float) -> FitLine:
+    apart = not abs(given / said - 1.0) <= APART
+    return FitLine(label, _words(said, unit), _words(given, unit), apart, CHECK[label] if apart else "")
 
 
 def _words(value: float, unit: str) -> str:

@@ -33,7 +33,7 @@ BEFORE_FLIGHT: tuple[BriefItem, ...] = (
     BriefItem(
         "comfort",
         "Comfort",
-        "Bag to hand, water, say your number after every figure. We stop when you say so.",
+        "Bag to hand, water; after every figure your number, 0 very ill to 10 fine. We stop when you say so.",
     ),
     BriefItem(
         "weather",
@@ -67,7 +67,7 @@ BETWEEN = (
     "Engine: temperatures and pressures.",
     "Location: into wind, inside the block.",
     "Lookout: a clearing turn.",
-    "How do you feel, 0 to 10?",
+    "How do you feel, 0 (very ill) to 10 (fine)?",
 )
 HAND_OVER = (
     '"You have control." "I have control." Answered every time.',

@@ -143,7 +143,7 @@ def _ended_how(last: Sequence[Flown]) -> str | None:
     attempts = [f.attempt for f in last]
     if ended_badly([attempts]):
         felt = [a.feel for a in attempts if a.feel is not None][-1]
-        return f"the last flight ended at {felt} of 10"
+        return f"the last flight ended at {felt} (0 very ill, 10 fine)"
     if any(a.abandoned for a in attempts):
         return "the last flight was broken off"
     return None
@@ -182,15 +182,19 @@ def _hardest(lesson: Lesson) -> tuple[int, str]:
 
 
 def _gentler(choice: _Choice, chosen: Lesson) -> Offer | None:
-    """The nearest before it that unsettles less; after it where there is none before."""
+    """The nearest before it that unsettles less, without the family of what unsettles most in it where there
+    is one; after it where there is none before."""
     most, key = _hardest(chosen)
     at = choice.able.index(chosen)
     less = [x for x in (*reversed(choice.able[:at]), *choice.able[at + 1 :]) if _hardest(x)[0] < most]
     if not less:
         return None
-    return Offer(
-        less[0], f"without {figure_of(key).name.lower()}; its most is {_names([_hardest(less[0])[1]])}"
-    )
+    family = figure_of(key).family
+    without = [x for x in less if all(figure_of(f.key).family != family for f in x.figures)]
+    offered = (without or less)[0]
+    most_in_it = _names([_hardest(offered)[1]])
+    left_out = f"without {family.lower()}; its most is" if without else f"without {_names([key])}, but with"
+    return Offer(offered, f"{left_out} {most_in_it}")
 
 
 def _harder(choice: _Choice, chosen: Lesson, gentler: Offer | None) -> Offer | None:

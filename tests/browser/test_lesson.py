@@ -92,7 +92,7 @@ def test_the_whole_lesson(person):
     # After landing: what is missing, in one sentence too.
     person.sees("Heights missing in 7 of 7")
     person.type("The flight in one sentence", "Three, all begun where they were briefed.")
-    person.type("Feel at the end", "7")
+    person.type("Feel at the end, 0 very ill, 10 fine", "7")
     person.press("Debrief ›")
     # Debrief: the account of the spin is split from what was noted; each is graded by a key.
     person.sees("Flown against planned")

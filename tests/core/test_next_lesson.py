@@ -6,12 +6,21 @@ import re
 import pytest
 
 from keelturn.aircraft.loading import usual_load
+from keelturn.figures.catalogue import figure_of
 from keelturn.noting.attempt import Attempt
 from keelturn.plan.proposal import differences, propose
+from keelturn.progress.courses import COURSES
 from keelturn.progress.first_plan import Setting, first_plan
 from keelturn.progress.habits import FaultTrend
-from keelturn.progress.lessons import laid_out, lesson_of
-from keelturn.progress.next_lesson import ended_badly, next_lesson, sequence_for, taken_over_in
+from keelturn.progress.lessons import filled_in, laid_out, lesson_of
+from keelturn.progress.next_lesson import (
+    _Choice,
+    _gentler,
+    ended_badly,
+    next_lesson,
+    sequence_for,
+    taken_over_in,
+)
 from keelturn.progress.way import way_through
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
@@ -86,7 +95,7 @@ def test_a_lesson_the_aircraft_may_not_fly_is_passed_over_and_it_is_said():
 @pytest.mark.parametrize(
     ("noted", "why"),
     [
-        ({"feel": 3}, "Easy again, nothing new: the last flight ended at 3 of 10."),
+        ({"feel": 3}, "Easy again, nothing new: the last flight ended at 3 (0 very ill, 10 fine)."),
         ({"abandoned": "Sick"}, "Easy again, nothing new: the last flight was broken off."),
         ({"feel": 4}, None),
     ],
@@ -124,7 +133,7 @@ def test_one_asks_less_and_one_asks_more():
     found = upcoming(*stalls(), standing="practised")
     assert (found.gentler.lesson.key, found.gentler.why) == (
         "easy",
-        "without spin; its most is turning stall",
+        "without spins; its most is turning stall",
     )
     assert (found.harder.lesson.key, found.harder.why) == ("teach", "the same figures, with less help")
     first = upcoming()
@@ -285,3 +294,17 @@ def test_a_lesson_that_was_asked_for_is_laid_out_with_what_is_missing_for_it():
         "Teach may not be flown yet. Missing first: Power-off stall at 'guided', now 'not begun'."
     )
     assert planned([], 6000, "easy").why[0].startswith("Block:")
+
+
+@pytest.mark.parametrize("of", COURSES, ids=lambda of: of.key)
+def test_a_lesson_without_a_family_has_nothing_of_it(of):
+    """'Without spin' was said of a lesson of incipient spins."""
+    lessons = tuple(filled_in(of, one) for one in of.lessons)
+    for chosen in lessons:
+        offer = _gentler(_Choice(None, lessons, lessons), chosen)
+        if offer is None:
+            continue
+        left_out = offer.why.removeprefix("without ").split(";")[0].split(", but")[0]
+        families = {figure_of(f.key).family.lower() for f in offer.lesson.figures}
+        names = {figure_of(f.key).name.lower() for f in offer.lesson.figures}
+        assert left_out not in families | names, offer

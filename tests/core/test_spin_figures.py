@@ -101,6 +101,15 @@ def test_what_the_card_says_beyond_the_motion_is_added_by_turns_and_side():
     ]
 
 
+def test_where_the_motion_cannot_give_what_the_card_says_it_says_what_to_check():
+    said = {"one_turn_ft": {"value": 300}, "path_down_deg": None}
+    lines = {line.label: line for line in fit_lines(Card.model_validate(changed(LIGHT, spin=said)))}
+    assert lines["One turn with recovery"].apart
+    assert "pull-out included" in lines["One turn with recovery"].check
+    assert "Path when it stops" not in lines
+    assert all(bool(line.check) == line.apart for line in (*lines.values(), *fit_lines(TRAINER)))
+
+
 def figures(of):
     return (of.one_turn_ft, of.further_turn_ft, of.turn_s, of.recovery_turns, of.path_down_deg)
 

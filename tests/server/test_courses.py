@@ -341,6 +341,6 @@ def test_the_page_and_the_proposal_know_of_the_same_last_flight(school, as_):
     later = fly(school, "easy", ago=1, feel=2)
     move_stage(school.people["bo"], later.pk, later.version, "flown")
     why = page(as_, school)["next"]["why"][0]
-    assert why == "Easy again, nothing new: the last flight ended at 2 of 10."
+    assert why == "Easy again, nothing new: the last flight ended at 2 (0 very ill, 10 fine)."
     asked = {"student_id": ana(school).pk, "aircraft_id": school.aircraft.pk}
     assert post(as_("bo"), "/api/sorties/proposal", asked).json()["why"][0] == why

@@ -260,12 +260,19 @@ describe("the strip", () => {
 });
 
 describe("what a card says of its spin and what the motion gives", () => {
-  const line = (label: string, apart: boolean) => ({ label, said: "520 ft", given: "610 ft", apart });
+  const line = (label: string, apart: boolean) => ({
+    label,
+    said: "520 ft",
+    given: "610 ft",
+    apart,
+    check: apart ? "Check the pull-out." : "",
+  });
   it("is shown with both numbers where they are apart, and not at all where they are one", () => {
     const { rerender } = render(<SpinFit lines={[line("One turn", true), line("Seconds a turn", false)]} />);
     expect(screen.getByText("One turn")).toBeVisible();
     expect(screen.getByText("520 ft")).toBeVisible();
     expect(screen.getByText("610 ft")).toBeVisible();
+    expect(screen.getByText("Check the pull-out.")).toBeVisible();
     expect(screen.queryByText("Seconds a turn")).toBeNull();
     rerender(<SpinFit lines={[line("Seconds a turn", false)]} />);
     expect(screen.queryByText(/the motion gives/)).toBeNull();

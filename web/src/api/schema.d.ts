@@ -4143,7 +4143,7 @@ export interface components {
             /** Turns to recover */
             recovery_turns: components["schemas"]["Above"];
             /** Path when it stops */
-            path_down_deg: components["schemas"]["Above"];
+            path_down_deg?: components["schemas"]["Above"] | null;
             /** Left against right */
             left_factor: components["schemas"]["Above"];
             /** Most weight for spins */
@@ -6739,7 +6739,7 @@ export interface components {
         /**
          * FitLine
          * @description What the card says of its spin and what the motion gives, in words; apart where they differ by more
-         *     than a tenth.
+         *     than a tenth, and then what to check on the card.
          */
         FitLine: {
             /** Label */
@@ -6750,6 +6750,11 @@ export interface components {
             given: string;
             /** Apart */
             apart: boolean;
+            /**
+             * Check
+             * @default
+             */
+            check: string;
         };
         /** AircraftIn */
         AircraftIn: {

@@ -49,9 +49,15 @@ export function CardSheet({ aircraft, fields, names }: Props) {
       </Typography>
       {card.spin && (card.spin.recovery ?? []).length > 0 && (
         <Typography sx={{ mb: 1.5 }}>
-          <b>Spin recovery of the manual ({card.spin.ref}):</b> {card.spin.recovery?.join(" ")}
+          <b>
+            Spin recovery of the manual ({card.spin.ref}), for the {card.spin.recovery_for?.join(", ")} spin:
+          </b>{" "}
+          {card.spin.recovery?.join(" ")}
         </Typography>
       )}
+      <Typography sx={{ mb: 1.5 }}>
+        <b>Leaving the aircraft:</b> {(card.leaving ?? []).join(" ") || "not on the card"}
+      </Typography>
       <SpinFit lines={aircraft.spin_fit} />
       <Box sx={SHEETS}>
         {byHeading([...stated.filter((f) => f.under !== ""), ...stated.filter((f) => f.under === "")])
@@ -75,14 +81,17 @@ export function SpinFit({ lines }: { lines: Aircraft["spin_fit"] }) {
     <Paper sx={styles.fit}>
       <Typography variant="h2">Spin: the card says, the motion gives</Typography>
       {apart.map((line) => (
-        <Typography key={line.label} sx={styles.fitted}>
-          <span>{line.label}</span>
-          <b>{line.said}</b>
-          <b>{line.given}</b>
-        </Typography>
+        <Box key={line.label}>
+          <Typography sx={styles.fitted}>
+            <span>{line.label}</span>
+            <b>{line.said}</b>
+            <b>{line.given}</b>
+          </Typography>
+          <Typography sx={styles.small}>{line.check}</Typography>
+        </Box>
       ))}
       <Typography sx={styles.small}>
-        Plans use the motion, and never less height than the card says. Check the card against the manual.
+        Plans use the motion, and never less height than the card says.
       </Typography>
     </Paper>
   );

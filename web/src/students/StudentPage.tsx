@@ -9,6 +9,7 @@ import { useTitle } from "../frame/useTitle";
 import { tokens } from "../theme";
 import { Requirements } from "../requirements/Requirements";
 import { StartSortie } from "../today/starting";
+import { FEEL_ENDS } from "../frame/feel";
 import { CourseDialog } from "./CourseDialog";
 import { Faults } from "./Faults";
 import { Ground } from "./Ground";
@@ -77,7 +78,7 @@ function OneStudent({ student }: { student: Student }) {
             <Typography variant="h1">{student.name}</Typography>
             <Typography sx={styles.line}>
               {way ? `${way.name}, version ${way.version}` : "In no course"} · {flown(student)}
-              {student.last_feel !== null && ` · felt ${student.last_feel} of 10 at the end`}
+              {student.last_feel !== null && ` · felt ${student.last_feel} at the end (${FEEL_ENDS})`}
               {student.goal && ` · ${student.goal}`}
             </Typography>
           </Box>

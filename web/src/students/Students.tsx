@@ -63,7 +63,7 @@ export default function Students() {
                 <TableCell>Student</TableCell>
                 <TableCell>Due</TableCell>
                 <TableCell>Next lesson</TableCell>
-                <TableCell>Felt last</TableCell>
+                <TableCell>Felt last, 0 very ill</TableCell>
                 <TableCell>Fault that stays</TableCell>
               </TableRow>
             </TableHead>
@@ -111,7 +111,7 @@ function One({ student: s }: { student: StudentLine }) {
             <Box component="span" sx={styles.feel}>
               {s.last_feel}
             </Box>{" "}
-            of 10
+            of 10 (fine)
           </>
         )}
       </TableCell>

@@ -6,6 +6,7 @@ import { dayAndTime } from "../../frame/dates";
 import { Trouble } from "../../frame/states";
 import { tokens } from "../../theme";
 import { VerdictMark } from "../../verdict/VerdictMark";
+import { FEEL_ENDS } from "../../frame/feel";
 import { editPlan } from "../edits";
 import type { SortieWork } from "../useSortie";
 
@@ -178,7 +179,7 @@ export function BeforeFlight({ work, editable }: { work: SortieWork; editable: b
         select
         size="small"
         fullWidth
-        label="How the student feels, 0 to 10"
+        label={`How the student feels, ${FEEL_ENDS}`}
         value={draft.plan.feeling ?? ""}
         disabled={!editable}
         sx={{ mt: 1.5 }}

@@ -23,6 +23,7 @@ import { useCatalogue, useLook, useRecordings } from "../../api/questions";
 import { useBounds } from "../../forms/bounds";
 import { LateText } from "../../forms/LateText";
 import { NumberField } from "../../forms/NumberField";
+import { FEEL_ENDS } from "../../frame/feel";
 import { MinutesFlown } from "../MinutesFlown";
 import { column, NotYet, type StageProps } from "../stage";
 
@@ -351,7 +352,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
           }
         />
         <NumberField
-          label="Feel at the end"
+          label={`Feel at the end, ${FEEL_ENDS}`}
           {...feelAtTheEnd}
           value={draft.debrief.feel ?? null}
           optional

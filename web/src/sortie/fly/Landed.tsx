@@ -4,6 +4,7 @@ import { useBounds } from "../../forms/bounds";
 import { NumberField } from "../../forms/NumberField";
 import { lastGo, type Edits, type Go } from "../../notes/entry";
 import { narrow, ONE_COLUMN, tokens } from "../../theme";
+import { FEEL_ENDS } from "../../frame/feel";
 import { MinutesFlown } from "../MinutesFlown";
 import { NotYet, type StageProps } from "../stage";
 import { heightLost, WhatBecame, WhoFlew } from "../Went";
@@ -119,7 +120,7 @@ export function Landed({ work, figures, catalogue, onBack, onDone }: Props) {
             }
           />
           <NumberField
-            label="Feel at the end"
+            label={`Feel at the end, ${FEEL_ENDS}`}
             {...feel}
             value={debrief.feel ?? null}
             optional

@@ -2,6 +2,7 @@ import { Box, Button, ToggleButton } from "@mui/material";
 import { useState } from "react";
 import type { Attempt } from "../../api/types";
 import type { Edits } from "../../notes/entry";
+import { FEEL_ENDS } from "../../frame/feel";
 import { narrow, tokens } from "../../theme";
 import type { FlyFigure } from "./figures";
 
@@ -13,6 +14,7 @@ const styles = {
     height: "100%",
     alignContent: "stretch",
   },
+  end: { fontSize: 15, fontWeight: 560, ml: 0.7 },
   number: { ...narrow, fontSize: 30, fontWeight: 740, minHeight: 64, minWidth: 0, borderWidth: 2 },
   went: {
     display: "flex",
@@ -35,10 +37,12 @@ interface PadProps {
   edit: (edits: Edits) => void;
 }
 
+const ENDS: Record<number, string> = { 10: "fine", 0: "very ill" };
+
 /** How do you feel, 0 to 10: the same key once more takes it back. */
 export function FeelPad({ attempt, disabled, edit }: PadProps) {
   return (
-    <Box role="group" aria-label="How do you feel, 0 to 10" sx={styles.feel}>
+    <Box role="group" aria-label={`How do you feel, ${FEEL_ENDS}`} sx={styles.feel}>
       {[10, 9, 8, 7, 6, 5, 4, 3, 2, 1, 0].map((n) => (
         <ToggleButton
           key={n}
@@ -50,6 +54,7 @@ export function FeelPad({ attempt, disabled, edit }: PadProps) {
           aria-label={`Feel ${n}`}
         >
           {n}
+          {ENDS[n] && <Box component="span" sx={styles.end}>{` ${ENDS[n]}`}</Box>}
         </ToggleButton>
       ))}
     </Box>

@@ -24,6 +24,7 @@ import { NotYet, type StageProps } from "../stage";
 import type { SortieWork } from "../useSortie";
 import { SheetRead } from "./SheetRead";
 import { Refusals } from "../../frame/states";
+import { FEEL_ENDS } from "../../frame/feel";
 
 const styles = {
   page: {
@@ -143,7 +144,7 @@ export default function SignStage({ work }: StageProps) {
         {draft.debrief.note && <Typography sx={{ mt: 2, fontSize: 17 }}>{draft.debrief.note}</Typography>}
         {draft.debrief.feel != null && (
           <Typography>
-            <b>Feel at the end:</b> {draft.debrief.feel}
+            <b>Feel at the end:</b> {draft.debrief.feel} ({FEEL_ENDS})
           </Typography>
         )}
         {draft.debrief.flight_min != null && (
