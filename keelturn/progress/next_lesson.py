@@ -193,8 +193,11 @@ def _gentler(choice: _Choice, chosen: Lesson) -> Offer | None:
     without = [x for x in less if all(figure_of(f.key).family != family for f in x.figures)]
     offered = (without or less)[0]
     most_in_it = _names([_hardest(offered)[1]])
-    left_out = f"without {family.lower()}; its most is" if without else f"without {_names([key])}, but with"
-    return Offer(offered, f"{left_out} {most_in_it}")
+    if without:
+        return Offer(offered, f"without {family.lower()}; its most is {most_in_it}")
+    shown = any(f.key == key for f in offered.figures)
+    left_out = f"{_names([key])} only shown" if shown else f"without {_names([key])}"
+    return Offer(offered, f"{left_out}; its most is {most_in_it}")
 
 
 def _harder(choice: _Choice, chosen: Lesson, gentler: Offer | None) -> Offer | None:
