@@ -18,10 +18,15 @@ class Due:
     why: str
 
 
-def due(today: date, last_flew: date | None, booked: date | None) -> Due:
-    """last_flew: None for who has not flown yet; booked: the next sortie, today or later, None for none."""
+def due(today: date, joined: date, last_flew: date | None, booked: date | None) -> Due:
+    """joined: from then on the days of who has not flown yet are counted. last_flew: None for those; booked:
+    the next sortie, today or later, None for none."""
     if last_flew is None:
-        since, long = "Has not flown yet", True
+        days = (today - joined).days
+        since = (
+            "Joined today, not flown yet" if days <= 0 else f"Not flown in the {_days(days)} since joining"
+        )
+        long = days > LONG_DAYS
     else:
         days = (today - last_flew).days
         since = {0: "Flew today", 1: "Flew yesterday"}.get(days, f"{days} days without a flight")
@@ -29,6 +34,10 @@ def due(today: date, last_flew: date | None, booked: date | None) -> Due:
     if booked is None:
         return Due(long, f"{since}, nothing booked")
     return Due(False, since)
+
+
+def _days(count: int) -> str:
+    return f"{count} day{'' if count == 1 else 's'}"
 
 
 def last_feel(lessons: Sequence[Sequence[Attempt]]) -> int | None:

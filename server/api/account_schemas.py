@@ -106,6 +106,10 @@ USERNAME = Field(min_length=2, max_length=60, pattern=r"^[A-Za-z0-9][A-Za-z0-9._
 EMAIL = Field(default="", max_length=254, pattern=r"^$|^[^@\s]+@[^@\s]+\.[^@\s]+$")
 
 
+# With clothes; asked of everybody, for every load begins with it.
+WEIGHT_LB = Field(ge=66, le=400)
+
+
 class FirstStartIn(Schema):
     """The first chief, and what the school is called."""
 
@@ -113,6 +117,7 @@ class FirstStartIn(Schema):
     name: str = NAME
     username: str = USERNAME
     email: str = EMAIL
+    weight_lb: float = WEIGHT_LB
     password: str = Field(max_length=200)
 
 
@@ -141,7 +146,7 @@ class PersonIn(Schema):
     email: str = EMAIL
     role: Role = "student"
     student: bool = True
-    weight_lb: float = Field(default=180, ge=66, le=400)
+    weight_lb: float = WEIGHT_LB
 
 
 class LeaveIn(Schema):

@@ -125,7 +125,8 @@ def _line(student: Any, lessons: list[list[Attempt]], on: OnTheWay, now: datetim
     booked: datetime | None = student.booked
     coming = _next(student, on, now)
     stays = next((t for t in fault_trends(lessons) if t.trend == "not going away"), None)
-    found = due(clock.day_of(now), last and clock.day_of(last), booked and clock.day_of(booked))
+    joined = clock.day_of(student.person.date_joined)
+    found = due(clock.day_of(now), joined, last and clock.day_of(last), booked and clock.day_of(booked))
     return {
         "stage": student.stage_reached,
         "course": "" if on.way is None else on.way.course.name,

@@ -117,7 +117,8 @@ def enter(request: HttpRequest, name: str, token: str, data: Passworded) -> Sess
 def first(request: HttpRequest, data: FirstStartIn) -> SessionOut:
     """Into an installation in which nobody is yet: the first chief, and what the school is called."""
     return _let_in(
-        request, first_start.begin(data.school, data.username, data.name, data.email, data.password)
+        request,
+        first_start.begin(data.school, data.username, data.name, data.email, data.password, data.weight_lb),
     )
 
 

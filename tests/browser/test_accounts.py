@@ -23,6 +23,7 @@ def test_somebody_new_is_asked_in_and_comes_by_the_link(person):
     person.type("Name", "Wren Halloway")
     person.type("Name to log in", "wren")
     person.type("E-mail", "wren@school.example")
+    person.type("Weight with clothes", "150")
     person.press("Make the link in")
     link = person.field("Link").get_attribute("value")
     person.sees("A letter with the link is on its way to wren@school.example")

@@ -13,8 +13,10 @@ TODAY = date(2026, 11, 26)
 @pytest.mark.parametrize(
     ("days", "booked", "is_due", "why"),
     [
-        (None, False, True, "Has not flown yet, nothing booked"),
-        (None, True, False, "Has not flown yet"),
+        (("joined", 0), False, False, "Joined today, not flown yet, nothing booked"),
+        (("joined", 1), True, False, "Not flown in the 1 day since joining"),
+        (("joined", 14), False, False, "Not flown in the 14 days since joining, nothing booked"),
+        (("joined", 15), False, True, "Not flown in the 15 days since joining, nothing booked"),
         (0, False, False, "Flew today, nothing booked"),
         (1, True, False, "Flew yesterday"),
         (14, False, False, "14 days without a flight, nothing booked"),
@@ -23,8 +25,12 @@ TODAY = date(2026, 11, 26)
     ],
 )
 def test_who_is_due_and_why(days, booked, is_due, why):
-    last = None if days is None else TODAY - timedelta(days=days)
-    found = due(TODAY, last, TODAY if booked else None)
+    joined, last = TODAY - timedelta(days=900), None
+    if isinstance(days, tuple):
+        joined = TODAY - timedelta(days=days[1])
+    else:
+        last = TODAY - timedelta(days=days)
+    found = due(TODAY, joined, last, TODAY if booked else None)
     assert (found.is_due, found.why) == (is_due, why)
 
 

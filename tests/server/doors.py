@@ -19,7 +19,7 @@ def description() -> dict[str, Any]:
     return found
 
 
-PERSON = {"username": "eve", "name": "Eve Marlow"}
+PERSON = {"username": "eve", "name": "Eve Marlow", "weight_lb": 150}
 AWAY = {"begins": "2030-01-01T10:00:00Z", "ends": "2030-01-01T12:00:00Z", "words": "Tyre"}
 DATE = {"version": 1, "what": "Inspection", "until": "2030-01-01"}
 WORD = {

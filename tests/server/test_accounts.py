@@ -22,6 +22,7 @@ NEW = {
     "username": "eve",
     "name": "Eve Marlow",
     "email": "eve@school.example",
+    "weight_lb": 150,
     "role": "student",
     "student": True,
 }

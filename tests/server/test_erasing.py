@@ -68,7 +68,7 @@ def test_nothing_is_left_of_somebody_in_any_table(school, as_):
     """Of one who was asked in, changed, had letters, a second factor, a session, a wrong password, an address
     for a calendar, and left."""
     chief = as_("chief")
-    body = {"username": "marlow", "name": "Eve Marlow", "email": "marlow@school.example"}
+    body = {"username": "marlow", "name": "Eve Marlow", "email": "marlow@school.example", "weight_lb": 150}
     made = post(chief, "/api/people", body).json()["person"]
     put(chief, f"/api/people/{made['id']}", {**body, "name": "Eve Marlowe"})
     eve = Person.objects.get(pk=made["id"])

@@ -18,6 +18,7 @@ FIRST = {
     "username": "effie",
     "email": "",
     "password": PASSWORD,
+    "weight_lb": 150,
 }
 
 
@@ -46,7 +47,9 @@ def test_whoever_comes_first_is_the_chief_and_nobody_after(db):
     assert Person.objects.count() == 1
 
 
-@pytest.mark.parametrize("wrong", [{"password": "short"}, {"username": "a b"}, {"school": " "}, {"name": ""}])
+@pytest.mark.parametrize(
+    "wrong", [{"password": "short"}, {"username": "a b"}, {"school": " "}, {"name": ""}, {"weight_lb": None}]
+)
 def test_nothing_is_begun_by_halves(db, wrong):
     assert post(Client(), "/api/session/first", {**FIRST, **wrong}).status_code == 422
     assert (Person.objects.count(), School.objects.count()) == (0, 0)
@@ -75,7 +78,7 @@ def test_every_step_to_the_first_sortie_without_demo_data(db):
     block = {"name": "Aran block", "elevation_ft": 20, "block_top_ft": 7000}
     place = post(client, "/api/places", {"place": block}).json()
     assert open_steps(client) == left[3:]
-    asked = post(client, "/api/people", {"username": "finn", "name": "Finn Oake"}).json()
+    asked = post(client, "/api/people", {"username": "finn", "name": "Finn Oake", "weight_lb": 160}).json()
     student = asked["person"]["student_id"]
     assert open_steps(client) == left[4:]
     into = put(client, f"/api/students/{student}/course", {"course": SPIN_AWARENESS.key, "why": ""})

@@ -32,14 +32,16 @@ class Step:
     to: str
 
 
-def begin(school: str, username: str, name: str, email: str, password: str) -> Person:
+def begin(school: str, username: str, name: str, email: str, password: str, weight_lb: float) -> Person:
     """The first chief of an installation in which nobody is. Raises Refused."""
     with transaction.atomic():
         if Person.objects.exists():
             raise refused(
                 "school", "somebody is here already", "Log in, or ask the chief instructor for a link."
             )
-        made = Person(username=username, name=name.strip(), email=email.strip(), role=Role.CHIEF)
+        made = Person(
+            username=username, name=name.strip(), email=email.strip(), role=Role.CHIEF, weight_lb=weight_lb
+        )
         require_good(made, password)
         made.set_password(password)
         made.save()

@@ -2190,6 +2190,8 @@ export interface components {
              * @default
              */
             email: string;
+            /** Weight Lb */
+            weight_lb: number;
             /** Password */
             password: string;
         };
@@ -6571,10 +6573,7 @@ export interface components {
              * @default true
              */
             student: boolean;
-            /**
-             * Weight Lb
-             * @default 180
-             */
+            /** Weight Lb */
             weight_lb: number;
         };
         /**

@@ -29,18 +29,20 @@ interface Props {
   onLink: (made: LinkMade) => void;
 }
 
-const NOBODY: Required<PersonIn> = {
+/** The weight is asked for: null until it is given. */
+type Typed = Omit<Required<PersonIn>, "weight_lb"> & { weight_lb: number | null };
+const NOBODY: Typed = {
   username: "",
   name: "",
   email: "",
   role: "student",
   student: true,
-  weight_lb: 180,
+  weight_lb: null,
 };
 
 /** Who somebody is and what they do here; somebody new gets a link in. */
 export function PersonDialog({ person, onClose, onLink }: Props) {
-  const begun: Required<PersonIn> = person ? { ...person, student: person.student_id !== null } : NOBODY;
+  const begun: Typed = person ? { ...person, student: person.student_id !== null } : NOBODY;
   const [who, setWho] = useState(begun);
   const [leaving, setLeaving] = useState(false);
   const inviting = api.useMutation(
@@ -52,14 +54,15 @@ export function PersonDialog({ person, onClose, onLink }: Props) {
     }),
   );
   const changing = api.useMutation("put", "/api/people/{person_id}", usePeopleAgain(onClose));
-  const put = (part: Partial<PersonIn>) => setWho((before) => ({ ...before, ...part }));
+  const put = (part: Partial<Typed>) => setWho((before) => ({ ...before, ...part }));
   const { username, name, email, role, student, weight_lb } = who;
-  const body = { username, name, email, role, student, weight_lb };
   const changed = JSON.stringify(who) !== JSON.stringify(begun);
-  const store = () =>
-    person
-      ? changing.mutate({ params: { path: { person_id: person.id } }, body })
-      : inviting.mutate({ body });
+  const store = () => {
+    if (weight_lb === null) return;
+    const body = { username, name, email, role, student, weight_lb };
+    if (person) changing.mutate({ params: { path: { person_id: person.id } }, body });
+    else inviting.mutate({ body });
+  };
   const failed = inviting.error ?? changing.error;
   const leave = () => (changed ? setLeaving(true) : onClose());
   return (
@@ -86,7 +89,7 @@ export function PersonDialog({ person, onClose, onLink }: Props) {
             label="Weight with clothes"
             unit="lb"
             value={weight_lb}
-            onValue={(value) => put({ weight_lb: value ?? weight_lb })}
+            onValue={(value) => put({ weight_lb: value })}
           />
           <TextField
             select
@@ -111,7 +114,7 @@ export function PersonDialog({ person, onClose, onLink }: Props) {
           <Button onClick={leave}>Leave it as it was</Button>
           <Button
             variant="contained"
-            disabled={!changed || inviting.isPending || changing.isPending}
+            disabled={!changed || weight_lb === null || inviting.isPending || changing.isPending}
             onClick={store}
           >
             {person ? "Store it" : "Make the link in"}

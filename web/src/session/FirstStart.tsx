@@ -1,5 +1,6 @@
 import { Button, Paper, TextField, Typography } from "@mui/material";
 import { useState } from "react";
+import { NumberField } from "../forms/NumberField";
 import { zoneName } from "../frame/dates";
 import { Trouble } from "../frame/states";
 import { useTitle } from "../frame/useTitle";
@@ -24,6 +25,7 @@ const BLANK = { school: "", name: "", username: "", email: "", password: "" };
 export function FirstStart() {
   useTitle("First start");
   const [typed, setTyped] = useState(BLANK);
+  const [weight, setWeight] = useState<number | null>(null);
   const [again, setAgain] = useState("");
   const first = useFirst();
   const differ = again !== "" && again !== typed.password;
@@ -44,13 +46,22 @@ export function FirstStart() {
         sx={styles.form}
         onSubmit={(event: React.FormEvent) => {
           event.preventDefault();
-          if (again === typed.password) first.mutate({ body: typed });
+          if (again === typed.password && weight !== null)
+            first.mutate({ body: { ...typed, weight_lb: weight } });
         }}
       >
         {field("school", "The school's name", { autoFocus: true })}
         {field("name", "Your name", { autoComplete: "name" })}
         {field("username", "Name to log in", { autoComplete: "username" })}
         {field("email", "E-mail, if you like", { autoComplete: "email" })}
+        <NumberField
+          label="Your weight with clothes"
+          unit="lb"
+          least={66}
+          most={400}
+          value={weight}
+          onValue={setWeight}
+        />
         {field("password", "A password of your own", { type: "password", autoComplete: "new-password" })}
         <TextField
           size="small"
@@ -64,7 +75,7 @@ export function FirstStart() {
           onChange={(e) => setAgain(e.target.value)}
         />
         {first.isError && <Trouble error={first.error} />}
-        <Button type="submit" variant="contained" disabled={first.isPending || differ}>
+        <Button type="submit" variant="contained" disabled={first.isPending || differ || weight === null}>
           Begin
         </Button>
         <Typography sx={{ fontSize: 13.5, color: tokens.slate }}>
