@@ -324,3 +324,38 @@ def test_an_impossible_card_is_refused_at_its_numbers_and_a_good_one_is_stored(p
     person.press("Leave it as it was")
     person.sees("What you changed here is not stored.")
     person.press("Drop the changes")
+
+
+TYPED = "[not(@readonly)][not(@aria-hidden='true')]"
+FIELDS = (
+    f"//*[@role='dialog']//input[not(@type) or @type='text']{TYPED} | //*[@role='dialog']//textarea{TYPED}"
+)
+
+
+@pytest.mark.long
+@pytest.mark.parametrize(
+    ("who", "page", "keys"),
+    [
+        ("morag", "/fleet", ("QX-ROE Selkie 160", "Change QX-ROE")),
+        ("morag", "/fleet", ("Change Skarra Sound block",)),
+        ("morag", "/fleet", ("Change the standards",)),
+        ("morag", "/figures", ("Set the school's standard",)),
+        ("morag", "/people", ("Ask somebody in",)),
+    ],
+    ids=["card", "place", "standards", "figure", "person"],
+)
+def test_every_field_of_an_editor_takes_what_is_typed_and_shows_it(person, who, page, keys):
+    """Fields of words showed NaN in an editor of numbers."""
+    person.log_in(who, page)
+    for key in keys:
+        person.press(key)
+    person.one("//*[@role='dialog']")
+    fields = [field for field in person.all(FIELDS) if field.is_enabled()]
+    assert fields
+    for field in fields:
+        before = field.get_property("value")
+        assert "NaN" not in before, field.accessible_name
+        field.send_keys(Keys.END, "7")
+        assert field.get_property("value") == f"{before}7", field.accessible_name
+    person.press("Leave it as it was")
+    person.press("Drop the changes")
