@@ -230,7 +230,8 @@ def proposal_of(
         elif limits:
             value, doubt = looked
             criteria.append(_criterion(rule, abs(value) if rule.off else value, doubt, limits))
-    caps = tuple(_caps(attempt))
+    sure = (one.key for one in technique.faults if one.found and one.sure) if technique else ()
+    caps = tuple(_caps(attempt, frozenset((*attempt.faults, *sure))))
     if attempt.loss_is_offered and attempt.flown_by.by_student and not recorded:
         return Proposal(None, NOTHING_MEASURED, (), caps, tuple(missing))
     if briefed is None and technique is None and not caps:
@@ -264,7 +265,8 @@ def _limit(limit: float, unit: str) -> str:
     return f"{limit:g}°" if unit == "°" else f"{limit:g} {unit}".strip()
 
 
-def _caps(attempt: Attempt) -> Iterator[Cap]:
+def _caps(attempt: Attempt, faults: frozenset[str]) -> Iterator[Cap]:
+    """faults: noted, or found for sure."""
     if not attempt.flown_by.by_student:
         yield Cap("Shown", f"Who flew: {attempt.flown_by}.")
     if attempt.flown_by == FlownBy.WITH_TALK:
@@ -274,6 +276,9 @@ def _caps(attempt: Attempt) -> Iterator[Cap]:
         yield Cap(SHOWS[became] or "Shown", f"What became of it: {became}.")
     if attempt.taken_over_ft is not None:
         yield Cap(TAKEN_OVER_SHOWS, f"Taken over at {in_words(attempt.taken_over_ft, 'ft')}.")
+    for fault in figure_of(attempt.planned.key).faults:
+        if fault.blocks and fault.key in faults:
+            yield Cap("Guided", f"A dangerous fault: {fault.words.lower()}.")
     for stop in attempt.stops:
         if stop.kind in FLOWN_STOPS:
             yield Cap("Guided", f"Crossed: {stop.kind}.")

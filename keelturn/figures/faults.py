@@ -291,6 +291,22 @@ AILERON_NOT_HELD = Fault(
 TOO_FAR_INVERTED = "It pulls as it stops: the wing can stall again, the right way up."
 
 
+# Those that could end badly.
+BLOCKING = frozenset(
+    {
+        "no_answer",
+        "wrong_rudder",
+        "rudder_not_centred",
+        "secondary_stall",
+        "stalled_over_top",
+        "overspeed",
+        "pulled_before_rolling",
+        "pulled_through",
+        "stopped_short",
+    }
+)
+
+
 def _in_spin(fault: Fault, kind: Kind) -> Fault:
     """Return the fault as it is said of this kind of spin."""
     if fault.key == "aileron_in" and kind.aileron:
@@ -298,7 +314,12 @@ def _in_spin(fault: Fault, kind: Kind) -> Fault:
     if fault.key == "stick_too_far" and kind.inverted:
         fault = replace(fault, does=TOO_FAR_INVERTED)
     stick = {"stalls": kind.stalls, "unstalls": kind.unstalls}
-    return replace(fault, words=fault.words.format(**stick), assumed=fault.assumed.format(**stick))
+    return replace(
+        fault,
+        words=fault.words.format(**stick),
+        assumed=fault.assumed.format(**stick),
+        blocks=fault.key in BLOCKING,
+    )
 
 
 def faults(*keys: str, spin: SpinKind = "upright") -> tuple[Fault, ...]:

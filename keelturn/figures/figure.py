@@ -73,13 +73,16 @@ class Begin:
 @dataclass(frozen=True, slots=True)
 class Fault:
     """numbers: what it is taken to change in the pilot's numbers, added to the usual ones, and assumed: how
-    that is said; empty where no number stands for it (assumptions of ours, no published source)."""
+    that is said; empty where no number stands for it (assumptions of ours, no published source). blocks: it
+    could end badly, so that whoever makes it gets no further, whatever height it cost (common practice, no
+    published source)."""
 
     key: str
     words: str
     does: str
     numbers: Mapping[str, float] = field(default_factory=dict)
     assumed: str = ""
+    blocks: bool = False
 
 
 @dataclass(frozen=True, slots=True)

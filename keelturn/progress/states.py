@@ -83,6 +83,9 @@ RULES: tuple[Rule, ...] = (
 LAPSES_TO = State.GUIDED
 # What shows no more than this was lost beyond the task's own limit.
 BEYOND_SHOWS: Grade = "Guided"
+# Whoever makes a dangerous fault gets no further than this until so many attempts in a row are without it.
+BLOCKED_SHOWS: Grade = "Guided"
+CLEAN_ATTEMPTS = 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -248,8 +251,19 @@ def _lacks(rule: Rule, task: CourseTask, flown: Sequence[Flown]) -> Iterator[str
     best = max((GRADES.index(s) for f in last if (s := shows(task, f)) is not None), default=-1)
     if rule.last_best is not None and best < GRADES.index(rule.last_best) and len(good) >= rule.attempts:
         yield f"the last flight showed {GRADES[best] if best >= 0 else 'nothing that counts'}"
+    if GRADES.index(rule.grade) > GRADES.index(BLOCKED_SHOWS):
+        yield from _blocked(task, flown)
     if rule.nothing_open:
         yield from still_open(task, flown)
+
+
+def _blocked(task: CourseTask, flown: Sequence[Flown]) -> Iterator[str]:
+    """Dangerous faults that were noted in the last attempts at the task, whatever height they cost."""
+    last = [f for f in _that_count(task, flown) if f.attempt.to_the_end][-CLEAN_ATTEMPTS:]
+    made = {key for f in last for key in f.attempt.faults}
+    for fault in figure_of(task.figure).faults:
+        if fault.blocks and fault.key in made:
+            yield f"{_counted(CLEAN_ATTEMPTS, 'attempt')} without '{fault.words.lower()}'"
 
 
 def _that_count(task: CourseTask, flown: Sequence[Flown]) -> list[Flown]:

@@ -13,7 +13,7 @@ from keelturn.assess.second_look import second_look
 from keelturn.assess.spoken import FIRST, KEEP_IT, OF_A_FAULT, OF_A_STEP, OF_AN_OUTCOME
 from keelturn.assess.technique import AccountStep, AccountTold, FaultSeen, Technique, technique_noted
 from keelturn.assess.where import STEPS
-from keelturn.figures.faults import BY_KEY
+from keelturn.figures.faults import BLOCKING, BY_KEY
 from keelturn.figures.planned import PlannedFigure
 from keelturn.noting.attempt import Attempt, Outcome, lacks_a_reason, shown_by
 from keelturn.progress.habits import in_a_row
@@ -22,6 +22,7 @@ from keelturn.school.grading import GRADES, MOST, Grading, Most, asked_of
 from keelturn.school.standards import FigureStandard, Standards
 from keelturn.working import given
 from tests.core.test_after_the_flight import SPIN, attempt, conditions
+from tests.flights import figure
 
 
 def feet(label, value):
@@ -417,3 +418,17 @@ def test_heights_that_were_only_accepted_as_offered_praise_nothing_and_grade_not
     # Read off, the same heights are a flight.
     read = attempt(**ALONE)
     assert proposed(read, None, loss_account(read, conditions())).grade is not None
+
+
+def test_a_dangerous_fault_caps_the_grade_however_little_height_it_cost():
+    assert set(FIRST) <= BLOCKING
+    low = figure("nose_low")
+    noted = attempt(**{**ALONE, "planned": low, "faults": ("pulled_before_rolling",)})
+    account = against(1000, 900)
+    found = proposed(noted, None, account, planned=low)
+    assert found.grade == "Guided"
+    assert "a dangerous fault: pulled before rolling" in found.says.lower()
+    sure = technique(faults=(seen("pulled_before_rolling"),))
+    assert proposed(attempt(**{**ALONE, "planned": low}), sure, account, planned=low).grade == "Guided"
+    unsure = technique(faults=(seen("pulled_before_rolling", sure=False),))
+    assert proposed(attempt(**{**ALONE, "planned": low}), unsure, account, planned=low).grade != "Guided"

@@ -5,6 +5,7 @@ from datetime import timedelta
 
 import pytest
 
+from keelturn.progress.course import CourseTask
 from keelturn.progress.states import State, belongs, marks_of, shows, state_of
 from keelturn.progress.way import (
     STANDINGS,
@@ -273,3 +274,29 @@ def test_what_must_come_before_a_lesson_is_said():
     begun = way_through(small, [stall("Guided")], (), TODAY, DAYS)
     assert begun.missing_for(teach, STANDINGS[1]) == ()
     assert not begun.met and begun.ground_missing == ("What the manual says",)
+
+
+def test_a_dangerous_fault_holds_back_until_two_attempts_are_without_it_whatever_height_it_cost():
+    """Pulled before rolling in every recovery it cost less height, was graded Sound, and was promoted."""
+    task = CourseTask(key="low", figure="nose_low", needed="sound", side="right")
+
+    def reached(*clean):
+        flights = [
+            flown(
+                "nose_low",
+                "Sound",
+                at,
+                ago=20 - at,
+                faults=() if ok else ("pulled_before_rolling",),
+                side="right",
+                **ALONE,
+            )
+            for at, ok in enumerate(clean, 1)
+        ]
+        return state(task, *flights)
+
+    assert reached(True, True).state == State.SOUND
+    held = reached(False, False, True)
+    assert held.state == State.GUIDED
+    assert "2 attempts without 'pulled before rolling'" in held.missing
+    assert reached(False, True, True).state == State.SOUND

@@ -260,8 +260,14 @@ export function sortie(over: Partial<Sortie> = {}): Sortie {
     figures.map((f) =>
       figureAnswer(f.id, f.start_ft, {
         faults: [
-          { key: "soft_pull", words: "Timid pull", does: "Height runs away.", assumed: "" },
-          { key: "rudder_late", words: "Rudder half or late", does: "Every second counts.", assumed: "" },
+          { key: "soft_pull", words: "Timid pull", does: "Height runs away.", assumed: "", blocks: false },
+          {
+            key: "rudder_late",
+            words: "Rudder half or late",
+            does: "Every second counts.",
+            assumed: "",
+            blocks: false,
+          },
         ],
       }),
     ),

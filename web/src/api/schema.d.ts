@@ -2705,7 +2705,9 @@ export interface components {
         /**
          * Fault
          * @description numbers: what it is taken to change in the pilot's numbers, added to the usual ones, and assumed: how
-         *     that is said; empty where no number stands for it (assumptions of ours, no published source).
+         *     that is said; empty where no number stands for it (assumptions of ours, no published source). blocks: it
+         *     could end badly, so that whoever makes it gets no further, whatever height it cost (common practice, no
+         *     published source).
          */
         Fault: {
             /** Key */
@@ -2723,6 +2725,11 @@ export interface components {
              * @default
              */
             assumed: string;
+            /**
+             * Blocks
+             * @default false
+             */
+            blocks: boolean;
         };
         /**
          * FigureAnswer

@@ -114,7 +114,7 @@ describe("figures in the air", () => {
           family: "looping",
           purpose: "",
           has_sides: false,
-          faults: [{ key: "hard", words: "Pulled hard", does: "", assumed: "" }],
+          faults: [{ key: "hard", words: "Pulled hard", does: "", assumed: "", blocks: false }],
           outcomes: ["as intended"],
           parameters: [],
           schools: [],
