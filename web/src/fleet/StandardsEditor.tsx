@@ -76,7 +76,8 @@ export function StandardsEditor({ held, fields, onClose }: Props) {
 function differences(before: Standards, after: Standards, fields: FieldSpec[]) {
   const said = (document: Standards, { path, enter }: FieldSpec): string => {
     const held: unknown = enter === "stated" ? statedAt(document, path)?.value : get(document, path);
-    return typeof held === "number" ? held.toLocaleString("en") : String(held || "not given");
+    if (typeof held === "number") return held.toLocaleString("en");
+    return typeof held === "string" && held !== "" ? held : "not given";
   };
   return fields
     .map((f) => ({ label: f.label, unit: f.unit, before: said(before, f), after: said(after, f) }))
