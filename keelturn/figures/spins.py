@@ -140,7 +140,7 @@ INVERTED = _spin(
 INVERTED_FLAT = _spin(
     "spin_inverted_flat",
     "Inverted flat spin",
-    "The longest wait of all: power off, rudder against the yaw, stick back, hold.",
+    "The longest wait of all: power off first, put the recovery in, and hold it.",
     1.0,
     kind="inverted flat",
     category="aerobatic",

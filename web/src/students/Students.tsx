@@ -17,6 +17,7 @@ import { dayAndTime, day } from "../frame/dates";
 import { Empty, Loading, Trouble } from "../frame/states";
 import { narrow, tokens } from "../theme";
 import { VerdictMark } from "../verdict/VerdictMark";
+import { FEEL_ENDS } from "../frame/feel";
 
 const styles = {
   sheet: { border: `1px solid ${tokens.hairline}`, overflowX: "auto" },
@@ -63,7 +64,10 @@ export default function Students() {
                 <TableCell>Student</TableCell>
                 <TableCell>Due</TableCell>
                 <TableCell>Next lesson</TableCell>
-                <TableCell>Felt last, 0 very ill</TableCell>
+                <TableCell>
+                  Felt last
+                  <Box sx={{ ...styles.small, whiteSpace: "nowrap" }}>{FEEL_ENDS}</Box>
+                </TableCell>
                 <TableCell>Fault that stays</TableCell>
               </TableRow>
             </TableHead>
@@ -111,7 +115,8 @@ function One({ student: s }: { student: StudentLine }) {
             <Box component="span" sx={styles.feel}>
               {s.last_feel}
             </Box>{" "}
-            of 10 (fine)
+            of 10
+            <Box sx={{ ...styles.small, display: { md: "none" } }}>{FEEL_ENDS}</Box>
           </>
         )}
       </TableCell>
