@@ -39,7 +39,7 @@ def spoken_and_flown(key, school, side="left", c=C):
     return answer, controls_of(planned, c)
 
 
-@pytest.mark.parametrize("side", ["left", "right"])
+@pytest.mark.parametrize("side", ["left", pytest.param("right", marks=pytest.mark.long)])
 @pytest.mark.parametrize("method", METHODS)
 @pytest.mark.parametrize("spin", SPINS, ids=lambda f: f.key)
 def test_each_step_of_each_method_moves_the_control_the_way_it_is_flown(spin, method, side):
