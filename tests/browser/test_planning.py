@@ -339,10 +339,9 @@ FIELDS = (
         ("morag", "/fleet", ("QX-ROE Selkie 160", "Change QX-ROE")),
         ("morag", "/fleet", ("Change Skarra Sound block",)),
         ("morag", "/fleet", ("Change the standards",)),
-        ("morag", "/figures", ("Set the school's standard",)),
         ("morag", "/people", ("Ask somebody in",)),
     ],
-    ids=["card", "place", "standards", "figure", "person"],
+    ids=["card", "place", "standards", "person"],
 )
 def test_every_field_of_an_editor_takes_what_is_typed_and_shows_it(person, who, page, keys):
     """Fields of words showed NaN in an editor of numbers."""
@@ -355,6 +354,8 @@ def test_every_field_of_an_editor_takes_what_is_typed_and_shows_it(person, who, 
     for field in fields:
         before = field.get_property("value")
         assert "NaN" not in before, field.accessible_name
+        if len(before) >= int(field.get_dom_attribute("maxlength") or len(before) + 1):
+            continue
         field.send_keys(Keys.END, "7")
         assert field.get_property("value") == f"{before}7", field.accessible_name
     person.press("Leave it as it was")
