@@ -68,9 +68,12 @@ def wind(f: Flight, c: Conditions) -> Iterable[Check]:
         words = f"Not given; the school flies this up to {most.shown}. Drift is computed in calm air."
         yield _not_given(Kind.WIND, "Wind not given", words, most, c)
         return
-    blows = given("Wind, gusts counted", max(c.day.wind[1], gust or 0.0), "kt", source, "up")
-    words = f"{c.day.wind[1]:.0f} kt" + (f", gusts to {gust:.0f}" if gust is not None else "")
+    speed = c.day.wind_kt or 0.0
+    blows = given("Wind, gusts counted", max(speed, gust or 0.0), "kt", source, "up")
+    words = f"{speed:.0f} kt" + (f", gusts to {gust:.0f}" if gust is not None else "")
     words = f"{words}; the school flies this up to {most.shown}."
+    if c.day.wind_from_deg is None:
+        words += " No direction given: drift is computed in calm air."
     yield judged(Kind.WIND, "Wind", words, blows, most, most.value - blows.value, 5.0)
 
 

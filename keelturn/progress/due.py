@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from keelturn.noting.attempt import Attempt
+from keelturn.school.dates import days_in_words
 
 # After so many days without a flight what was learnt upside down begins to go.
 LONG_DAYS = 14
@@ -24,7 +25,9 @@ def due(today: date, joined: date, last_flew: date | None, booked: date | None) 
     if last_flew is None:
         days = (today - joined).days
         since = (
-            "Joined today, not flown yet" if days <= 0 else f"Not flown in the {_days(days)} since joining"
+            "Joined today, not flown yet"
+            if days <= 0
+            else f"Not flown in the {days_in_words(days)} since joining"
         )
         long = days > LONG_DAYS
     else:
@@ -34,10 +37,6 @@ def due(today: date, joined: date, last_flew: date | None, booked: date | None) 
     if booked is None:
         return Due(long, f"{since}, nothing booked")
     return Due(False, since)
-
-
-def _days(count: int) -> str:
-    return f"{count} day{'' if count == 1 else 's'}"
 
 
 def last_feel(lessons: Sequence[Sequence[Attempt]]) -> int | None:

@@ -31,9 +31,13 @@ class Dated:
     def words(self, on: date) -> str:
         left = self.days_left(on)
         if left < 0:
-            return f"Ended on {self.until:%d %b %Y}, {_days(-left)} before."
-        return f"Valid until {self.until:%d %b %Y}: {_days(left)} left." if left else "Its last valid day."
+            return f"Ended on {self.until:%d %b %Y}, {days_in_words(-left)} before."
+        return (
+            f"Valid until {self.until:%d %b %Y}: {days_in_words(left)} left."
+            if left
+            else "Its last valid day."
+        )
 
 
-def _days(n: int) -> str:
+def days_in_words(n: int) -> str:
     return f"{n} day{'' if n == 1 else 's'}"

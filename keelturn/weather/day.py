@@ -77,7 +77,8 @@ class Day(Document):
 
     def is_given(self, name: str) -> bool:
         """Whether a report or a person gave this field."""
-        value = getattr(self, name)
+        # The wind is one group, by the name of its direction: a variable one has only a speed.
+        value = getattr(self, "wind_kt" if name == "wind_from_deg" else name)
         cloudless = name == "cloud_base_ft" and self.no_cloud
         return name in self.sources or cloudless or (bool(value) if name == "winds" else value is not None)
 
@@ -96,5 +97,7 @@ class Day(Document):
 
     @property
     def wind(self) -> tuple[float, float]:
-        """(from deg, kt); calm where none is given."""
-        return self.wind_from_deg or 0.0, self.wind_kt or 0.0
+        """(from deg, kt) that carries the aircraft; calm where either is not given."""
+        if self.wind_from_deg is None or self.wind_kt is None:
+            return 0.0, 0.0
+        return self.wind_from_deg, self.wind_kt

@@ -257,3 +257,14 @@ def test_what_is_computed_without_weather_says_with_what():
 )
 def test_visibility_is_reported_only_where_it_was(day, words):
     assert found(plan(figure("spin"), day=day))["visibility"].sentence.startswith(words)
+
+
+def test_a_wind_without_a_direction_is_given_and_carries_nothing():
+    """As a report has it that says variable."""
+    day = {name: value for name, value in GIVEN.items() if name != "wind_from_deg"} | {"wind_kt": 6.0}
+    document = plan(figure("spin")).model_copy(update={"day": Day.model_validate(day)})
+    check = found(document)["wind"]
+    assert check.sentence.startswith("6 kt; ")
+    assert "No direction given: drift is computed in calm air." in check.sentence
+    assert check.deciding.source.words == "typed in"
+    assert compute_plan(document, conditions(document)).drift.total.value == 0.0

@@ -374,3 +374,25 @@ def test_what_is_written_from_the_right_stands_as_it_is_read():
     assert marked_up("Ana גובה שרה, 1,000 ft") == (
         'Ana <font name="DejaVu">הרש</font> <font name="DejaVu">הבוג</font>, 1,000 ft'
     )
+
+
+@pytest.mark.parametrize(("days", "stops"), [(0, 4), (1, 0)])
+def test_weather_that_nobody_gave_stops_the_flight_of_today_and_not_of_tomorrow(school, as_, days, stops):
+    at = clock.morning_of(clock.now()) + timedelta(days=days, hours=12)
+    sortie = school.sortie(at=at)
+    sortie.plan = {**sortie.plan, "day": {}}
+    sortie.save(update_fields=["plan"])
+    answer = as_("bo").get(f"/api/sorties/{sortie.pk}").json()["answer"]
+    kinds = {c["kind"]: c["verdict"] for c in answer["checks"]}
+    verdict = "stop" if stops else "mind"
+    assert [kinds[kind] for kind in ("air", "visibility", "cloud", "wind")] == [verdict] * 4
+    assert answer["stops"] == stops
+
+
+def test_a_variable_wind_has_no_direction_and_keeps_none_of_an_earlier_report(school, as_):
+    sortie = school.sortie()
+    report = "METAR XTST 140750Z VRB04KT 9999 SCT040 11/06 Q1009"
+    body = {"day": {"wind_from_deg": 240, "wind_kt": 14}, "place_id": school.place.pk, "report": report}
+    found = post(as_("bo"), f"/api/sorties/{sortie.pk}/weather", body).json()["day"]
+    assert (found["wind_from_deg"], found["wind_kt"]) == (None, 4)
+    assert found["sources"]["wind_from_deg"].startswith("METAR XTST")

@@ -45,13 +45,17 @@ def day_from_report(
     minutes = SchoolStandards.in_force().document().report_min.value
     fields, said = _fields(report)
     observed = f" {report.observed:%d %H%M}Z" if report.observed else ""
-    sources = dict.fromkeys(fields, f"METAR {report.station}{observed}, {fetched_from}")
+    reported = f"METAR {report.station}{observed}, {fetched_from}"
+    sources = dict.fromkeys(fields, reported)
     if winds:
         fields["winds"] = [{"height_ft": ft, "from_deg": deg, "kt": kt} for ft, deg, kt in winds]
         sources["winds"] = f"wind at height, {fetched_from}"
         said.append("wind at height")
     if report.wind_kt is not None:
-        fields["wind_kt"], fields["gust_kt"] = report.wind_kt, report.gust_kt
+        # One group: a variable wind has no direction, and keeps none of an earlier report's.
+        wind = {"wind_from_deg": report.wind_from_deg, "wind_kt": report.wind_kt, "gust_kt": report.gust_kt}
+        fields |= wind
+        sources["wind_from_deg"] = reported
     day = _possible(
         {
             **before.model_dump(mode="json"),

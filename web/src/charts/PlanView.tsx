@@ -54,9 +54,11 @@ export function PlanView({
     { left: 4, top: 4, right: S - 4, bottom: S - 4 },
   ).map(({ box }): [number, number] => [(box.left + box.right) / 2, (box.top + box.bottom) / 2]);
   const wind =
-    windFrom === null || windKt === null
+    windKt === null
       ? "wind not given"
-      : `wind ${String(Math.round(windFrom)).padStart(3, "0")}/${Math.round(windKt)}`;
+      : windFrom === null
+        ? `wind ${Math.round(windKt)} kt, no direction`
+        : `wind ${String(Math.round(windFrom)).padStart(3, "0")}/${Math.round(windKt)}`;
   const labels: Label[] = [
     {
       words: answer ? wind : "",
