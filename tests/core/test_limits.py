@@ -111,7 +111,7 @@ OTHER_STANDARDS = {
     "aerobatic_h": "what is required", "aerobatic_flights": "what is required",
     "spin_days": "what is required (tests/core/test_requirements)",
     "recorder": "an address (test_the_recorders_address)",
-    "grading": "what grades ask (test_advice_and_grades)",
+    "grading": "what grades ask (test_grades)",
     "figures": "floors and gates of figures (test_closer_look)",
 }  # fmt: skip
 

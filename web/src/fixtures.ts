@@ -254,20 +254,16 @@ const BLOCK = {
   fields: [],
 } as unknown as Sortie["block"];
 
+const PLAIN = { assumed: "", blocks: false };
+
 export function sortie(over: Partial<Sortie> = {}): Sortie {
   const figures = [planned("f1"), planned("f2", { start_ft: 5500 })];
   const answers = planAnswer(
     figures.map((f) =>
       figureAnswer(f.id, f.start_ft, {
         faults: [
-          { key: "soft_pull", words: "Timid pull", does: "Height runs away.", assumed: "", blocks: false },
-          {
-            key: "rudder_late",
-            words: "Rudder half or late",
-            does: "Every second counts.",
-            assumed: "",
-            blocks: false,
-          },
+          { ...PLAIN, key: "soft_pull", words: "Timid pull", does: "Height runs away." },
+          { ...PLAIN, key: "rudder_late", words: "Rudder half or late", does: "Every second counts." },
         ],
       }),
     ),
