@@ -5,6 +5,7 @@ from collections import Counter
 from datetime import datetime, timedelta
 
 import pytest
+from selenium.webdriver.common.keys import Keys
 
 from tests.browser.network import Network
 
@@ -115,7 +116,9 @@ def test_two_devices_on_one_sortie_one_an_hour_off(person, served):
     person.log_in("tam", at="")
     number = person.coming("Jonah")
     person.go(f"/sorties/{number}/fly")
-    note(person, *ALL)
+    note(person, "At the gate", "Recover")
+    person.take("Lowest", Keys.ARROW_UP)
+    person.take("Level")
     person.until(lambda: len(on_the_server(served, number)["entries"]) == 5)
     mine = on_the_server(served, number)["entries"]
     lowest = next(e for e in mine if e["what"] == "lowest_ft")

@@ -41,7 +41,7 @@ const styles = {
   end: {
     display: "grid",
     gap: 1,
-    gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 150px 190px" },
+    gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 230px 190px" },
     alignItems: "start",
   },
 } as const;

@@ -37,7 +37,7 @@ interface PadProps {
   edit: (edits: Edits) => void;
 }
 
-const ENDS: Record<number, string> = { 10: "fine", 0: "very ill" };
+const ENDS: Record<number, string> = { 10: " fine", 0: " very ill" };
 
 /** How do you feel, 0 to 10: the same key once more takes it back. */
 export function FeelPad({ attempt, disabled, edit }: PadProps) {
@@ -51,10 +51,10 @@ export function FeelPad({ attempt, disabled, edit }: PadProps) {
           disabled={disabled}
           onChange={() => edit({ feel: attempt?.feel === n ? null : n })}
           sx={styles.number}
-          aria-label={`Feel ${n}`}
+          aria-label={`Feel ${n}${ENDS[n] ?? ""}`}
         >
           {n}
-          {ENDS[n] && <Box component="span" sx={styles.end}>{` ${ENDS[n]}`}</Box>}
+          {ENDS[n] && <Box component="span" sx={styles.end}>{ENDS[n]}</Box>}
         </ToggleButton>
       ))}
     </Box>
