@@ -54,7 +54,11 @@ export function FeelPad({ attempt, disabled, edit }: PadProps) {
           aria-label={`Feel ${n}${ENDS[n] ?? ""}`}
         >
           {n}
-          {ENDS[n] && <Box component="span" sx={styles.end}>{ENDS[n]}</Box>}
+          {ENDS[n] && (
+            <Box component="span" sx={styles.end}>
+              {ENDS[n]}
+            </Box>
+          )}
         </ToggleButton>
       ))}
     </Box>
