@@ -89,6 +89,7 @@ def test_a_second_factor_is_set_up_and_asked_for(served, person):
     person.sees("9 recovery codes left")
 
 
+@pytest.mark.long
 def test_an_instructor_leaves_and_another_takes_over(served, person):
     person.log_in("morag", "/people")
     person.press("More about Tam Ferrand")

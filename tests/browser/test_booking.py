@@ -52,6 +52,7 @@ def test_taken_over_cancelled_and_put_back_with_who_did_it(person):
     person.sees("Ilse Quorn instructs this one")
 
 
+@pytest.mark.long
 def test_another_day_has_its_own_weather_and_is_briefed_again(person):
     person.log_in("tam")
     to_petras(person)

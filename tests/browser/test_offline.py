@@ -55,6 +55,7 @@ def waiting(person) -> list[str]:
     return [name for name, state in rows if state == "waiting"]
 
 
+@pytest.mark.long
 def test_nine_figures_without_a_network_from_a_cold_start(person, served, network):
     person.viewport(390, 844, mobile=True)
     person.log_in("tam")

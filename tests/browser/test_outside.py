@@ -50,6 +50,7 @@ def test_sky_ground_and_fields_are_drawn_in_three_dimensions(deep):
         assert sum(picture["above"]) > sum(picture["below"]) + 20
 
 
+@pytest.mark.long
 def test_without_three_dimensions_there_is_the_simple_picture(person):
     to_brief(person)
     assert person.browser.execute_script(COLOURS) == []

@@ -40,6 +40,7 @@ def stop(person, words):
     person.until(lambda: person.all(f"//*[@data-check][.//*[@aria-label='stop']][contains(., \"{words}\")]"))
 
 
+@pytest.mark.long
 def test_what_must_not_be_is_a_stop_that_says_what_where_and_what_to_do(planning):
     """One after the other in one plan."""
     person, _ = planning
@@ -160,6 +161,7 @@ def test_a_session_that_ends_is_taken_up_again_inside_the_page(planning):
     assert stored(person, number)["plan"]["figures"][0]["start_ft"] == 4300
 
 
+@pytest.mark.long
 def test_heights_that_cannot_be_are_kept_and_said(person):
     """A lowest height above the start: what was noted stays, and Debrief says what is wrong with it."""
     person.log_in("tam", at="")

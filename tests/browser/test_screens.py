@@ -46,6 +46,7 @@ def test_plan_by_keyboard(person):
     person.sees("Spins before the autumn crossings")
 
 
+@pytest.mark.long
 def test_dragging_a_notch_recomputes_and_is_one_step_to_undo(person):
     from selenium.webdriver import ActionChains
 

@@ -53,6 +53,7 @@ def test_dragged_it_says_what_it_means_and_can_be_put_back(week):
     week.sees("10:30 to 12:00")
 
 
+@pytest.mark.long
 def test_its_end_makes_it_longer_and_the_arrow_keys_do_the_same(week):
     one = bar(week, PETRA)
     held_by(week, one.find_element(By.XPATH, ".//*[@data-end]"), 0.5 * hour_px(week))
@@ -140,6 +141,7 @@ def test_a_calendars_file_says_when_the_aircraft_is_not_to_be_had(week, served, 
     week.sees("QX-ROE not to be had: New tyre")
 
 
+@pytest.mark.long
 def test_a_date_that_has_ended_stops_the_plan(person):
     person.log_in("morag", "/dates")
     person.press("Change Inspection of QX-ROE")

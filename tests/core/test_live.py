@@ -125,6 +125,7 @@ def listened(address, last=0, seconds=PATIENCE_S):
     return [(int(s["id"]), s["event"], json.loads(s["data"])) for s in said if "event" in s]
 
 
+@pytest.mark.long
 def test_the_stand_in_streams_its_flight_hangs_up_and_goes_on_where_it_was(standing_in):
     first = listened(standing_in)
     assert first[0][1] == "recorder"

@@ -82,6 +82,7 @@ def numbers(found):
     return {one.key: one for one in found.numbers}
 
 
+@pytest.mark.long
 def test_an_aircraft_that_spins_as_its_card_says_stays_as_it_is():
     found = spin_beside(TRAINER, flights_in(TRAINER, 4, seed=2))
     assert (found.spins, found.flights, found.card) == (16, 4, None)

@@ -71,6 +71,7 @@ def test_late_counts_from_the_tap_where_there_is_one(key, most):
     assert called(base, 7.9).value == pytest.approx(7.9)
 
 
+@pytest.mark.long
 def test_the_first_input_of_what_never_span_is_not_shown():
     def shown(**habits):
         return {one.name for one in technique_of(*flown("spin", habits, controls=True), C).numbers}

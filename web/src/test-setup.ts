@@ -13,6 +13,9 @@ configure({ asyncUtilTimeout: 60_000 });
 beforeEach(() => {
   inZone("UTC");
   localStorage.clear();
+  // Reading the style sheets for each question about a role took a quarter of the time; a test of styles calls
+  // its mockRestore.
+  vi.spyOn(window, "getComputedStyle").mockImplementation((element) => (element as HTMLElement).style);
 });
 afterEach(() => {
   cleanup();

@@ -27,6 +27,7 @@ describe("what the briefs got wrong", () => {
     expect(within(sheet).getAllByText(cost.words)).toHaveLength(2);
   });
   it("puts a figure on one side of its brief, as far as it lies", () => {
+    vi.mocked(getComputedStyle).mockRestore();
     const { container } = render(<FigureCosts costs={[cost]} />);
     const lefts = [...container.querySelectorAll("div")].map((e) => parseFloat(getComputedStyle(e).left));
     // The widest of the row, 90 ft, lies at 98 of 100; the mean of 60 at 50 + 32, less half its mark.

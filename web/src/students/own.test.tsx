@@ -65,6 +65,7 @@ describe("own numbers beside the population's", () => {
     words: "4 of 10 attempts counted; until then the larger rules: this student's own",
   };
   it("has both rows, the one that rules in bold, and says why", () => {
+    vi.mocked(getComputedStyle).mockRestore();
     shown(<OwnNumbers figure={figureAnswer("f1")} own={own} />);
     const table = screen.getByRole("table", { name: "Spin f1: this student beside the population" });
     const [, population, student] = within(table).getAllByRole("row");
@@ -77,6 +78,7 @@ describe("own numbers beside the population's", () => {
     expect(screen.getByText(/^4 of 10 attempts counted/)).toBeInTheDocument();
   });
   it("has the population's in bold where that rules", () => {
+    vi.mocked(getComputedStyle).mockRestore();
     shown(<OwnNumbers figure={figureAnswer("f1")} own={{ ...own, rules: "population" }} />);
     const [, population, student] = screen.getAllByRole("row");
     expect(population).toHaveStyle({ fontWeight: 720 });

@@ -98,6 +98,7 @@ beforeAll(() => {
 
 describe("where the height went", () => {
   it("hangs each step where the last one ended, with its doubt", () => {
+    vi.mocked(getComputedStyle).mockRestore();
     render(<WentAccount account={account} />);
     const rows = within(screen.getByRole("table", { name: "Where the height went" })).getAllByRole("row");
     expect(rows.map((row) => row.textContent)).toEqual([
