@@ -29,6 +29,14 @@ LONGEST = (
 )
 
 
+def pytest_ignore_collect(collection_path: Path, config: pytest.Config) -> bool | None:
+    """A file of long tests alone is not even read where none is asked for: some work for seconds to know
+    their cases."""
+    if config.option.markexpr != "not long" or collection_path.suffix != ".py":
+        return None
+    return "\npytestmark = pytest.mark.long\n" in collection_path.read_text() or None
+
+
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     place = {name: at for at, name in enumerate(LONGEST)}
     items.sort(key=lambda item: ("browser" not in item.path.parts, place.get(item.path.name, len(LONGEST))))
