@@ -8,7 +8,8 @@ from keelturn.assess.where import where_height_went
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.deviations import deviation_of
-from keelturn.noting.attempt import SHOWS, Attempt, Outcome
+from keelturn.noting.attempt import Attempt, Outcome
+from keelturn.noting.earned import OUTCOME_SHOWS
 from keelturn.plan.figure_answer import FigureAnswer
 
 
@@ -44,7 +45,7 @@ def counted_deviation(
     """Of an attempt that says something of the student: flown by them to the end, it became the figure, and
     its lowest height was read off.
     More or fewer turns than briefed are taken off."""
-    became = SHOWS[attempt.outcome or Outcome.AS_INTENDED] is not None
+    became = OUTCOME_SHOWS[attempt.outcome or Outcome.AS_INTENDED] is not None
     if account is None or not lies or not became or attempt.loss_is_offered:
         return None
     if not attempt.flown_by.by_student or not attempt.to_the_end:

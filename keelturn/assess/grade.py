@@ -12,8 +12,9 @@ from keelturn.assess.as_read import as_read, read_both
 from keelturn.assess.loss import LossAccount
 from keelturn.assess.technique import Technique
 from keelturn.figures.catalogue import figure_of
-from keelturn.figures.planned import FlownBy, PlannedFigure
-from keelturn.noting.attempt import SHOWS, TAKEN_OVER_SHOWS, Attempt, Outcome, StopKind
+from keelturn.figures.planned import PlannedFigure
+from keelturn.noting.attempt import Attempt, Outcome, StopKind
+from keelturn.noting.earned import EARNED, OUTCOME_SHOWS, TAKEN_OVER_SHOWS, is_judged
 from keelturn.school.grading import GRADES, Grade, Measure, asked_of
 from keelturn.school.standards import Standards
 from keelturn.working import in_words
@@ -24,8 +25,8 @@ RECORDING = "a recording would tell it"
 AS_OFFERED = "the height was accepted as offered, nobody read it off"
 NOTHING_MEASURED = "The lowest height was accepted as offered: nothing was measured to go by."
 NOT_TOLD = "this recording does not tell it"
-# Graded by numbers; Shown is what is left.
-BY_NUMBERS: tuple[Grade, ...] = GRADES[1:]
+# Graded by numbers; beyond the first of them it is the lowest that who flew can earn.
+BY_NUMBERS: tuple[Grade, ...] = GRADES[2:]
 # What feel and fuel stop says nothing of how it was flown.
 FLOWN_STOPS = frozenset(StopKind) - {StopKind.FEEL, StopKind.FUEL}
 
@@ -232,7 +233,7 @@ def proposal_of(
             criteria.append(_criterion(rule, abs(value) if rule.off else value, doubt, limits))
     sure = (one.key for one in technique.faults if one.found and one.sure) if technique else ()
     caps = tuple(_caps(attempt, frozenset((*attempt.faults, *sure))))
-    if attempt.loss_is_offered and attempt.flown_by.by_student and not recorded:
+    if attempt.loss_is_offered and is_judged(attempt.flown_by) and not recorded:
         return Proposal(None, NOTHING_MEASURED, (), caps, tuple(missing))
     if briefed is None and technique is None and not caps:
         return Proposal(None, "Nothing was noted that it could go by.", (), (), tuple(missing))
@@ -245,7 +246,7 @@ def _criterion(rule: Rule, value: float, doubt: float, limits: Mapping[Grade, fl
     """A grade is reached by those who are within its limit and those of every lower one, or nobody knows
     whether they are: beyond a limit is what is beyond it with all its doubt."""
     clear = value - doubt
-    reaches = GRADES[0]
+    reaches: Grade = "Not yet"
     for grade in BY_NUMBERS:
         if clear > limits.get(grade, math.inf) + EXACT:
             break
@@ -267,13 +268,12 @@ def _limit(limit: float, unit: str) -> str:
 
 def _caps(attempt: Attempt, faults: frozenset[str]) -> Iterator[Cap]:
     """faults: noted, or found for sure."""
-    if not attempt.flown_by.by_student:
-        yield Cap("Shown", f"Who flew: {attempt.flown_by}.")
-    if attempt.flown_by == FlownBy.WITH_TALK:
-        yield Cap("Sound", "Flown with talk.")
+    most = EARNED[attempt.flown_by][-1]
+    if most != GRADES[-1]:
+        yield Cap(most, f"Who flew: {attempt.flown_by}.")
     became = attempt.outcome or Outcome.AS_INTENDED
     if became != Outcome.AS_INTENDED:
-        yield Cap(SHOWS[became] or "Shown", f"What became of it: {became}.")
+        yield Cap(OUTCOME_SHOWS[became] or "Not yet", f"What became of it: {became}.")
     if attempt.taken_over_ft is not None:
         yield Cap(TAKEN_OVER_SHOWS, f"Taken over at {in_words(attempt.taken_over_ft, 'ft')}.")
     for fault in figure_of(attempt.planned.key).faults:

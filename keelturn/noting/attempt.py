@@ -9,7 +9,7 @@ from keelturn.document import HIGHEST_FT, SPEED, Document, Trouble, Wrong, told
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Family, Figure, fault_of
 from keelturn.figures.planned import FlownBy, PlannedFigure
-from keelturn.school.grading import GRADES, Grade
+from keelturn.school.grading import Grade
 
 
 class Outcome(StrEnum):
@@ -157,34 +157,3 @@ def disagreements(attempt: Attempt) -> tuple[Trouble, ...]:
 def _disagree(name: str, height: float, side: str, other_name: str, other: float) -> Trouble:
     label = str(Attempt.model_fields[other_name].title).lower()
     return name, f"{height:,.0f} ft is {side} {label}, {other:,.0f} ft", "Correct one of the two."
-
-
-# The most that an attempt can show of its figure, whatever it was graded (common practice, no published
-# source): None for nothing, where it did not become the figure at all.
-SHOWS: Mapping[Outcome, Grade | None] = {
-    Outcome.AS_INTENDED: "Solo-ready",
-    Outcome.SPIRAL: None,
-    Outcome.OTHER_WAY: None,
-    Outcome.FLAT: None,
-    Outcome.SECONDARY_STALL: "Guided",
-}
-TAKEN_OVER_SHOWS: Grade = "Guided"
-
-
-def lacks_a_reason(attempt: Attempt) -> bool:
-    """Taken over, graded above what a take-over shows, and nobody said why (common practice)."""
-    above = attempt.grade is not None and GRADES.index(attempt.grade) > GRADES.index(TAKEN_OVER_SHOWS)
-    return attempt.taken_over_ft is not None and above and not attempt.grade_reason.strip()
-
-
-def shown_by(attempt: Attempt) -> Grade | None:
-    """The standard that an attempt shows: its grade, no higher than what became of it allows; a take-over
-    with a reason for its grade shows that grade."""
-    if attempt.grade is None or not attempt.to_the_end:
-        return None
-    most = SHOWS[attempt.outcome or Outcome.AS_INTENDED]
-    if most is None:
-        return None
-    if attempt.taken_over_ft is not None and not attempt.grade_reason.strip():
-        most = min(most, TAKEN_OVER_SHOWS, key=GRADES.index)
-    return min(attempt.grade, most, key=GRADES.index)

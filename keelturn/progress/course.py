@@ -11,7 +11,9 @@ from keelturn.document import Document, Trouble, Wrong, told
 from keelturn.figures.catalogue import BY_KEY, figure_of
 from keelturn.figures.figure import Side, Stage
 from keelturn.figures.planned import FlownBy, PlannedFigure
+from keelturn.noting.earned import EARNED
 from keelturn.recoveries.schools import BY_KEY as METHODS
+from keelturn.school.grading import Grade
 
 Needed = Literal["guided", "sound", "ready"]
 Sides = Literal["both", "left", "right"]
@@ -215,6 +217,22 @@ def learnt_in(task: CourseTask, lessons: Sequence[CourseLesson]) -> bool:
         if flown.task == task.key and counts(task, flown.flown_by)
     }
     return sides >= set(task.sides)
+
+
+NEEDS: Mapping[Needed, Grade] = {"guided": "Guided", "sound": "Sound", "ready": "Solo-ready"}
+
+
+def never_earned(course: Course) -> tuple[Trouble, ...]:
+    """Tasks that need more than the way in which they count can earn."""
+    return tuple(
+        (
+            f"tasks[{i}].needed",
+            f"nobody earns '{NEEDS[task.needed]}' as '{task.flown_by}'",
+            "Ask for less, or let another way of flying count.",
+        )
+        for i, task in enumerate(course.tasks)
+        if task.flown_by is not None and NEEDS[task.needed] not in EARNED[task.flown_by]
+    )
 
 
 def lessons_twice(course: Course, others: Sequence[Course]) -> tuple[Trouble, ...]:

@@ -8,7 +8,8 @@ from typing import Literal, get_args
 from pydantic import Field
 
 from keelturn.document import Document, told
-from keelturn.noting.attempt import Attempt, disagreements, lacks_a_reason
+from keelturn.noting.attempt import Attempt, disagreements
+from keelturn.noting.earned import EARNED, lacks_a_reason, not_earned
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 
 Stage = Literal["planned", "briefed", "flown", "debriefed", "signed"]
@@ -123,7 +124,13 @@ def _sheets_lack(stage: Stage, figures: int, brief: Brief, attempts: Sequence[At
             for a in attempts
             if lacks_a_reason(a)
         ]
-        return [*grades, *unsaid] + [
+        not_so = [
+            f"{a.planned.title}: '{a.grade}' is not earned by '{a.flown_by}'. Choose"
+            f" {' or '.join(EARNED[a.flown_by])}, or correct who flew."
+            for a in attempts
+            if not_earned(a)
+        ]
+        return [*grades, *not_so, *unsaid] + [
             f"{attempt.planned.title}: {what}. {do}"
             for attempt in attempts
             for _, what, do in disagreements(attempt)

@@ -10,7 +10,8 @@ from itertools import groupby
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Family, Side, fault_of
 from keelturn.figures.planned import FlownBy
-from keelturn.noting.attempt import Attempt, Outcome, shown_by
+from keelturn.noting.attempt import Attempt, Outcome
+from keelturn.noting.earned import shown_by
 from keelturn.progress.course import CourseTask, counts
 from keelturn.school.grading import GRADES, Grade
 

@@ -7,8 +7,9 @@ from pydantic import Field, model_validator
 
 from keelturn.document import Document, Wrong
 
-Grade = Literal["Shown", "Guided", "Sound", "Solo-ready"]
-GRADES: tuple[Grade, ...] = ("Shown", "Guided", "Sound", "Solo-ready")
+Grade = Literal["Shown", "Not yet", "Guided", "Sound", "Solo-ready"]
+# Lowest first.
+GRADES: tuple[Grade, ...] = ("Shown", "Not yet", "Guided", "Sound", "Solo-ready")
 Measure = Literal[
     "beyond_ft",
     "start_off_ft",
@@ -59,6 +60,7 @@ MOST: dict[Measure, Most] = {
 }
 WORDS: dict[Grade, str] = {
     "Shown": "The instructor flew it. The student says what it is for and what to look at.",
+    "Not yet": "The student flew it, and not yet so that it counts.",
     "Guided": "Flown with help by word or hand, to the end.",
     "Sound": "In the right order, a word at most, nothing that could have ended badly.",
     "Solo-ready": "Alone, within the numbers, and judged right by the student.",

@@ -11,6 +11,7 @@ from keelturn.figures.catalogue import FIGURES
 from keelturn.figures.planned import FlownBy
 from keelturn.formats.fields import DOCUMENTS, fields_of
 from keelturn.noting.attempt import outcomes_of
+from keelturn.noting.earned import EARNED
 from keelturn.progress.course import Needed
 from keelturn.progress.way import STANDINGS
 from keelturn.recoveries.schools import schools_for
@@ -70,6 +71,7 @@ def _catalogue() -> bytes:
     ]
     found = Catalogue(
         flown_by=list(FlownBy),
+        earned={flown_by: list(grades) for flown_by, grades in EARNED.items()},
         standings=list(STANDINGS),
         needed=list(get_args(Needed)),
         figures=figures,

@@ -108,9 +108,11 @@ class GradesAsked(Schema):
 
 
 class Catalogue(Schema):
-    """needed: the states that a task can be asked for."""
+    """needed: the states that a task can be asked for. earned: the grades that each way of flying can earn,
+    lowest first."""
 
     flown_by: list[FlownBy]
+    earned: dict[FlownBy, list[Grade]]
     standings: list[StudentStage]
     needed: list[Needed]
     figures: list[FigureOut]

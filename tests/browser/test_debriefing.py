@@ -48,7 +48,7 @@ def test_a_file_becomes_a_signed_record_and_a_sheet_with_the_same_numbers(person
     assert not person.all("//*[starts-with(., 'Proposed:')]")
     person.tab_to("What surprised most")
     person.type_here("How little it took.")
-    person.tab_to("Shown")
+    person.tab_to("Not yet")
     person.type_here(Keys.ARROW_RIGHT, Keys.ENTER)
     person.until(lambda: on_the_server(served, number)["attempts"][0]["own_grade"] == "Guided")
     assert person.serious_faults_of_access() == []
@@ -70,7 +70,7 @@ def test_a_file_becomes_a_signed_record_and_a_sheet_with_the_same_numbers(person
     person.until(lambda: not person.one("//output").text.startswith("0.2 s"))
     person.keys("p")
     # Each is graded as proposed, by its key; the view of the student's appears.
-    keys = {"Shown": "s", "Guided": "g", "Sound": "o", "Solo-ready": "r"}
+    keys = {"Shown": "s", "Not yet": "y", "Guided": "g", "Sound": "o", "Solo-ready": "r"}
     attempts = on_the_server(served, number)["attempts"]
     for at, attempt in enumerate(attempts):
         # The page asks first: what it was told is kept, and the same for everybody.

@@ -4,7 +4,8 @@ import pytest
 
 from keelturn.assess.loss import loss_account
 from keelturn.flying.costs import fly_usual
-from keelturn.noting.attempt import Attempt, shown_by
+from keelturn.noting.attempt import Attempt
+from keelturn.noting.earned import shown_by
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 from keelturn.progress.habits import falls, fault_trends
 from keelturn.progress.stages import missing_before
@@ -144,19 +145,19 @@ def test_demonstrations_by_the_instructor_do_not_count():
         ({}, "Solo-ready"),
         ({"outcome": "as intended"}, "Solo-ready"),
         ({"outcome": "secondary stall"}, "Guided"),
-        ({"outcome": "secondary stall", "grade": "Shown"}, "Shown"),
+        ({"outcome": "secondary stall", "grade": "Not yet"}, "Not yet"),
         ({"outcome": "did not spin, became a spiral"}, None),
         ({"outcome": "spun the other way"}, None),
         ({"outcome": "went flat or over the vertical"}, None),
         ({"taken_over_ft": 3700}, "Guided"),
-        ({"taken_over_ft": 3700, "grade": "Shown"}, "Shown"),
+        ({"taken_over_ft": 3700, "grade": "Not yet"}, "Not yet"),
         ({"abandoned": "cloud below us"}, None),
         ({"skipped": True}, None),
         ({"grade": None}, None),
     ],
 )
 def test_a_grade_shows_no_more_than_what_became_of_the_attempt(fields, shows):
-    flown = attempt(**{"grade": "Solo-ready", **fields})
+    flown = attempt(**{"grade": "Solo-ready", "flown_by": "student alone", **fields})
     assert shown_by(flown) == shows
 
 

@@ -3,25 +3,31 @@ what differs between two versions."""
 
 import json
 from copy import deepcopy
+from itertools import product
 
 import pytest
 from pydantic import ValidationError
 
+from keelturn.assess.grade import proposal_of
 from keelturn.figures.planned import FlownBy
 from keelturn.formats.reading import Refused, read_document
+from keelturn.noting.attempt import Attempt
 from keelturn.plan.document import conditions_of
 from keelturn.plan.sequence import compute_plan, starts_above_the_lowest
-from keelturn.progress.course import Course, counts, lessons_twice
+from keelturn.progress.course import Course, counts, lessons_twice, never_earned
 from keelturn.progress.courses import COURSES
 from keelturn.progress.lessons import filled_in, laid_out, lesson_of, lessons_of, name_of
-from keelturn.progress.states import State
+from keelturn.progress.states import Flown, State
 from keelturn.progress.versions import Differs, differences, moved
+from keelturn.progress.way import way_through
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
+from tests.core.test_advice import against
 from tests.courses import AGAINST, SMALL, TODAY, course, flown
-from tests.flights import HEAVY, PLACE, TRAINER, plan
+from tests.flights import HEAVY, PLACE, TRAINER, figure, plan
 from tests.long import every_third
 
+TALKED = [*SMALL["lessons"][:2], {**SMALL["lessons"][2], "tasks": [{"task": "taught"}]}]
 DEEP = Place(name="Deep", elevation_ft=0, block_top_ft=9000)
 
 
@@ -95,6 +101,34 @@ def test_lessons_have_names_of_their_own_in_the_whole_school():
     assert (where, what) == ("lessons[0].key", "Small has a lesson 'easy' already")
     for i, shipped in enumerate(COURSES):
         assert lessons_twice(shipped, COURSES[:i]) == ()
+
+
+def test_a_task_that_nobody_can_earn_is_told():
+    talked = course(**changed_task(3, flown_by=FlownBy.WITH_TALK, needed="ready"), lessons=TALKED)
+    ((where, what, _),) = never_earned(talked)
+    assert (where, what) == ("tasks[3].needed", "nobody earns 'Solo-ready' as 'student with talk'")
+    assert never_earned(course()) == ()
+
+
+def perfectly(task, side):
+    """Flown in the way in which it counts, as it was briefed."""
+    how = task.flown_by or (FlownBy.ALONE if task.needed == "ready" else FlownBy.WITH_TALK)
+    planned = figure(task.figure, side=side, start_ft=6000, **task.settings)
+    told = {"turns": planned.parameters.get("turns"), "most_g": planned.parameters.get("pull_g")}
+    return Attempt(id="f", planned=planned, flown_by=how, start_ft=6000, lowest_ft=5000, **told)
+
+
+@pytest.mark.parametrize("shipped", COURSES, ids=[c.key for c in COURSES])
+def test_who_flies_well_and_is_graded_as_proposed_finishes_every_course(shipped):
+    found = []
+    for task in shipped.tasks:
+        for flight, side in product((1, 2), task.sides):
+            noted = perfectly(task, side)
+            grade = proposal_of(noted, noted.planned, against(1000, 1000), None, Standards()).grade
+            found.append(Flown(noted.model_copy(update={"grade": grade}), TODAY, flight))
+    way = way_through(shipped, found, [item.key for item in shipped.ground], TODAY, 90)
+    assert [(t.title, t.missing) for t in way.tasks if not t.met] == []
+    assert never_earned(shipped) == ()
 
 
 @pytest.mark.parametrize("shipped", COURSES, ids=[c.key for c in COURSES])

@@ -12,8 +12,9 @@ from keelturn.assess.second_look import second_look
 from keelturn.assess.spoken import FIRST
 from keelturn.assess.technique import technique_noted
 from keelturn.figures.faults import BLOCKING
-from keelturn.figures.planned import PlannedFigure
-from keelturn.noting.attempt import Attempt, lacks_a_reason, shown_by
+from keelturn.figures.planned import FlownBy, PlannedFigure
+from keelturn.noting.attempt import Attempt
+from keelturn.noting.earned import EARNED, is_judged, lacks_a_reason, not_earned, shown_by
 from keelturn.school.grading import GRADES, MOST, Grading, Most, asked_of
 from keelturn.school.standards import FigureStandard, Standards
 from tests.core.test_advice import against, seen, technique
@@ -48,7 +49,7 @@ def with_measure(measure, value):
 
 
 @pytest.mark.parametrize("measure", [m for m in MOST if m != "heading_off_deg"])
-@pytest.mark.parametrize("at", range(1, len(GRADES)))
+@pytest.mark.parametrize("at", range(2, len(GRADES)))
 def test_a_grade_is_reached_at_its_limit_and_not_beyond_it(measure, at):
     limit = MOST[measure].of(GRADES[at])
     more = 1 if measure == "faults" else 0.01
@@ -100,7 +101,8 @@ def test_heading_is_asked_of_figures_that_come_out_on_one():
         ({"flown_by": "instructor shows"}, "Shown"),
         ({"outcome": "as intended"}, "Solo-ready"),
         ({"outcome": "secondary stall"}, "Guided"),
-        ({"outcome": "did not spin, became a spiral"}, "Shown"),
+        ({"outcome": "did not spin, became a spiral"}, "Not yet"),
+        ({"flown_by": "student talks, instructor flies"}, "Sound"),
         ({"taken_over_ft": 4100}, "Guided"),
         ({"stops": [{"kind": "floor", "value": 3000}]}, "Guided"),
         ({"stops": [{"kind": "feel", "value": 3}]}, "Solo-ready"),
@@ -112,14 +114,32 @@ def test_no_grade_is_higher_than_who_flew_what_became_and_which_line_was_crossed
     assert bool(found.caps) == (grade != "Solo-ready")
 
 
+@pytest.mark.parametrize("flown_by", FlownBy)
+def test_what_is_proposed_is_what_the_way_of_flying_earns_however_it_went(flown_by):
+    for lowest in (4000, 3900, 3700, 3000):
+        noted = attempt(**{**ALONE, "flown_by": flown_by, "lowest_ft": lowest})
+        found = proposed(noted, briefed=against(1000, 5000 - lowest)).grade
+        assert found in EARNED[flown_by]
+        assert not not_earned(noted.model_copy(update={"grade": found}))
+    assert is_judged(flown_by) == (found == "Not yet")
+    assert not_earned(noted.model_copy(update={"grade": "Shown"})) == is_judged(flown_by)
+
+
+def test_a_grade_counts_for_no_more_than_the_way_of_flying_earns():
+    def shown(flown_by):
+        return shown_by(attempt(**{**ALONE, "flown_by": flown_by, "grade": "Solo-ready"}))
+
+    assert {way: shown(way) for way in FlownBy} == {way: EARNED[way][-1] for way in FlownBy}
+
+
 def test_the_figures_own_numbers_stand_before_the_schools_and_those_before_the_programs():
     school = Grading(most={"beyond_ft": Most(guided=900, sound=800, solo_ready=700)})
     own = FigureStandard(grading=Grading(most={"beyond_ft": Most(guided=90, sound=60, solo_ready=30)}))
     noted, briefed = attempt(**ALONE), against(1000, 1500)
-    assert proposed(noted, briefed=briefed).grade == "Shown"
+    assert proposed(noted, briefed=briefed).grade == "Not yet"
     assert proposed(noted, briefed=briefed, standards=Standards(grading=school)).grade == "Solo-ready"
     both = Standards(grading=school, figures={"spin": own})
-    assert proposed(noted, briefed=briefed, standards=both).grade == "Shown"
+    assert proposed(noted, briefed=briefed, standards=both).grade == "Not yet"
     assert asked_of("turns_off", own.grading, school) == MOST["turns_off"]
 
 

@@ -37,14 +37,15 @@ READY = (stall("Solo-ready", flight=1, **ALONE), stall("Solo-ready", flight=2, *
     [
         ((), "not begun", "fly it"),
         ((stall(None, flown_by="instructor shows"),), "begun", "0 of 1 attempt at 'Guided' or better"),
-        ((stall("Shown"),), "begun", "0 of 1 attempt at 'Guided' or better"),
+        ((stall("Not yet"),), "begun", "0 of 1 attempt at 'Guided' or better"),
         ((stall("Guided"),), "guided", "0 of 1 attempt at 'Sound' or better"),
         ((stall(),), "sound", "0 of 2 attempts at 'Solo-ready'"),
         ((stall(), stall("Guided", flight=2)), "guided", "the last flight showed Guided"),
         ((stall(), stall("Guided")), "sound", "0 of 2 attempts at 'Solo-ready'"),
         (READY, "ready", ""),
         ((READY[0], READY[0]), "sound", "'Solo-ready' in 2 flights, so far in one"),
-        ((stall("Solo-ready"), READY[1]), "sound", "1 of 2 flown alone"),
+        ((stall("Solo-ready"), READY[1]), "sound", "1 of 2 attempts at 'Solo-ready'"),
+        ((READY[0], stall("Solo-ready", flight=2, flown_by=AGAINST)), "sound", "1 of 2 flown alone"),
         ((*READY, stall("Sound", flight=3, **ALONE)), "sound", "the last flight showed Sound"),
         (
             (READY[0], stall("Solo-ready", flight=2, faults=("missed_check",), **ALONE)),
@@ -111,7 +112,7 @@ def test_height_beyond_what_the_task_allows_shows_no_more_than_guided():
     assert shows(ONE, flown("spin", beyond_ft=200)) == "Sound"
     assert shows(ONE, flown("spin", beyond_ft=201)) == "Guided"
     assert shows(ONE, flown("spin", beyond_ft=None)) == "Sound"
-    assert shows(ONE, flown("spin", "Shown", beyond_ft=300)) == "Shown"
+    assert shows(ONE, flown("spin", "Not yet", beyond_ft=300)) == "Not yet"
 
 
 def test_what_must_be_taught_back_is_shown_by_that_alone():

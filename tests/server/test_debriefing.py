@@ -46,7 +46,7 @@ def test_an_attempt_has_one_thing_to_say_and_a_grade_with_its_reasons(school, as
     found = look(as_("bo"), sortie, spin)
     assert found["advice"]["fault"] == "power_late"
     assert found["advice"]["says"].startswith("Throttle closed first.")
-    assert found["proposal"]["grade"] == "Shown"
+    assert found["proposal"]["grade"] == "Not yet"
     assert "Guided: at most 400 ft" in found["proposal"]["says"]
     assert not found["counted_now"]
     assert look(as_("cy"), sortie, "none") == {
@@ -63,7 +63,7 @@ def test_the_student_sees_neither_grades_nor_what_will_be_said_before_the_debrie
     noted(as_("bo"), sortie, *words)
     stored(as_("bo"), sortie, debrief={"one_thing": "Feet first."})
     # A second grade from a device that had not seen the first stands beside it.
-    noted(as_("bo"), sortie, entry(FIRST, "grade", "Shown", device="other"))
+    noted(as_("bo"), sortie, entry(FIRST, "grade", "Not yet", device="other"))
     assert as_("bo").get(url(sortie)).json()["attempts"][0]["otherwise"]
     assert as_("ana").get(url(sortie)).json()["attempts"][0]["otherwise"] == []
     found = look(as_("ana"), sortie)
@@ -76,7 +76,7 @@ def test_the_student_sees_neither_grades_nor_what_will_be_said_before_the_debrie
     # Nor in the student's record, where the instructor has them.
     record = f"/api/students/{sortie.student_id}"
     assert as_("ana").get(record).json()["attempts"] == []
-    assert as_("bo").get(record).json()["attempts"][0]["grade"] == "Shown"
+    assert as_("bo").get(record).json()["attempts"][0]["grade"] == "Not yet"
     for path in ("/sortie.json", "/attempts.csv"):
         assert b"Feet first." not in as_("ana").get(url(sortie, path)).content
     assert look(as_("bo"), sortie)["proposal"]["grade"]

@@ -294,6 +294,7 @@ describe("a setting that can be found", () => {
   const catalogue = {
     figures: [{ ...kind, schools: [], parameters: [{ ...up, found: true }] }],
     flown_by: [],
+    earned: {},
     standings: [],
     needed: [],
   } as unknown as Catalogue;

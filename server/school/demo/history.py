@@ -15,6 +15,7 @@ from keelturn.figures.planned import FlownBy, PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import fly_usual
 from keelturn.noting.attempt import Attempt
+from keelturn.noting.earned import is_judged
 from keelturn.school.grading import Grade
 
 
@@ -324,8 +325,10 @@ def _faults(planned: PlannedFigure) -> set[str]:
 
 
 def _grade(key: str, faults: int, times: int, flown_by: FlownBy, alone: bool) -> Grade:
-    if flown_by in (FlownBy.SHOWN, FlownBy.FOLLOWS):
+    if not is_judged(flown_by):
         return "Shown"
+    if faults > 2:
+        return "Not yet"
     if faults > 1 or (faults == 1 and times < ALONE_AFTER):
         return "Guided"
     if faults == 0 and times > ALONE_AFTER and (alone or flown_by == FlownBy.ALONE):

@@ -15,6 +15,7 @@ from keelturn.flying.conditions import Conditions
 from keelturn.formats.answers import as_csv
 from keelturn.formats.recorded import HowToRead, debriefed
 from keelturn.noting.attempt import READ_FT
+from keelturn.noting.earned import is_judged
 from keelturn.noting.entry import Entry, Value, What
 from keelturn.plan.document import PlanDocument
 from keelturn.progress.stages import Debrief, Stage
@@ -290,5 +291,5 @@ def _graded(flight: Flight, sortie: Sortie, at: datetime) -> list[Entry]:
             say(attempt.id, What.FAULT, True, flight.noted[key])
         say(attempt.id, What.FEEL, 8)
         grade = "Guided" if key in flight.noted else "Sound"
-        say(attempt.id, What.GRADE, grade if attempt.flown_by.by_student else "Shown")
+        say(attempt.id, What.GRADE, grade if is_judged(attempt.flown_by) else "Shown")
     return entries

@@ -7,7 +7,7 @@ from datetime import datetime
 from django.db import transaction
 
 from keelturn.formats.reading import Problem, Refused, refused
-from keelturn.progress.course import Course, lessons_twice
+from keelturn.progress.course import Course, lessons_twice, never_earned
 from keelturn.progress.lessons import Lesson, lesson_of
 from keelturn.progress.versions import Differs, differences
 from server.school.models import CourseVersion, Person, Student
@@ -31,7 +31,7 @@ def save_course(person: Person, key: str | None, version: int, course: Course) -
         school = CourseVersion.in_force()
         held = next((found for found in school if found.key == (key or course.key)), None)
         _require_right_name(key, course, held)
-        _require_own_lessons(course, school)
+        _require_it_can_be_stored(course, school)
         kept = course.model_dump(mode="json")
         if held is None:
             return CourseVersion.objects.create(key=course.key, course=kept, by=person)
@@ -47,15 +47,16 @@ def read_course(person: Person, course: Course) -> tuple[CourseVersion | None, t
     require_chief(person, "courses")
     school = CourseVersion.in_force()
     held = next((found for found in school if found.key == course.key), None)
-    _require_own_lessons(course, school)
+    _require_it_can_be_stored(course, school)
     return held, () if held is None else differences(held.document(), course)
 
 
-def _require_own_lessons(course: Course, school: Sequence[CourseVersion]) -> None:
-    """Raises Refused where another course has a lesson of the same name in files."""
+def _require_it_can_be_stored(course: Course, school: Sequence[CourseVersion]) -> None:
+    """Raises Refused where another course has a lesson of the same name in files, and where a task needs what
+    nobody can earn."""
     others = [found.document() for found in school if found.key != course.key]
-    if twice := lessons_twice(course, others):
-        raise Refused([Problem(f"course.{where}", what, do) for where, what, do in twice])
+    if wrong := (*lessons_twice(course, others), *never_earned(course)):
+        raise Refused([Problem(f"course.{where}", what, do) for where, what, do in wrong])
 
 
 def _require_right_name(key: str | None, course: Course, held: CourseVersion | None) -> None:

@@ -3410,7 +3410,7 @@ export interface components {
              */
             abandoned: string;
             /** Grade */
-            grade?: ("Shown" | "Guided" | "Sound" | "Solo-ready") | null;
+            grade?: ("Shown" | "Not yet" | "Guided" | "Sound" | "Solo-ready") | null;
             /**
              * Why this grade
              * @default
@@ -3422,7 +3422,7 @@ export interface components {
              */
             said: string;
             /** Student's own grade */
-            own_grade?: ("Shown" | "Guided" | "Sound" | "Solo-ready") | null;
+            own_grade?: ("Shown" | "Not yet" | "Guided" | "Sound" | "Solo-ready") | null;
             /**
              * What surprised most
              * @default
@@ -5218,7 +5218,7 @@ export interface components {
              * Grade
              * @enum {string}
              */
-            grade: "Shown" | "Guided" | "Sound" | "Solo-ready";
+            grade: "Shown" | "Not yet" | "Guided" | "Sound" | "Solo-ready";
             /** Words */
             words: string;
         };
@@ -5249,7 +5249,7 @@ export interface components {
              * Reaches
              * @enum {string}
              */
-            reaches: "Shown" | "Guided" | "Sound" | "Solo-ready";
+            reaches: "Shown" | "Not yet" | "Guided" | "Sound" | "Solo-ready";
         };
         /**
          * FaultSeen
@@ -5358,7 +5358,7 @@ export interface components {
          */
         Proposal: {
             /** Grade */
-            grade: ("Shown" | "Guided" | "Sound" | "Solo-ready") | null;
+            grade: ("Shown" | "Not yet" | "Guided" | "Sound" | "Solo-ready") | null;
             /** Says */
             says: string;
             /** Criteria */
@@ -5536,7 +5536,7 @@ export interface components {
             /** How */
             how: string;
             /** Shown */
-            shown: ("Shown" | "Guided" | "Sound" | "Solo-ready") | null;
+            shown: ("Shown" | "Not yet" | "Guided" | "Sound" | "Solo-ready") | null;
             /** Beyond Ft */
             beyond_ft: number | null;
             /** Attempts */
@@ -7213,11 +7213,16 @@ export interface components {
         };
         /**
          * Catalogue
-         * @description needed: the states that a task can be asked for.
+         * @description needed: the states that a task can be asked for. earned: the grades that each way of flying can earn,
+         *     lowest first.
          */
         Catalogue: {
             /** Flown By */
             flown_by: components["schemas"]["FlownBy"][];
+            /** Earned */
+            earned: {
+                [key: string]: ("Shown" | "Not yet" | "Guided" | "Sound" | "Solo-ready")[];
+            };
             /** Standings */
             standings: ("first flights" | "practised" | "ready to fly it alone")[];
             /** Needed */

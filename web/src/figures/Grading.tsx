@@ -25,7 +25,7 @@ const ASKED = [
   ["sound", "Sound"],
   ["solo_ready", "Solo-ready"],
 ] as const;
-const GRADES = ["Shown", "Guided", "Sound", "Solo-ready"] as const;
+const GRADES = ["Shown", "Not yet", "Guided", "Sound", "Solo-ready"] as const;
 
 type Measure = GradesAsked["measures"][number];
 

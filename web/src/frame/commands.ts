@@ -62,6 +62,7 @@ export const COMMANDS = {
   frameBack: { keys: [","], shown: ",", words: "a tenth of a second back", where: DEBRIEF },
   frameOn: { keys: ["."], shown: ".", words: "a tenth of a second on", where: DEBRIEF },
   gradeShown: { keys: ["s"], shown: "s", words: "grade: Shown", where: DEBRIEF },
+  gradeNotYet: { keys: ["y"], shown: "y", words: "grade: Not yet", where: DEBRIEF },
   gradeGuided: { keys: ["g"], shown: "g", words: "grade: Guided", where: DEBRIEF },
   gradeSound: { keys: ["o"], shown: "o", words: "grade: Sound", where: DEBRIEF },
   gradeSoloReady: { keys: ["r"], shown: "r", words: "grade: Solo-ready", where: DEBRIEF },

@@ -9,7 +9,7 @@ import { Beside } from "./Beside";
 import { FaultTicks } from "./FaultTicks";
 import { Findings } from "./Findings";
 import { FlownAgain, useReplay } from "./FlownAgain";
-import { GradeChoice, GRADES } from "./GradeChoice";
+import { GradeChoice, gradesFor } from "./GradeChoice";
 import { MovingOnStrip } from "./Moving";
 import { OwnView } from "./OwnView";
 import { Recordings } from "./Recordings";
@@ -110,7 +110,9 @@ export default function DebriefStage({ work, select, move }: StageProps) {
     next: () => step(1),
     previous: () => step(-1),
     ...Object.fromEntries(
-      GRADES.map(([grade, command]) => [command, () => editable && !attempt?.skipped && edit({ grade })]),
+      (attempt && editable && !attempt.skipped ? gradesFor(attempt, catalogue) : []).map(
+        ([grade, command]) => [command, () => edit({ grade })],
+      ),
     ),
   });
   const titleOf = (a: Attempt) => sortie.attempt_titles[a.id] ?? answer.titles[a.planned.id] ?? a.planned.key;
@@ -265,6 +267,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
               <ShapeFlown shape={found.measured.shape} meant={found.measured.meant ?? null} />
             )}
             <OwnView
+              catalogue={catalogue}
               key={`own ${attempt.id}`}
               attempt={attempt}
               student={sortie.student}
@@ -274,6 +277,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
             />
             {!attempt.skipped && (editable || attempt.grade || look.data?.proposal) && (
               <GradeChoice
+                catalogue={catalogue}
                 attempt={attempt}
                 proposal={look.data?.proposal ?? null}
                 editable={editable}

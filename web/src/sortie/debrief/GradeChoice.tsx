@@ -1,6 +1,6 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useState } from "react";
-import type { Attempt, Proposal } from "../../api/types";
+import type { Attempt, Catalogue, Proposal } from "../../api/types";
 import { LateText } from "../../forms/LateText";
 import { Key } from "../../frame/Key";
 import type { CommandName } from "../../frame/commands";
@@ -26,20 +26,28 @@ const styles = {
 export type Grade = NonNullable<Attempt["grade"]>;
 export const GRADES: [Grade, CommandName][] = [
   ["Shown", "gradeShown"],
+  ["Not yet", "gradeNotYet"],
   ["Guided", "gradeGuided"],
   ["Sound", "gradeSound"],
   ["Solo-ready", "gradeSoloReady"],
 ];
 
+/** The grades that a way of flying can earn, and the one that is set; all of them until the catalogue is there. */
+export function gradesFor(attempt: Attempt, catalogue: Catalogue | undefined) {
+  const earned = catalogue?.earned[attempt.flown_by];
+  return GRADES.filter(([grade]) => !earned || earned.includes(grade) || attempt.grade === grade);
+}
+
 interface Props {
   attempt: Attempt;
+  catalogue: Catalogue | undefined;
   proposal: Proposal | null;
   editable: boolean;
   edit: (edits: Edits) => void;
 }
 
 /** The grade that the school's standard comes to, with its reasons, and the instructor's own, which counts. */
-export function GradeChoice({ attempt, proposal, editable, edit }: Props) {
+export function GradeChoice({ attempt, catalogue, proposal, editable, edit }: Props) {
   const [open, setOpen] = useState(false);
   const proposed = proposal?.grade ?? null;
   const taken = attempt.taken_over_ft != null;
@@ -72,7 +80,7 @@ export function GradeChoice({ attempt, proposal, editable, edit }: Props) {
         aria-label="Grade"
         onChange={(_, grade: Grade | null) => edit({ grade })}
       >
-        {GRADES.map(([grade, command]) => (
+        {gradesFor(attempt, catalogue).map(([grade, command]) => (
           <ToggleButton key={grade} value={grade} sx={styles.grade}>
             {grade}
             <Key of={command} pale={attempt.grade === grade} />

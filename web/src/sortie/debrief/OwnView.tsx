@@ -1,10 +1,10 @@
 import { Box, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useState } from "react";
-import type { Attempt, Sortie } from "../../api/types";
+import type { Attempt, Catalogue, Sortie } from "../../api/types";
 import { LateText } from "../../forms/LateText";
 import type { Edits } from "../../notes/entry";
 import { tokens } from "../../theme";
-import { GRADES, type Grade } from "./GradeChoice";
+import { gradesFor, type Grade } from "./GradeChoice";
 
 const styles = {
   whole: { bgcolor: tokens.sheet, border: `1px solid ${tokens.hairline}`, borderRadius: 1, p: 1 },
@@ -15,6 +15,7 @@ const styles = {
 
 interface Props {
   attempt: Attempt;
+  catalogue: Catalogue | undefined;
   student: string;
   may: Sortie["may"];
   /** The debrief is done. */ done: boolean;
@@ -23,7 +24,7 @@ interface Props {
 
 /** How the student saw it, asked first. The instructor sees it when they have graded, the student what the instructor
  * says when the debrief is done: neither speaks after the other. */
-export function OwnView({ attempt, student, may, done, edit }: Props) {
+export function OwnView({ attempt, catalogue, student, may, done, edit }: Props) {
   const [asking, setAsking] = useState(false);
   const given = attempt.own_grade != null || Boolean(attempt.surprise);
   const opened = attempt.grade != null || done || !may.grade;
@@ -72,7 +73,7 @@ export function OwnView({ attempt, student, may, done, edit }: Props) {
         aria-label="Own grade"
         onChange={(_, own_grade: Grade | null) => say({ own_grade })}
       >
-        {GRADES.map(([grade]) => (
+        {gradesFor(attempt, catalogue).map(([grade]) => (
           <ToggleButton key={grade} value={grade} sx={styles.grade}>
             {grade}
           </ToggleButton>

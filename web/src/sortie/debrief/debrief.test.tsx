@@ -8,6 +8,7 @@ import { Beside } from "./Beside";
 const spin = planned("f1");
 const catalogue = {
   flown_by: ["instructor shows" as const, "student alone" as const],
+  earned: {},
   standings: [],
   needed: [],
   figures: [

@@ -1,6 +1,6 @@
 import { render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import type { Advice, Attempt, Proposal, Sortie } from "../../api/types";
+import type { Advice, Attempt, Catalogue, Proposal, Sortie } from "../../api/types";
 import { attempt as noted, planned, sortie } from "../../fixtures";
 import type { Edits } from "../../notes/entry";
 import { GradeChoice } from "./GradeChoice";
@@ -86,6 +86,7 @@ describe("the student's own view", () => {
     const edits: Edits[] = [];
     render(
       <OwnView
+        catalogue={undefined}
         attempt={attempt}
         student="Ana"
         may={{ ...sortie().may, grade: false, ...may }}
@@ -123,6 +124,7 @@ describe("the student's own view", () => {
     const edits: Edits[] = [];
     const shown = (attempt: Attempt) => (
       <OwnView
+        catalogue={undefined}
         attempt={attempt}
         student="Ana"
         may={{ ...sortie().may, grade: true }}
@@ -144,13 +146,32 @@ describe("the student's own view", () => {
 });
 
 describe("the grade", () => {
+  const catalogue = {
+    earned: { "student with talk": ["Not yet", "Guided", "Sound"], "instructor shows": ["Shown"] },
+  } as unknown as Catalogue;
   function grade(attempt: Attempt, editable = true, proposed: Proposal | null = proposal) {
     const edits: Edits[] = [];
     render(
-      <GradeChoice attempt={attempt} proposal={proposed} editable={editable} edit={(e) => edits.push(e)} />,
+      <GradeChoice
+        attempt={attempt}
+        catalogue={catalogue}
+        proposal={proposed}
+        editable={editable}
+        edit={(e) => edits.push(e)}
+      />,
     );
     return edits;
   }
+  it.each([
+    ["student with talk", null, ["Not yet", "Guided", "Sound"]],
+    ["instructor shows", null, ["Shown"]],
+    // What was set before it was noted who flew is there to be seen.
+    ["instructor shows", "Sound", ["Shown", "Sound"]],
+  ] as const)("is one that '%s' earns", (flown_by, set, offered) => {
+    grade({ ...spin, flown_by, grade: set });
+    const group = within(screen.getByRole("group", { name: "Grade" }));
+    expect(group.getAllByRole("button").map((b) => b.getAttribute("value"))).toEqual(offered);
+  });
   it("is proposed with what keeps it from the next, and decided by the instructor", async () => {
     const edits = grade(spin);
     expect(screen.getByText("Proposed: Guided")).toBeVisible();

@@ -105,6 +105,7 @@ describe("figures in the air", () => {
     const beside = attempt(planned("x1", { key: "loop" }), { start_ft: 5000 });
     const found = flyFigures([f1], plan, [beside], {
       flown_by: [],
+      earned: {},
       standings: [],
       needed: [],
       figures: [

@@ -106,7 +106,7 @@ const styles = {
   },
 } as const;
 
-const NONE: Catalogue = { figures: [], flown_by: [], standings: [], needed: [] };
+const NONE: Catalogue = { figures: [], flown_by: [], earned: {}, standings: [], needed: [] };
 type Panel = "figure" | "side" | "day" | "load" | "place";
 
 /** The evening before: what is flown, from what height, and what it costs. */

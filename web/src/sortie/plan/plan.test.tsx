@@ -74,6 +74,7 @@ beforeEach(() => {
     catalogue: {
       figures: [figure, { ...figure, key: "loop", name: "Loop", family: "Looping" }],
       flown_by: ["instructor shows", "student with talk", "student alone"],
+      earned: {},
       standings: [],
       needed: [],
     },
