@@ -3,9 +3,11 @@
 from datetime import date, timedelta
 from typing import Any
 
+from keelturn.document import Standard
 from keelturn.noting.attempt import Attempt
 from keelturn.progress.course import Course
 from keelturn.progress.states import Flown
+from keelturn.school.standards import Standards
 from tests.flights import figure
 
 TODAY = date(2026, 5, 14)
@@ -44,6 +46,13 @@ SMALL: dict[str, Any] = {
         },
     ],
 }
+
+
+def asked(lapse_days: float = 90, **of_figures: Any) -> Standards:
+    return Standards(lapse_days=Standard(value=lapse_days), figures=of_figures)
+
+
+ASKED = asked()
 
 
 def course(**changed: Any) -> Course:

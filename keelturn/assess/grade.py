@@ -232,7 +232,7 @@ def proposal_of(
             value, doubt = looked
             criteria.append(_criterion(rule, abs(value) if rule.off else value, doubt, limits))
     sure = (one.key for one in technique.faults if one.found and one.sure) if technique else ()
-    caps = tuple(_caps(attempt, frozenset((*attempt.faults, *sure))))
+    caps = tuple(_caps(attempt, frozenset((*attempt.faults, *sure)), standards))
     if attempt.loss_is_offered and is_judged(attempt.flown_by) and not recorded:
         return Proposal(None, NOTHING_MEASURED, (), caps, tuple(missing))
     if briefed is None and technique is None and not caps:
@@ -266,7 +266,7 @@ def _limit(limit: float, unit: str) -> str:
     return f"{limit:g}°" if unit == "°" else f"{limit:g} {unit}".strip()
 
 
-def _caps(attempt: Attempt, faults: frozenset[str]) -> Iterator[Cap]:
+def _caps(attempt: Attempt, faults: frozenset[str], standards: Standards) -> Iterator[Cap]:
     """faults: noted, or found for sure."""
     most = EARNED[attempt.flown_by][-1]
     if most != GRADES[-1]:
@@ -277,8 +277,10 @@ def _caps(attempt: Attempt, faults: frozenset[str]) -> Iterator[Cap]:
     if attempt.taken_over_ft is not None:
         yield Cap(TAKEN_OVER_SHOWS, f"Taken over at {in_words(attempt.taken_over_ft, 'ft')}.")
     for fault in figure_of(attempt.planned.key).faults:
-        if fault.blocks and fault.key in faults:
-            yield Cap("Guided", f"A dangerous fault: {fault.words.lower()}.")
+        blocks = standards.figure(attempt.planned.key).blocks(fault)
+        if blocks is not None and fault.key in faults:
+            below = GRADES[GRADES.index(blocks.grade) - 1]
+            yield Cap(below, f"A dangerous fault: {fault.words.lower()}.")
     for stop in attempt.stops:
         if stop.kind in FLOWN_STOPS:
             yield Cap("Guided", f"Crossed: {stop.kind}.")

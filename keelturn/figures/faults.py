@@ -4,10 +4,11 @@ take them by name.
 All common practice, no published source; what a fault changes is an assumption of ours, said beside its
 cost."""
 
+from collections.abc import Mapping
 from dataclasses import replace
 
 from keelturn.aircraft.card import SpinKind
-from keelturn.figures.figure import Fault
+from keelturn.figures.figure import Blocks, Fault
 from keelturn.recoveries.spin_kinds import KINDS, Kind
 
 # {stalls}, {unstalls}: where the stick goes, by the kind of spin.
@@ -291,20 +292,18 @@ AILERON_NOT_HELD = Fault(
 TOO_FAR_INVERTED = "It pulls as it stops: the wing can stall again, the right way up."
 
 
-# Those that could end badly.
-BLOCKING = frozenset(
-    {
-        "no_answer",
-        "wrong_rudder",
-        "rudder_not_centred",
-        "secondary_stall",
-        "stalled_over_top",
-        "overspeed",
-        "pulled_before_rolling",
-        "pulled_through",
-        "stopped_short",
-    }
-)
+# Those that could end badly (common practice, no published source): the longest where nobody was in control.
+BLOCKING: Mapping[str, Blocks] = {
+    "no_answer": Blocks(clean_attempts=3),
+    "wrong_rudder": Blocks(clean_attempts=3),
+    "rudder_not_centred": Blocks(),
+    "secondary_stall": Blocks(),
+    "stalled_over_top": Blocks(),
+    "overspeed": Blocks(clean_attempts=3),
+    "pulled_before_rolling": Blocks(),
+    "pulled_through": Blocks(clean_attempts=3),
+    "stopped_short": Blocks(),
+}
 
 
 def _in_spin(fault: Fault, kind: Kind) -> Fault:
@@ -318,7 +317,7 @@ def _in_spin(fault: Fault, kind: Kind) -> Fault:
         fault,
         words=fault.words.format(**stick),
         assumed=fault.assumed.format(**stick),
-        blocks=fault.key in BLOCKING,
+        blocks=BLOCKING.get(fault.key),
     )
 
 

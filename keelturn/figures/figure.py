@@ -5,7 +5,10 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Literal
 
+from pydantic import Field
+
 from keelturn.aircraft.card import SpinKind
+from keelturn.document import Document
 from keelturn.motion.legs import Leg, Number
 
 Side = Literal["left", "right"]
@@ -70,19 +73,26 @@ class Begin:
     path_deg: Number = 0.0
 
 
+class Blocks(Document):
+    """Of a fault that could end badly: whatever height it cost, nobody who makes it is graded so or better,
+    until so many attempts in a row were without it (common practice, no published source)."""
+
+    grade: Literal["Guided", "Sound", "Solo-ready"] = "Sound"
+    clean_attempts: int = Field(2, ge=1, le=10)
+
+
 @dataclass(frozen=True, slots=True)
 class Fault:
     """numbers: what it is taken to change in the pilot's numbers, added to the usual ones, and assumed: how
-    that is said; empty where no number stands for it (assumptions of ours, no published source). blocks: it
-    could end badly, so that whoever makes it gets no further, whatever height it cost (common practice, no
-    published source)."""
+    that is said; empty where no number stands for it (assumptions of ours, no published source). blocks: from
+    which grade and for how long, None where it holds nobody back; the chief's own stands before it."""
 
     key: str
     words: str
     does: str
     numbers: Mapping[str, float] = field(default_factory=dict)
     assumed: str = ""
-    blocks: bool = False
+    blocks: Blocks | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,6 +14,7 @@ from keelturn.noting.attempt import Attempt, Outcome
 from keelturn.noting.earned import shown_by
 from keelturn.progress.course import CourseTask, counts
 from keelturn.school.grading import GRADES, Grade
+from keelturn.school.standards import FigureStandard, Standards
 
 # A setting is a task's own up to this share of what it can be.
 NEAR = 0.1
@@ -84,9 +85,6 @@ RULES: tuple[Rule, ...] = (
 LAPSES_TO = State.GUIDED
 # What shows no more than this was lost beyond the task's own limit.
 BEYOND_SHOWS: Grade = "Guided"
-# Whoever makes a dangerous fault gets no further than this until so many attempts in a row are without it.
-BLOCKED_SHOWS: Grade = "Guided"
-CLEAN_ATTEMPTS = 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -159,15 +157,16 @@ def state_of(
     task: CourseTask,
     flown: Sequence[Flown],
     today: date,
-    lapse_days: float,
+    standards: Standards,
     kept_on: date | None = None,
 ) -> TaskState:
     """flown: everything, oldest first; what is not of this task does not count. The lesser side is the
     task's. kept_on: when something was shown that this task is a part of: it lapses from there."""
     mine = [f for f in flown if belongs(task, f.attempt)]
+    asked = standards.figure(task.figure)
     sided = figure_of(task.figure).has_sides and len(task.sides) > 1
     found = [
-        (side, _of_one_side(task, [f for f in mine if not sided or f.attempt.planned.side == side]))
+        (side, _of_one_side(task, [f for f in mine if not sided or f.attempt.planned.side == side], asked))
         for side in task.sides
     ]
     # A side that nobody began holds a task back, but it is begun when the other is.
@@ -176,7 +175,7 @@ def state_of(
     of_side = f"{side.capitalize()}: " if sided else ""
     shown = [one.shown_on for _, one in found if one.shown_on is not None]
     since = max(min(shown), kept_on or min(shown)) if shown else None
-    fallen, lapses_on = _lapse(since, reached, today, lapse_days)
+    fallen, lapses_on = _lapse(since, reached, today, standards.lapse_days.value)
     state = STATES[STATES.index(reached) - fallen]
     missing = tuple(f"{of_side}{words}" for words in least.missing)
     reasons = _reasons(sided, found)
@@ -211,22 +210,22 @@ class _Side:
     has_been: State
 
 
-def _of_one_side(task: CourseTask, flown: Sequence[Flown]) -> _Side:
+def _of_one_side(task: CourseTask, flown: Sequence[Flown], asked: FigureStandard) -> _Side:
     if not flown:
         return _Side(State.NOT_BEGUN, "not flown yet", ("fly it",), None, State.NOT_BEGUN)
     ever = [replace(rule, last_best=None, nothing_open=False) for rule in RULES]
-    has_been = _climbed(ever, task, flown)[0]
-    state, shown_on, missing = _climbed(RULES, task, flown)
+    has_been = _climbed(ever, task, flown, asked)[0]
+    state, shown_on, missing = _climbed(RULES, task, flown, asked)
     return _Side(state, _said(task, flown), missing, shown_on, has_been)
 
 
 def _climbed(
-    rules: Sequence[Rule], task: CourseTask, flown: Sequence[Flown]
+    rules: Sequence[Rule], task: CourseTask, flown: Sequence[Flown], asked: FigureStandard
 ) -> tuple[State, date | None, tuple[str, ...]]:
     """The last state of which nothing is missing, when its grade was shown last, what the next one lacks."""
     state, shown_on = State.BEGUN, None
     for rule in rules:
-        missing = tuple(_lacks(rule, task, flown))
+        missing = tuple(_lacks(rule, task, flown, asked))
         if missing:
             return state, shown_on, missing
         state, shown_on = rule.state, max(f.day for f in _that_show(rule.grade, task, flown))
@@ -238,7 +237,7 @@ def _that_show(grade: Grade, task: CourseTask, flown: Sequence[Flown]) -> list[F
     return [f for f in flown if (shown := shows(task, f)) is not None and GRADES.index(shown) >= least]
 
 
-def _lacks(rule: Rule, task: CourseTask, flown: Sequence[Flown]) -> Iterator[str]:
+def _lacks(rule: Rule, task: CourseTask, flown: Sequence[Flown], asked: FigureStandard) -> Iterator[str]:
     good = _that_show(rule.grade, task, flown)
     alone = [f for f in good if f.attempt.flown_by == FlownBy.ALONE]
     least = f"at '{rule.grade}'" + (" or better" if rule.grade != GRADES[-1] else "")
@@ -252,19 +251,21 @@ def _lacks(rule: Rule, task: CourseTask, flown: Sequence[Flown]) -> Iterator[str
     best = max((GRADES.index(s) for f in last if (s := shows(task, f)) is not None), default=-1)
     if rule.last_best is not None and best < GRADES.index(rule.last_best) and len(good) >= rule.attempts:
         yield f"the last flight showed {GRADES[best] if best >= 0 else 'nothing that counts'}"
-    if GRADES.index(rule.grade) > GRADES.index(BLOCKED_SHOWS):
-        yield from _blocked(task, flown)
+    yield from _blocked(rule.grade, task, flown, asked)
     if rule.nothing_open:
         yield from still_open(task, flown)
 
 
-def _blocked(task: CourseTask, flown: Sequence[Flown]) -> Iterator[str]:
-    """Dangerous faults that were noted in the last attempts at the task, whatever height they cost."""
-    last = [f for f in _that_count(task, flown) if f.attempt.to_the_end][-CLEAN_ATTEMPTS:]
-    made = {key for f in last for key in f.attempt.faults}
+def _blocked(grade: Grade, task: CourseTask, flown: Sequence[Flown], asked: FigureStandard) -> Iterator[str]:
+    """Dangerous faults that were noted in the last attempts at the task and keep from this grade, whatever
+    height they cost."""
+    ended = [f.attempt for f in _that_count(task, flown) if f.attempt.to_the_end]
     for fault in figure_of(task.figure).faults:
-        if fault.blocks and fault.key in made:
-            yield f"{_counted(CLEAN_ATTEMPTS, 'attempt')} without '{fault.words.lower()}'"
+        blocks = asked.blocks(fault)
+        if blocks is None or GRADES.index(grade) < GRADES.index(blocks.grade):
+            continue
+        if any(fault.key in attempt.faults for attempt in ended[-blocks.clean_attempts :]):
+            yield f"{_counted(blocks.clean_attempts, 'attempt')} without '{fault.words.lower()}'"
 
 
 def _that_count(task: CourseTask, flown: Sequence[Flown]) -> list[Flown]:

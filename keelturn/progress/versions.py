@@ -10,6 +10,7 @@ from keelturn.document import Document
 from keelturn.progress.course import Course, CourseTask
 from keelturn.progress.states import Flown, State, TaskState
 from keelturn.progress.way import way_through
+from keelturn.school.standards import Standards
 
 Kind = Literal["added", "taken out", "changed"]
 PARTS = (("tasks", "Task"), ("lessons", "Lesson"), ("ground", "On the ground"))
@@ -96,12 +97,12 @@ class Moves:
 
 
 def moved(
-    before: Course, after: Course, flown: Sequence[Flown], today: date, lapse_days: float
+    before: Course, after: Course, flown: Sequence[Flown], today: date, standards: Standards
 ) -> tuple[Moves, ...]:
     """Only what changes for the student: a task that comes or goes, or whose state or need is another."""
 
     def states(course: Course) -> dict[str, TaskState]:
-        return {state.task: state for state in way_through(course, flown, (), today, lapse_days).tasks}
+        return {state.task: state for state in way_through(course, flown, (), today, standards).tasks}
 
     was, now = states(before), states(after)
     titles: dict[str, CourseTask] = {t.key: t for t in (*before.tasks, *after.tasks)}

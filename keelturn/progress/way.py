@@ -9,6 +9,7 @@ from typing import get_args
 from keelturn.figures.figure import Stage
 from keelturn.progress.course import Course, CourseLesson, counts, learnt_in
 from keelturn.progress.states import Flown, State, TaskState, at_least, belongs, days_shown, lesser, state_of
+from keelturn.school.standards import Standards
 
 STANDINGS: tuple[Stage, ...] = get_args(Stage)
 # A task comes after another that is flown with help, to the end, at least.
@@ -28,11 +29,12 @@ class Way:
     def state(self, task: str) -> TaskState:
         return next(t for t in self.tasks if t.task == task)
 
-    def away_from(self, lapse_days: float) -> date | None:
+    def away_from(self, standards: Standards) -> date | None:
         """The day on which nothing of the course has been flown for so long; None where nothing was, or
         nothing lapses."""
         last = max((t.last_flown for t in self.tasks if t.last_flown is not None), default=None)
-        return None if last is None or lapse_days < 1 else last + timedelta(days=round(lapse_days))
+        days = round(standards.lapse_days.value)
+        return None if last is None or days < 1 else last + timedelta(days=days)
 
     @property
     def met(self) -> bool:
@@ -67,11 +69,11 @@ class Way:
 
 
 def way_through(
-    course: Course, flown: Sequence[Flown], ground: Sequence[str], today: date, lapse_days: float
+    course: Course, flown: Sequence[Flown], ground: Sequence[str], today: date, standards: Standards
 ) -> Way:
     """flown: every debriefed attempt of the student, oldest first, of this course or not. What comes after a
     task keeps it from lapsing: who spins well has stalled."""
-    return _way_through(course, _by_task(course, flown), ground, today, lapse_days)
+    return _way_through(course, _by_task(course, flown), ground, today, standards)
 
 
 def _by_task(course: Course, flown: Sequence[Flown]) -> dict[str, list[Flown]]:
@@ -83,7 +85,7 @@ def _way_through(
     flown: Mapping[str, Sequence[Flown]],
     ground: Sequence[str],
     today: date,
-    lapse_days: float,
+    standards: Standards,
 ) -> Way:
     """flown: by the key of the task."""
     shown_on = {task.key: days_shown(BEFORE, task, flown[task.key]) for task in course.tasks}
@@ -92,7 +94,7 @@ def _way_through(
             task,
             flown[task.key],
             today,
-            lapse_days,
+            standards,
             kept_on=max(
                 (day for key in _that_follow(course, task.key) for day in shown_on[key]), default=None
             ),
@@ -123,16 +125,16 @@ class StandingFollows:
     missing: tuple[str, ...] = ()
 
 
-def standing_in(way: Way, today: date, lapse_days: float) -> StandingFollows:
+def standing_in(way: Way, today: date, standards: Standards) -> StandingFollows:
     """The first until every task of the lessons that it may fly has been as the course needs it, sound at
     most, and when nothing of the course was flown for the school's days; the last when every task of the
     course is as needed today. A course that begins further on shows with its first lessons that its student
     belongs there."""
     lessons, name = way.course.lessons, way.course.name
     begins = min(STANDINGS.index(lesson.standing) for lesson in lessons)
-    away = way.away_from(lapse_days)
+    away = way.away_from(standards)
     if away is not None and today >= away:
-        last = away - timedelta(days=round(lapse_days))
+        last = away - timedelta(days=round(standards.lapse_days.value))
         return StandingFollows(STANDINGS[0], f"{name}: nothing flown since {last:%-d %b %Y}")
     for at, standing in enumerate(STANDINGS[:-1]):
         whole = at == len(STANDINGS) - 2
@@ -164,7 +166,7 @@ def highest(found: Sequence[StandingFollows]) -> StandingFollows:
 
 
 def standings_ahead(
-    courses: Sequence[Course], flown: Sequence[Flown], today: date, lapse_days: float
+    courses: Sequence[Course], flown: Sequence[Flown], today: date, standards: Standards
 ) -> tuple[tuple[date, StandingFollows], ...]:
     """The standing from today on, and from each later day on which it falls if nothing more is flown."""
     found: list[tuple[date, StandingFollows]] = []
@@ -173,14 +175,14 @@ def standings_ahead(
     by_task = [_by_task(course, flown) for course in courses]
     for _ in range(MOST_FALLS):
         ways = [
-            _way_through(course, its, (), day, lapse_days)
+            _way_through(course, its, (), day, standards)
             for course, its in zip(courses, by_task, strict=True)
         ]
-        standing = highest([standing_in(way, day, lapse_days) for way in ways])
+        standing = highest([standing_in(way, day, standards) for way in ways])
         if not found or found[-1][1].standing != standing.standing:
             found.append((day, standing))
         falls = [t.lapses_on for way in ways for t in way.tasks if t.lapses_on is not None]
-        falls += [away for way in ways if (away := way.away_from(lapse_days)) is not None and away > day]
+        falls += [away for way in ways if (away := way.away_from(standards)) is not None and away > day]
         if standing.standing == STANDINGS[0] or not falls:
             break
         day = min(falls)

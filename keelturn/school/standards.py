@@ -9,21 +9,26 @@ from pydantic import Field, field_validator, model_validator
 
 from keelturn.document import Above, Document, Standard, Wrong, told
 from keelturn.figures.catalogue import figure_of
-from keelturn.figures.figure import Stage
+from keelturn.figures.figure import Blocks, Fault, Stage, fault_of
 from keelturn.recoveries.schools import BY_KEY as SCHOOLS
 from keelturn.school.grading import Grading
 
 
 class FigureStandard(Document):
     """What the chief asks of one figure: entry speeds by the name of the aircraft's card, a floor above the
-    ground of its own, the recovery school taught, words to say, and what each grade asks. Anything left out
-    is the catalogue's, or the school's."""
+    ground of its own, the recovery school taught, words to say, what each grade asks, and which faults hold a
+    student back, null for one that does not. Anything left out is the catalogue's, or the school's."""
 
     entry_ias: dict[str, Above] = Field(default_factory=dict)
     floor_ft: Standard | None = None
     school: str | None = Field(None, max_length=60)
     words: str = Field("", max_length=400)
     grading: Grading = Field(default_factory=Grading)
+    blocking: dict[str, Blocks | None] = Field(default_factory=dict)
+
+    def blocks(self, fault: Fault) -> Blocks | None:
+        """From which grade and for how long the fault holds a student back; None where it does not."""
+        return self.blocking.get(fault.key, fault.blocks)
 
 
 # Of a figure that the chief says nothing of.
@@ -210,6 +215,10 @@ class Standards(Document):
     def figures_and_schools_exist(self) -> "Standards":
         for key, standard in self.figures.items():
             figure = figure_of(key)
+            for fault in standard.blocking:
+                if fault_of(figure, fault) is None:
+                    what = f"a {figure.name.lower()} has no fault '{fault}'"
+                    raise Wrong((f"figures.{key}.blocking.{fault}", what, "Choose one that it has."))
             if standard.school is None:
                 continue
             school = SCHOOLS.get(standard.school)

@@ -25,7 +25,7 @@ from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from tests import cards
 from tests.core.test_limits import CARD, ISLAND, PLACE, STANDARDS, said
-from tests.courses import TODAY, course
+from tests.courses import ASKED, TODAY, course
 from tests.courses import flown as flown_once
 from tests.flights import figure, plan
 from tests.said import held
@@ -185,8 +185,8 @@ def test_what_is_said_of_a_way_and_of_the_next_lesson():
     cards_of = {"may spin": CONDITIONS.card, "may not": Card.model_validate(cards.NO_SPINS)}
     found = {}
     for name, evidence in EVIDENCE.items():
-        way = way_through(course(), evidence, ("manual",), TODAY, 90)
-        standing = standing_in(way, TODAY, 90)
+        way = way_through(course(), evidence, ("manual",), TODAY, ASKED)
+        standing = standing_in(way, TODAY, ASKED)
         found[name] = [
             f"{standing.standing}: {standing.why}; {standing.missing}",
             *(f"{t.title}: {t.state}; {t.reasons}; {t.missing}" for t in way.tasks),
@@ -204,7 +204,7 @@ def test_what_is_said_of_a_first_plan():
     """At places that are too shallow, that take it in another order, and that take it as it is."""
     card = CONDITIONS.card
     load = usual_load(card.balance, 150, 160, True)
-    way = way_through(SPIN_AWARENESS, (), ("aerodynamics",), TODAY, 90)
+    way = way_through(SPIN_AWARENESS, (), ("aerodynamics",), TODAY, ASKED)
     setting = Setting(card, Standards(), "practised", load, 30, None, way=way, today=TODAY)
     places = [Place(name=f"Top {top}", elevation_ft=0, block_top_ft=top) for top in (3600, 3900, 4200, 4600)]
     asked = [*([place] for place in places), places[:3], places[1::2]]

@@ -23,7 +23,7 @@ from keelturn.progress.way import way_through
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from tests.core.test_advice import against
-from tests.courses import AGAINST, SMALL, TODAY, course, flown
+from tests.courses import AGAINST, ASKED, SMALL, TODAY, course, flown
 from tests.flights import HEAVY, PLACE, TRAINER, figure, plan
 from tests.long import every_third
 
@@ -126,7 +126,7 @@ def test_who_flies_well_and_is_graded_as_proposed_finishes_every_course(shipped)
             noted = perfectly(task, side)
             grade = proposal_of(noted, noted.planned, against(1000, 1000), None, Standards()).grade
             found.append(Flown(noted.model_copy(update={"grade": grade}), TODAY, flight))
-    way = way_through(shipped, found, [item.key for item in shipped.ground], TODAY, 90)
+    way = way_through(shipped, found, [item.key for item in shipped.ground], TODAY, ASKED)
     assert [(t.title, t.missing) for t in way.tasks if not t.met] == []
     assert never_earned(shipped) == ()
 
@@ -199,6 +199,6 @@ def test_who_is_moved_sees_what_becomes_of_each_task():
         flown("spin", side=side, flight=n, beyond_ft=180) for n in (1, 2) for side in ("left", "right")
     ]
     after = course(**changed_task(2, within_ft=150))
-    found = moved(course(), after, evidence, TODAY, 90)
+    found = moved(course(), after, evidence, TODAY, ASKED)
     assert [(m.title, m.before, m.after) for m in found] == [("One-turn spin", State.SOUND, State.GUIDED)]
-    assert moved(course(), course(), evidence, TODAY, 90) == ()
+    assert moved(course(), course(), evidence, TODAY, ASKED) == ()

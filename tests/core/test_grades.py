@@ -12,6 +12,7 @@ from keelturn.assess.second_look import second_look
 from keelturn.assess.spoken import FIRST
 from keelturn.assess.technique import technique_noted
 from keelturn.figures.faults import BLOCKING
+from keelturn.figures.figure import Blocks
 from keelturn.figures.planned import FlownBy, PlannedFigure
 from keelturn.noting.attempt import Attempt
 from keelturn.noting.earned import EARNED, is_judged, lacks_a_reason, not_earned, shown_by
@@ -232,7 +233,7 @@ def test_heights_that_were_only_accepted_as_offered_praise_nothing_and_grade_not
 
 
 def test_a_dangerous_fault_caps_the_grade_however_little_height_it_cost():
-    assert set(FIRST) <= BLOCKING
+    assert set(FIRST) <= set(BLOCKING)
     low = figure("nose_low")
     noted = attempt(**{**ALONE, "planned": low, "faults": ("pulled_before_rolling",)})
     account = against(1000, 900)
@@ -241,5 +242,9 @@ def test_a_dangerous_fault_caps_the_grade_however_little_height_it_cost():
     assert "a dangerous fault: pulled before rolling" in found.says.lower()
     sure = technique(faults=(seen("pulled_before_rolling"),))
     assert proposed(attempt(**{**ALONE, "planned": low}), sure, account, planned=low).grade == "Guided"
+    never = Standards(figures={"nose_low": FigureStandard(blocking={"pulled_before_rolling": None})})
+    assert proposed(noted, None, account, never, low).grade != "Guided"
+    later = FigureStandard(blocking={"pulled_before_rolling": Blocks(grade="Solo-ready")})
+    assert proposed(noted, None, account, Standards(figures={"nose_low": later}), low).grade == "Sound"
     unsure = technique(faults=(seen("pulled_before_rolling", sure=False),))
     assert proposed(attempt(**{**ALONE, "planned": low}), unsure, account, planned=low).grade != "Guided"

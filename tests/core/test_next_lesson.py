@@ -25,7 +25,7 @@ from keelturn.progress.way import way_through
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from keelturn.weather.day import Day
-from tests.courses import AGAINST, TODAY, course, flown
+from tests.courses import AGAINST, ASKED, TODAY, course, flown
 from tests.flights import NO_SPINS, TRAINER, conditions, figure, plan
 
 SPINS = lesson_of("spins_both_ways")
@@ -39,7 +39,7 @@ def both(key, grade="Sound", flights=(1, 2), **more):
 
 def upcoming(*evidence, standing="first flights", ground=MANUAL, card=TRAINER, made=None):
     made = made or course()
-    return next_lesson(way_through(made, evidence, ground, TODAY, 90), standing, evidence, TODAY, card)
+    return next_lesson(way_through(made, evidence, ground, TODAY, ASKED), standing, evidence, TODAY, card)
 
 
 def stalls(**more):
@@ -262,7 +262,7 @@ TURNS = {
 def planned(evidence, top_ft, lesson=None, made=None, **more):
     """What is laid out for the student of a course at one place."""
     made = made or course()
-    way = way_through(made, evidence, MANUAL, TODAY, 90)
+    way = way_through(made, evidence, MANUAL, TODAY, ASKED)
     load = usual_load(TRAINER.balance, 150, 160, True)
     setting = Setting(
         TRAINER, Standards(), "practised", load, 30, None, evidence, (made,), way, TODAY, **more

@@ -5,6 +5,7 @@ from datetime import timedelta
 
 import pytest
 
+from keelturn.figures.figure import Blocks
 from keelturn.progress.course import CourseTask
 from keelturn.progress.states import State, belongs, marks_of, shows, state_of
 from keelturn.progress.way import (
@@ -14,18 +15,18 @@ from keelturn.progress.way import (
     standings_ahead,
     way_through,
 )
-from tests.courses import AGAINST, SMALL, TODAY, course, flown
+from keelturn.school.standards import FigureStandard
+from tests.courses import AGAINST, ASKED, SMALL, TODAY, asked, course, flown
 
 STALL, TURNING, ONE, TAUGHT = course().tasks
-DAYS = 90
 
 
 def stall(grade="Sound", **more):
     return flown("stall_power_off", grade, **more)
 
 
-def state(task, *attempts, today=TODAY, days=DAYS, **more):
-    return state_of(task, attempts, today, days, **more)
+def state(task, *attempts, today=TODAY, standards=ASKED, **more):
+    return state_of(task, attempts, today, standards, **more)
 
 
 ALONE = {"flown_by": "student alone"}
@@ -144,12 +145,12 @@ def test_the_side_shown_longest_ago_lapses_and_a_later_task_keeps_an_earlier_one
     stalls = [stall("Solo-ready", flight=n, ago=100, **ALONE) for n in (1, 2)]
     spin = flown("spin", "Guided", flight=3, ago=10)
     for flown_too, expected in (((), State.SOUND), ((spin,), State.READY)):
-        way = way_through(course(), [*stalls, *flown_too], (), TODAY, DAYS)
+        way = way_through(course(), [*stalls, *flown_too], (), TODAY, ASKED)
         assert way.state("stall").state == expected
 
 
 def test_days_of_nothing_lapse_nothing():
-    assert state(STALL, stall(ago=4000), days=0).lapses_on is None
+    assert state(STALL, stall(ago=4000), standards=asked(0)).lapses_on is None
     assert state(STALL, stall("Guided", ago=4000)).state == State.GUIDED
     assert state(STALL, stall("Guided", ago=4000)).lapses_on is None
 
@@ -182,7 +183,7 @@ FIRST = all_of("stall_power_off") + OTHERS
 
 
 def standing(*evidence, made=None, today=TODAY):
-    return standing_in(way_through(made or course(), evidence, (), today, DAYS), today, DAYS)
+    return standing_in(way_through(made or course(), evidence, (), today, ASKED), today, ASKED)
 
 
 def test_the_standing_follows_from_the_tasks_of_the_lessons_that_may_be_flown():
@@ -234,27 +235,27 @@ def test_a_standing_falls_when_nothing_was_flown_for_the_schools_days(days, expe
 
 
 def test_the_standings_ahead_are_told_by_their_days():
-    ahead = standings_ahead([course()], FIRST, TODAY, DAYS)
+    ahead = standings_ahead([course()], FIRST, TODAY, ASKED)
     days = [(day, s.standing) for day, s in ahead]
     assert days == [(TODAY, STANDINGS[1]), (TODAY + timedelta(days=80), STANDINGS[0])]
     ready = all_of("stall_power_off", grade="Solo-ready", flown_by="student alone", ago=30)
     taught = flown("spin", "Sound", 3, side="left", flown_by=AGAINST, ago=5)
     ahead = standings_ahead(
-        [course()], [*all_of("stall_turning", "spin", ago=40), *ready, taught], TODAY, DAYS
+        [course()], [*all_of("stall_turning", "spin", ago=40), *ready, taught], TODAY, ASKED
     )
     days = [((day - TODAY).days, s.standing) for day, s in ahead]
     assert days == [(0, STANDINGS[2]), (50, STANDINGS[1]), (85, STANDINGS[0])]
-    assert standings_ahead([], FIRST, TODAY, DAYS) == ((TODAY, highest([])),)
-    assert standings_ahead([course()], FIRST, TODAY, 0) == ((TODAY, standing(*FIRST)),)
+    assert standings_ahead([], FIRST, TODAY, ASKED) == ((TODAY, highest([])),)
+    assert standings_ahead([course()], FIRST, TODAY, asked(0)) == ((TODAY, standing(*FIRST)),)
 
 
 def test_what_must_come_before_a_lesson_is_said():
     small = course()
     _, spins, teach = small.lessons
-    empty = way_through(small, (), (), TODAY, DAYS)
+    empty = way_through(small, (), (), TODAY, ASKED)
     assert empty.missing_for(spins, STANDINGS[0]) == ("on the ground: What the manual says",)
     # The stall is flown in the lesson itself, before the spin.
-    assert way_through(small, (), ["manual"], TODAY, DAYS).missing_for(spins, STANDINGS[0]) == ()
+    assert way_through(small, (), ["manual"], TODAY, ASKED).missing_for(spins, STANDINGS[0]) == ()
     assert empty.missing_for(teach, STANDINGS[0]) == (
         "the standing 'practised', now 'first flights'",
         "Power-off stall at 'guided', now 'not begun'",
@@ -264,15 +265,15 @@ def test_what_must_come_before_a_lesson_is_said():
     shown[2]["tasks"].insert(0, {"task": "stall", "flown_by": "instructor shows"})
     shown[2]["standing"] = "first flights"
     lessons = course(lessons=shown)
-    assert way_through(lessons, (), (), TODAY, DAYS).missing_for(lessons.lessons[2], STANDINGS[0]) == (
+    assert way_through(lessons, (), (), TODAY, ASKED).missing_for(lessons.lessons[2], STANDINGS[0]) == (
         "Power-off stall at 'guided', now 'not begun'",
     )
     for flown_too in shown[2]["tasks"]:
         flown_too["flown_by"] = "instructor shows"
     shown.append({**SMALL["lessons"][2], "key": "again"})
     lessons = course(lessons=shown)
-    assert way_through(lessons, (), (), TODAY, DAYS).missing_for(lessons.lessons[2], STANDINGS[0]) == ()
-    begun = way_through(small, [stall("Guided")], (), TODAY, DAYS)
+    assert way_through(lessons, (), (), TODAY, ASKED).missing_for(lessons.lessons[2], STANDINGS[0]) == ()
+    begun = way_through(small, [stall("Guided")], (), TODAY, ASKED)
     assert begun.missing_for(teach, STANDINGS[1]) == ()
     assert not begun.met and begun.ground_missing == ("What the manual says",)
 
@@ -281,7 +282,7 @@ def test_a_dangerous_fault_holds_back_until_two_attempts_are_without_it_whatever
     """Pulled before rolling in every recovery it cost less height, was graded Sound, and was promoted."""
     task = CourseTask(key="low", figure="nose_low", needed="sound", side="right")
 
-    def reached(*clean):
+    def reached(*clean, standards=ASKED):
         flights = [
             flown(
                 "nose_low",
@@ -294,10 +295,20 @@ def test_a_dangerous_fault_holds_back_until_two_attempts_are_without_it_whatever
             )
             for at, ok in enumerate(clean, 1)
         ]
-        return state(task, *flights)
+        return state(task, *flights, standards=standards)
 
     assert reached(True, True).state == State.SOUND
     held = reached(False, False, True)
     assert held.state == State.GUIDED
     assert "2 attempts without 'pulled before rolling'" in held.missing
     assert reached(False, True, True).state == State.SOUND
+    # The chief asks for more, from another standard on, or for nothing.
+    for blocks, made, expected in (
+        (Blocks(clean_attempts=3), (False, True, True), State.GUIDED),
+        (Blocks(clean_attempts=3), (False, True, True, True), State.SOUND),
+        (Blocks(grade="Solo-ready"), (False, False), State.SOUND),
+        (Blocks(grade="Guided"), (False, False), State.BEGUN),
+        (None, (False, False), State.SOUND),
+    ):
+        low = FigureStandard(blocking={"pulled_before_rolling": blocks})
+        assert reached(*made, standards=asked(nose_low=low)).state == expected, blocks

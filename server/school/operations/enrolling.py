@@ -92,7 +92,7 @@ def ways_of(students: Sequence[Student], today: date) -> dict[int, OnTheWay]:
     ground: dict[int, list[GroundDone]] = {}
     for done in GroundDone.objects.filter(student__in=students):
         ground.setdefault(done.student_id, []).append(done)
-    days = SchoolStandards.in_force().document().lapse_days.value
+    standards = SchoolStandards.in_force().document()
     courses: dict[int, Course] = {}
     found = {}
     for student in students:
@@ -101,8 +101,8 @@ def ways_of(students: Sequence[Student], today: date) -> dict[int, OnTheWay]:
         if on is not None:
             course = courses.setdefault(on.course_id, on.course.document())
             items = [g.item for g in ground.get(student.pk, ()) if g.course == course.key]
-            way = way_through(course, flown[student.pk], items, today, days)
-        standing = None if way is None else standing_in(way, today, days)
+            way = way_through(course, flown[student.pk], items, today, standards)
+        standing = None if way is None else standing_in(way, today, standards)
         found[student.pk] = OnTheWay(on, flown[student.pk], lately[student.pk], way, standing)
     return found
 
@@ -110,10 +110,10 @@ def ways_of(students: Sequence[Student], today: date) -> dict[int, OnTheWay]:
 def count_standing(student: Student) -> None:
     """The standing that follows, from today on, from every course that the student is or was in. The caller's
     transaction."""
-    lapse_days = SchoolStandards.in_force().document().lapse_days.value
+    standards = SchoolStandards.in_force().document()
     courses = [on.course.document() for on in student.enrolments.select_related("course")]
     today = clock.day_of(clock.now())
-    ahead = standings_ahead(courses, flown_by([student])[student.pk], today, lapse_days)
+    ahead = standings_ahead(courses, flown_by([student])[student.pk], today, standards)
     student.follows = [[day.isoformat(), one.standing, one.why] for day, one in ahead]
     Student.objects.filter(pk=student.pk).update(follows=student.follows)
 
@@ -170,11 +170,11 @@ class Move:
 def move_of(student: Student) -> Move:
     """Four queries. Raises Refused where there is nothing to move to."""
     on, course = _on_an_earlier_version(student)
-    days = SchoolStandards.in_force().document().lapse_days.value
+    standards = SchoolStandards.in_force().document()
     before, after = on.course.document(), course.document()
     flown = flown_by([student])[student.pk]
     today = clock.day_of(clock.now())
-    return Move(course.version, differences(before, after), moved(before, after, flown, today, days))
+    return Move(course.version, differences(before, after), moved(before, after, flown, today, standards))
 
 
 def move_on(person: Person, student: Student, version: int) -> None:

@@ -129,6 +129,8 @@ def save_figure_standard(person: Person, version: int, key: str, standard: Figur
         found.standards, found.version = after.model_dump(mode="json"), found.version + 1
         found.save()
         _keep(person, f"figure {key}", before, found.standards["figures"].get(key))
+        if held.figure(key).blocking != standard.blocking:
+            count_standings()
     return found
 
 
