@@ -254,7 +254,7 @@ const BLOCK = {
   fields: [],
 } as unknown as Sortie["block"];
 
-const PLAIN = { assumed: "", blocks: false };
+const PLAIN = { assumed: "", blocks: null };
 
 export function sortie(over: Partial<Sortie> = {}): Sortie {
   const figures = [planned("f1"), planned("f2", { start_ft: 5500 })];

@@ -2566,6 +2566,24 @@ export interface components {
             pilot: components["schemas"]["Answer"][];
         };
         /**
+         * Blocks
+         * @description Of a fault that could end badly: whatever height it cost, nobody who makes it is graded so or better,
+         *     until so many attempts in a row were without it (common practice, no published source).
+         */
+        Blocks: {
+            /**
+             * Grade
+             * @default Sound
+             * @enum {string}
+             */
+            grade: "Guided" | "Sound" | "Solo-ready";
+            /**
+             * Clean Attempts
+             * @default 2
+             */
+            clean_attempts: number;
+        };
+        /**
          * Change
          * @description The family of a check: what would be changed to mend it, the easiest first.
          * @enum {string}
@@ -2705,9 +2723,8 @@ export interface components {
         /**
          * Fault
          * @description numbers: what it is taken to change in the pilot's numbers, added to the usual ones, and assumed: how
-         *     that is said; empty where no number stands for it (assumptions of ours, no published source). blocks: it
-         *     could end badly, so that whoever makes it gets no further, whatever height it cost (common practice, no
-         *     published source).
+         *     that is said; empty where no number stands for it (assumptions of ours, no published source). blocks: from
+         *     which grade and for how long, None where it holds nobody back; the chief's own stands before it.
          */
         Fault: {
             /** Key */
@@ -2725,11 +2742,7 @@ export interface components {
              * @default
              */
             assumed: string;
-            /**
-             * Blocks
-             * @default false
-             */
-            blocks: boolean;
+            blocks?: components["schemas"]["Blocks"] | null;
         };
         /**
          * FigureAnswer
@@ -6893,8 +6906,8 @@ export interface components {
         /**
          * FigureStandard
          * @description What the chief asks of one figure: entry speeds by the name of the aircraft's card, a floor above the
-         *     ground of its own, the recovery school taught, words to say, and what each grade asks. Anything left out
-         *     is the catalogue's, or the school's.
+         *     ground of its own, the recovery school taught, words to say, what each grade asks, and which faults hold a
+         *     student back, null for one that does not. Anything left out is the catalogue's, or the school's.
          */
         FigureStandard: {
             /** Entry Ias */
@@ -6910,6 +6923,10 @@ export interface components {
              */
             words: string;
             grading?: components["schemas"]["Grading"];
+            /** Blocking */
+            blocking?: {
+                [key: string]: components["schemas"]["Blocks"] | null;
+            };
         };
         /**
          * Grading

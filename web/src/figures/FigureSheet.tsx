@@ -22,6 +22,7 @@ import { VerdictMark } from "../verdict/VerdictMark";
 import { WhyNumber } from "../why/WhyNumber";
 import { GradesTable, gradingWords } from "./Grading";
 import { History } from "./History";
+import { blocksOf, blocksWords } from "./Blocking";
 import { StandardEditor } from "./StandardEditor";
 
 const styles = {
@@ -184,7 +185,7 @@ export function FigureSheet({ figure, book, card, chief }: Props) {
             </Box>
           </Box>
           {look.schools.length > 0 && <Schools book={book} />}
-          <Faults book={book} />
+          <Faults book={book} figure={figure} />
         </>
       )}
       {grades && (
@@ -266,8 +267,12 @@ function Schools({ book }: { book: Book }) {
   );
 }
 
-function Faults({ book }: { book: Book }) {
+function Faults({ book, figure }: { book: Book; figure: Figure }) {
   const faults = book.look?.faults ?? [];
+  const blocked = (key: string) => {
+    const fault = figure.faults.find((f) => f.key === key);
+    return fault ? blocksWords(blocksOf(fault, book.standard.blocking)) : "";
+  };
   return (
     <Box component="section" aria-label="Faults" sx={{ mt: 2 }}>
       <Typography variant="h2">Faults, and what they cost</Typography>
@@ -292,7 +297,10 @@ function Faults({ book }: { book: Book }) {
                 )}
               </TableCell>
               <TableCell sx={{ color: tokens.slate }}>{f.assumed}</TableCell>
-              <TableCell>{f.does}</TableCell>
+              <TableCell>
+                {f.does}
+                {blocked(f.key) && <b>{` Dangerous: ${blocked(f.key)}.`}</b>}
+              </TableCell>
             </TableRow>
           ))}
         </TableBody>
@@ -315,6 +323,9 @@ function standardParts(standard: Book["standard"], aircraft?: string): string[] 
       : []),
     ...(standard.school ? [`recovery school: ${standard.school.replace(/_/g, " ")}`] : []),
     ...(standard.words ? [`“${standard.words}”`] : []),
+    ...Object.entries(standard.blocking ?? {}).map(
+      ([key, blocks]) => `${key.replace(/_/g, " ")}: ${blocksWords(blocks) || "holds nobody back"}`,
+    ),
   ];
 }
 

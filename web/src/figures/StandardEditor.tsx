@@ -17,6 +17,8 @@ import type { Book, Card, Figure, FigureStandard } from "../api/types";
 import { Trouble } from "../frame/states";
 import { NumberField } from "../forms/NumberField";
 import { tokens } from "../theme";
+import { Leaving } from "../forms/EditorDialog";
+import { BlockingFields } from "./Blocking";
 import { GradingFields } from "./Grading";
 
 const styles = {
@@ -24,7 +26,7 @@ const styles = {
   grades: { border: `1px solid ${tokens.hairline}`, m: 0, minWidth: 0 },
 } as const;
 
-/** The chief's gate, floor, school and words for one figure. */
+/** The chief's gate, floor, method, words, grades and dangerous faults of one figure. */
 export function StandardEditor({
   figure,
   book,
@@ -37,6 +39,8 @@ export function StandardEditor({
   onClose: () => void;
 }) {
   const [standard, setStandard] = useState<FigureStandard>(book.standard);
+  const [leaving, setLeaving] = useState(false);
+  const leave = () => (standard === book.standard ? onClose() : setLeaving(true));
   const asked = useGradesAsked().data;
   const school = useStandards().data?.standards.grading;
   const queries = useQueryClient();
@@ -61,7 +65,7 @@ export function StandardEditor({
   };
   const taught = figure.schools.filter((s) => s.taught);
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="md">
+    <Dialog open onClose={leave} fullWidth maxWidth="md">
       <DialogTitle>{figure.name}: what the school asks</DialogTitle>
       <DialogContent sx={styles.fields}>
         <Typography sx={{ color: tokens.slate }}>
@@ -127,20 +131,35 @@ export function StandardEditor({
             />
           </Box>
         )}
+        <Box component="fieldset" sx={styles.grades}>
+          <legend>Faults that hold a student back, whatever height they cost</legend>
+          <BlockingFields
+            faults={figure.faults}
+            value={standard.blocking ?? {}}
+            onChange={(blocking) => setStandard({ ...standard, blocking })}
+          />
+        </Box>
         {save.isError && <Trouble error={save.error} />}
       </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Leave it as it was</Button>
-        <Button
-          variant="contained"
-          disabled={save.isPending}
-          onClick={() =>
-            save.mutate({ params: { path: { key: figure.key } }, body: { version: book.version, standard } })
-          }
-        >
-          Store
-        </Button>
-      </DialogActions>
+      {leaving ? (
+        <Leaving onStay={() => setLeaving(false)} onDrop={onClose} />
+      ) : (
+        <DialogActions>
+          <Button onClick={leave}>Leave it as it was</Button>
+          <Button
+            variant="contained"
+            disabled={save.isPending}
+            onClick={() =>
+              save.mutate({
+                params: { path: { key: figure.key } },
+                body: { version: book.version, standard },
+              })
+            }
+          >
+            Store
+          </Button>
+        </DialogActions>
+      )}
     </Dialog>
   );
 }

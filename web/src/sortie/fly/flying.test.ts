@@ -115,7 +115,7 @@ describe("figures in the air", () => {
           family: "looping",
           purpose: "",
           has_sides: false,
-          faults: [{ key: "hard", words: "Pulled hard", does: "", assumed: "", blocks: false }],
+          faults: [{ key: "hard", words: "Pulled hard", does: "", assumed: "", blocks: null }],
           outcomes: ["as intended"],
           parameters: [],
           schools: [],
