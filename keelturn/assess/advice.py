@@ -10,12 +10,22 @@ from dataclasses import dataclass
 
 from keelturn.assess.fault_rules import RULES
 from keelturn.assess.loss import LossAccount
-from keelturn.assess.spoken import FIRST, KEEP_IT, OF_A_CAUSE, said_of_fault, said_of_outcome, said_of_steps
+from keelturn.assess.spoken import (
+    FIRST,
+    KEEP_IT,
+    OF_A_CAUSE,
+    ORDINALS,
+    said_again,
+    said_of_fault,
+    said_of_outcome,
+    said_of_steps,
+)
 from keelturn.assess.technique import AccountStep, FaultSeen, Technique
 from keelturn.assess.where import steps_of
 from keelturn.figures.catalogue import figure_of
-from keelturn.figures.figure import Fault
+from keelturn.figures.figure import Fault, Figure
 from keelturn.noting.attempt import Attempt, Outcome
+from keelturn.recoveries.schools import School
 from keelturn.working import in_words
 
 # A step of less beyond the usual student's (ft) is not worth a sentence.
@@ -29,7 +39,6 @@ NO_FAULT = 0.5
 # one must count more than an earlier one.
 AGAIN, MOST_AGAIN, CLEARLY_MORE = 0.5, 3, 1.25
 RULE_NUMBERS = {rule.fault: rule.numbers for rule in RULES}
-ORDINALS = ("second", "third", "fourth", "fifth", "sixth")
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,9 +69,10 @@ def advice_of(
     technique: Technique | None,
     briefed: LossAccount | None,
     in_a_row: Mapping[str, int],
+    method: School | None = None,
 ) -> Advice | None:
-    """in_a_row: by the fault's key, in how many lessons in a row before this one it was noted. None for what
-    the student did not fly, or nothing was noted of."""
+    """in_a_row: by the fault's key, in how many lessons in a row before this one it was noted. method: the
+    recovery that was flown. None for what the student did not fly, or nothing was noted of."""
     if attempt.skipped or not attempt.flown_by.by_student or not attempt.says_something:
         return None
     became, figure = attempt.outcome, figure_of(attempt.planned.key)
@@ -71,23 +81,24 @@ def advice_of(
         briefed = None
     if became is not None and became != Outcome.AS_INTENDED:
         return Advice(said_of_outcome(became, figure), why=(f"What became of it: {became}.",))
-    candidates = list(_candidates(attempt, technique, in_a_row))
+    candidates = list(_candidates(attempt, technique, in_a_row, method))
     if not any(c.fault for c in candidates) and briefed is not None and _over(briefed) <= WORTH_FT:
         return Advice(KEEP_IT)
     first = next((c for key in FIRST for c in candidates if c.fault is not None and c.fault.key == key), None)
     if first is not None:
-        return _told(first, technique, ("It could have ended badly: that comes before what cost height.",))
+        why = "It could have ended badly: that comes before what cost height."
+        return _told(first, figure, technique, (why,))
     chosen: Candidate | None = None
     for candidate in candidates:
         if candidate.counts >= (WORTH_FT if chosen is None else CLEARLY_MORE * chosen.counts):
             chosen = candidate
     if chosen is None:
         return _nothing_stands_out(technique, briefed)
-    return _told(chosen, technique, ("It counts for most of what the student can change.",))
+    return _told(chosen, figure, technique, ("It counts for most of what the student can change.",))
 
 
 def _candidates(
-    attempt: Attempt, technique: Technique | None, in_a_row: Mapping[str, int]
+    attempt: Attempt, technique: Technique | None, in_a_row: Mapping[str, int], method: School | None
 ) -> Iterator[Candidate]:
     """In the order in which they happen: faults noted or found for sure, then the steps of no fault. From
     notes alone the account is of pilots who could have flown it: whoever saw a fault saw more than that."""
@@ -104,16 +115,16 @@ def _candidates(
         at, step = next(((n, s) for n, s in enumerate(steps) if own & set(s.names)), (len(steps), None))
         if step is not None:
             taken.add(step.names)
-        before = min(in_a_row.get(fault.key, 0), MOST_AGAIN)
-        counts = max(_counts(step), NOTED_FT if noted else FOUND_FT) * (1.0 + AGAIN * before)
-        found.append(
-            (at, Candidate(said_of_fault(fault.key, figure), counts, step, fault, by_recording, before))
-        )
+        before = in_a_row.get(fault.key, 0)
+        counts = max(_counts(step), NOTED_FT if noted else FOUND_FT)
+        counts *= 1.0 + AGAIN * min(before, MOST_AGAIN)
+        says = said_of_fault(fault.key, figure, method)
+        found.append((at, Candidate(says, counts, step, fault, by_recording, before)))
     from_notes = technique is None or not technique.recorded
     for at, step in enumerate(() if found and from_notes else steps):
-        says = said_of_steps(step.names)
-        if says is not None and step.names not in taken:
-            found.append((at, Candidate(says, NO_FAULT * _counts(step), step)))
+        of_steps = said_of_steps(step.names)
+        if of_steps is not None and step.names not in taken:
+            found.append((at, Candidate(of_steps, NO_FAULT * _counts(step), step)))
     yield from (candidate for _, candidate in sorted(found, key=lambda pair: pair[0]))
 
 
@@ -124,7 +135,7 @@ def _counts(step: AccountStep | None) -> float:
     return max(0.0, step.height.value - step.usual_ft) * (1.0 if step.clear else UNSURE)
 
 
-def _told(chosen: Candidate, technique: Technique | None, why: tuple[str, ...]) -> Advice:
+def _told(chosen: Candidate, figure: Figure, technique: Technique | None, why: tuple[str, ...]) -> Advice:
     step, seen, fault = chosen.step, chosen.seen, chosen.fault
     worth = step.height.value if step is not None and step.clear and step.height.value >= WORTH_FT else None
     parts = []
@@ -139,14 +150,14 @@ def _told(chosen: Candidate, technique: Technique | None, why: tuple[str, ...]) 
         evidence = "" if fault is None else fault.does
     reasons = list(why)
     if chosen.before:
-        reasons.append(f"{ORDINALS[chosen.before - 1].capitalize()} lesson in a row.")
+        reasons.append(f"{ORDINALS[min(chosen.before, len(ORDINALS) - 1)].capitalize()} lesson in a row.")
     if worth is None:
         reasons.append("What it cost cannot be told.")
     elif step is not None and len(step.names) > 1:
         reasons.append(f"The feet are those of '{step.height.label}', which cannot be told apart.")
-    return Advice(
-        f"{chosen.says} {evidence}".strip(), "" if fault is None else fault.key, worth, tuple(reasons)
-    )
+    another = said_again(chosen.before + 1, figure)
+    says = " ".join(part for part in (chosen.says, another, evidence) if part)
+    return Advice(says, "" if fault is None else fault.key, worth, tuple(reasons))
 
 
 def _worth(worth_ft: float, step: AccountStep, technique: Technique | None) -> str:

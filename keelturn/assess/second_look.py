@@ -8,8 +8,9 @@ from keelturn.assess.grade import Proposal, proposal_of
 from keelturn.assess.loss import LossAccount
 from keelturn.assess.technique import Technique
 from keelturn.figures.planned import PlannedFigure
+from keelturn.flying.conditions import Conditions
+from keelturn.flying.course import school_of
 from keelturn.noting.attempt import Attempt
-from keelturn.school.standards import Standards
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,12 +30,12 @@ def second_look(
     planned: PlannedFigure,
     briefed: LossAccount | None,
     technique: Technique | None,
-    standards: Standards,
+    conditions: Conditions,
     in_a_row: Mapping[str, int],
 ) -> SecondLook:
     """planned: the figure as it stands in the plan. in_a_row: advice.py."""
     return SecondLook(
         technique,
-        advice_of(attempt, technique, briefed, in_a_row),
-        proposal_of(attempt, planned, briefed, technique, standards),
+        advice_of(attempt, technique, briefed, in_a_row, school_of(attempt.planned, conditions)),
+        proposal_of(attempt, planned, briefed, technique, conditions.standards),
     )

@@ -5,8 +5,10 @@ Our own words; all common practice, no published source."""
 from collections.abc import Mapping
 
 from keelturn.assess.loss import Cause
+from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Figure
 from keelturn.noting.attempt import Outcome
+from keelturn.recoveries.schools import School
 from keelturn.recoveries.spin_kinds import KINDS
 
 # {stalls}, {unstalls}: where the stick goes, by the kind of spin.
@@ -117,6 +119,9 @@ OF_AN_OUTCOME: Mapping[Outcome, str] = {
     Outcome.FLAT: "Ailerons in the middle and the stick where it was briefed: it went past where it should.",
     Outcome.SECONDARY_STALL: "Wait for the speed, then pull, and stop at the buffet: it stalled again.",
 }
+ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth")
+# In so many lessons in a row the same words did not help: something else is said.
+SAID_ENOUGH = 3
 # What could have ended badly is said before what cost height.
 FIRST = (
     "pulled_through",
@@ -130,11 +135,58 @@ FIRST = (
 )
 
 
-def said_of_fault(key: str, figure: Figure) -> str:
-    """What to do instead of the fault. Raises KeyError for a fault without words."""
+# Of faults in a recovery that does not move rudder and stick one after the other: both go to the middle, or
+# the stick is let go.
+TO_THE_MIDDLE: Mapping[str, str] = {
+    "aileron_in_recovery": "Everything to the middle, the ailerons too.",
+    "wrong_rudder": "Rudder to the middle: neither foot.",
+    "rudder_late": "Stick and rudder to the middle at once.",
+    "stick_before_rudder": "Stick and rudder to the middle together.",
+    "stick_late": "Stick and rudder to the middle together.",
+    "stick_too_far": "Stick to the middle, no further.",
+    "rudder_not_centred": "Rudder to the middle, and leave it there.",
+    "impatient": "Everything to the middle, then wait: change nothing.",
+}
+HANDS_OFF: Mapping[str, str] = {
+    "aileron_in_recovery": "Hands off the stick: the feet stop it.",
+    "stick_before_rudder": "Let go of the stick, and the rudder at once.",
+    "stick_late": "Let go of the stick at once.",
+    "stick_too_far": "Hands off until it stops turning.",
+}
+
+
+def said_of_fault(key: str, figure: Figure, method: School | None = None) -> str:
+    """What to do instead of the fault, in a spin by the recovery method that was flown. Raises KeyError for a
+    fault without words."""
     if key == "aileron_in" and figure.spin and KINDS[figure.spin].aileron:
         return "Aileron as it was briefed, until the recovery."
-    return _in_figure(OF_A_FAULT[key], figure)
+    return _in_figure(_by_method(method).get(key) or OF_A_FAULT[key], figure)
+
+
+def _by_method(method: School | None) -> Mapping[str, str]:
+    inputs = None if method is None else method.spin_inputs
+    if inputs is None:
+        return {}
+    if inputs.hands_free:
+        return HANDS_OFF
+    return TO_THE_MIDDLE if inputs.rudder_to == 0.0 else {}
+
+
+def said_again(times: int, figure: Figure) -> str:
+    """What to change where the fault came back in so many lessons in a row, this one counted; empty where it
+    is not yet time (common practice, no published source)."""
+    if times < SAID_ENOUGH:
+        return ""
+    lesson = f"{ORDINALS[min(times, len(ORDINALS)) - 1].capitalize()} lesson in a row with it"
+    if times == SAID_ENOUGH:
+        return f"{lesson}: before it is flown again, rehearse it in the seat on the ground, aloud."
+    if times == SAID_ENOUGH + 1:
+        if figure.gentler is not None:
+            return (
+                f"{lesson}: fly the {figure_of(figure.gentler).name.lower()} first, until it is gone there."
+            )
+        return f"{lesson}: fly it by itself first, with nothing before it or after it."
+    return f"{lesson}: let another instructor look at it."
 
 
 def said_of_steps(names: tuple[str, ...]) -> str | None:

@@ -63,7 +63,7 @@ def looks_of(request: HttpRequest, sortie: Sortie, record: Record) -> dict[str, 
             plan.get(attempt.planned.id, attempt.planned),
             record.accounts.get(attempt.id),
             technique_of(request, sortie, attempt, record.plan.figures, conditions),
-            record.standards,
+            conditions,
             before,
         )
         for attempt in record.attempts

@@ -166,8 +166,13 @@ def test_a_fault_of_lesson_after_lesson_counts_for_more_and_says_which_it_is():
     found = said(noted, told, row={"soft_pull": 2})
     assert found.fault == "soft_pull"
     assert "Third lesson in a row." in found.why
+    assert "rehearse it in the seat on the ground" in found.says
+    assert "rehearse" not in said(noted, told, row={"soft_pull": 1}).says
     # However long the row: it has its limit.
-    assert "Fourth lesson in a row." in said(noted, told, row={"soft_pull": 30}).why
+    again = said(noted, told, row={"soft_pull": 3})
+    assert "Fourth lesson in a row." in again.why
+    assert "fly the incipient spin first" in again.says
+    assert "let another instructor look at it" in said(noted, told, row={"soft_pull": 30}).says
 
 
 def test_within_the_brief_and_no_fault_nothing_is_to_be_changed():

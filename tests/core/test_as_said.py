@@ -120,7 +120,7 @@ def test_what_is_said_of_an_attempt(key):
         whole = {"id": "a1", "planned": planned.model_dump(), "start_ft": 5000}
         flown = Attempt.model_validate({**whole, "lowest_ft": 3900, **noted, "faults": faults})
         account = loss_account(flown, CONDITIONS)
-        looked = second_look(flown, planned, account, None, CONDITIONS.standards, {})
+        looked = second_look(flown, planned, account, None, CONDITIONS, {})
         return account, looked.advice, looked.proposal
 
     held(f"core/attempt_{key}", [look(noted) for noted in NOTED])

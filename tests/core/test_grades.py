@@ -167,7 +167,7 @@ def test_what_could_not_be_looked_at_is_said_and_where_that_is_everything_no_gra
 def test_what_was_left_out_or_broken_off_is_not_graded():
     assert proposed(attempt(skipped=True)) is None
     assert proposed(attempt(abandoned="traffic", **ALONE)) is None
-    looked = second_look(attempt(skipped=True), SPIN, None, None, Standards(), {})
+    looked = second_look(attempt(skipped=True), SPIN, None, None, conditions(), {})
     assert (looked.advice, looked.proposal) == (None, None)
 
 
@@ -204,7 +204,9 @@ def test_a_take_over_above_guided_needs_a_reason_and_shows_no_more_without(grade
 def test_what_is_proposed_of_a_noted_spin_from_end_to_end():
     noted = attempt(start_ft=5000, lowest_ft=4140, faults=["rudder_late"])
     told = technique_noted(noted, conditions())
-    found = second_look(noted, SPIN, loss_account(noted, conditions()), told, Standards(), {"rudder_late": 1})
+    found = second_look(
+        noted, SPIN, loss_account(noted, conditions()), told, conditions(), {"rudder_late": 1}
+    )
     assert found.technique is told
     assert found.advice.says.startswith("Full rudder against at once. About ")
     assert "Second lesson in a row." in found.advice.why

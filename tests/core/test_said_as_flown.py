@@ -172,6 +172,24 @@ def test_the_take_over_waits_for_the_turns_that_the_card_gives_the_recovery(stat
     )
 
 
+MOVES = {"rudder": r"\brudder\b|\bfeet\b|\bfoot\b", "stick": r"\bstick\b|[Hh]ands off|[Ee]verything"}
+
+
+@pytest.mark.parametrize("method", schools_for("spin"), ids=lambda method: method.key)
+@pytest.mark.parametrize(
+    "fault", ["rudder_late", "stick_before_rudder", "stick_late", "stick_too_far", "wrong_rudder"]
+)
+def test_what_is_said_of_a_fault_is_what_the_method_does(method, fault):
+    says, inputs = said_of_fault(fault, figure_of("spin"), method), method.spin_inputs
+    assert ("middle" in says) == (inputs.rudder_to == 0.0 and inputs.stick_to == 0.0), says
+    if inputs.hands_free:
+        assert "forward" not in says
+    if "against" in says:
+        assert inputs.rudder_to < 0.0
+    if "first, then" in says or "then the stick" in says:
+        assert inputs.stick_after_rudder
+
+
 def test_every_fault_has_words_that_fit_every_figure_it_is_in():
     for made in FIGURES:
         for fault in made.faults:
