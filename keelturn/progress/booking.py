@@ -1,8 +1,12 @@
 """When the next sortie could be, and how two of them are told to overlap (common practice, no published
 source)."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+
+from keelturn.school.place import Place
+from keelturn.weather.sun import sunrise, sunset
 
 # Hours of the school's own day in which a sortie is proposed without being asked for.
 FIRST_HOUR, LAST_HOUR = 10, 14
@@ -41,3 +45,27 @@ class Slot:
 
 def slot(begins: datetime, minutes: float) -> Slot:
     return Slot(begins, begins + timedelta(minutes=minutes))
+
+
+# For so many days a free hour is looked for.
+DAYS_AHEAD = 21
+
+
+def slots_ahead(now: datetime, minutes: float) -> Iterator[Slot]:
+    """Whole hours in which a sortie is proposed, the next first."""
+    begins, last = next_slot(now), now + timedelta(days=DAYS_AHEAD)
+    while begins <= last:
+        yield slot(begins, minutes)
+        begins = next_slot(begins)
+
+
+def in_daylight(when: Slot, place: Place, kept_min: float) -> bool | None:
+    """Whether it lies between sunrise and so many minutes before sunset; None where the place has no
+    position, or the sun does not rise or set that day."""
+    if place.latitude_deg is None or place.longitude_deg is None:
+        return None
+    rises = sunrise(place.latitude_deg, place.longitude_deg, when.begins)
+    sets = sunset(place.latitude_deg, place.longitude_deg, when.begins)
+    if rises is None or sets is None:
+        return None
+    return rises <= when.begins and when.ends <= sets - timedelta(minutes=kept_min)

@@ -50,9 +50,11 @@ class ThreeChoices(Schema):
 
 
 class ProposedOut(Schema):
-    """way_out: what was changed so that it fits, in words; empty when nothing had to be."""
+    """when: by what the time was chosen, in words; empty where it was asked for. way_out: what was changed so
+    that it fits, in words; empty when nothing had to be."""
 
     planned_for: Moment
+    when: str
     lesson: str
     lesson_name: str
     purpose: str

@@ -5,7 +5,6 @@ from typing import Any, Literal
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
 from ninja import Router
 
 from keelturn.figures.planned import PlannedFigure
@@ -14,7 +13,6 @@ from keelturn.formats.reading import refused
 from keelturn.plan.document import Override, PlanDocument
 from keelturn.plan.sequence import PlanAnswer
 from keelturn.plan.what_if import CloserLook
-from keelturn.progress.booking import next_slot
 from keelturn.working import Answer
 from server import clock
 from server.api.doors import (
@@ -60,6 +58,7 @@ from server.school.operations import reading
 from server.school.operations.clashes import clashes_at
 from server.school.operations.computing import conditions_for, plan_of
 from server.school.operations.dates import ended_by
+from server.school.operations.free import NextFree, next_free
 from server.school.operations.proposing import places_to_plan_in, setting_of
 from server.school.operations.showing import record_for
 from server.school.operations.sorties import require_can_instruct
@@ -103,8 +102,10 @@ def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
     )
     instructor = instructor_asked(person, data.instructor_id)
     require_can_instruct(instructor, student)
-    at = data.planned_for or next_slot(timezone.localtime(clock.now()))
     places = places_to_plan_in()
+    asked = data.planned_for
+    free = next_free(aircraft, instructor, student, places[0]) if asked is None else NextFree(asked, "")
+    at = free.at
     setting = setting_of(aircraft, student, instructor, at, with_record=True)
     setting = replace(setting, days=days_known(person, places, at, clock.now()))
     where = [place.document() for place in places]
@@ -112,6 +113,7 @@ def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
     place = places[first.place]
     return ProposedOut(
         planned_for=at,
+        when=free.words,
         lesson=first.lesson.key,
         lesson_name=first.lesson.name,
         purpose=first.lesson.purpose,

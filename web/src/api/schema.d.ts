@@ -2423,7 +2423,8 @@ export interface components {
         };
         /**
          * ProposedOut
-         * @description way_out: what was changed so that it fits, in words; empty when nothing had to be.
+         * @description when: by what the time was chosen, in words; empty where it was asked for. way_out: what was changed so
+         *     that it fits, in words; empty when nothing had to be.
          */
         ProposedOut: {
             /**
@@ -2431,6 +2432,8 @@ export interface components {
              * Format: date-time
              */
             planned_for: string;
+            /** When */
+            when: string;
             /** Lesson */
             lesson: string;
             /** Lesson Name */

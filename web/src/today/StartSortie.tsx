@@ -188,7 +188,7 @@ export default function StartSortie(props: Props) {
             now={today.data?.now ?? opened}
             value={chosen.at || (found?.planned_for ?? "")}
             onValue={(at) => setChosen({ ...chosen, at })}
-            help={chosen.at === "" && found ? "The next that suits; change it as you like." : undefined}
+            help={(chosen.at === "" && found?.when) || undefined}
           />
         </Box>
         <Box aria-live="polite">
