@@ -91,18 +91,19 @@ def bound(port: int) -> socket.socket:
 
 
 def run(listening: socket.socket, arguments: argparse.Namespace) -> int:
-    print("== Database brought up to date", flush=True)
+    print("== Bringing the database up to date", flush=True)
     call_command("migrate", verbosity=0)
     # Django is set up only now.
     from server.school.operations.kept import empty_for_another_program
 
     empty_for_another_program()
     if arguments.demo:
-        print("== Demo school: today's sorties first, the other lessons behind them", flush=True)
+        print("== Loading the demo school: today's sorties first, other lessons later", flush=True)
         call_command("load_demo", "--if-empty", "--first")
         print(f"\nDemo log-ins, all with the password {PASSWORD}:")
         for username, name, role, _ in PEOPLE:
             print(f"    {username:8}{name}, {role}")
+    print("== Getting the engine ready: up to a minute where it is compiled first", flush=True)
     # Read once, and shared by all that are forked.
     import_module(settings.ROOT_URLCONF)
     get_ready()
