@@ -11,7 +11,7 @@ from keelturn.progress.course import Course
 from keelturn.progress.school import FEWEST, FlightSeen, attempt_seen, school_seen, stuck_on
 from keelturn.progress.way import way_through
 from keelturn.school.standards import Standards
-from tests.courses import SMALL, TODAY, flown
+from tests.courses import SMALL, TODAY, asked, flown
 
 S = Standards()
 
@@ -116,7 +116,7 @@ def ways(flights, grade="Guided"):
         flown("stall_power_off", flight=n, grade=grade, flown_by=FlownBy.WITH_TALK) for n in range(flights)
     ]
     tasks = [{**SMALL["tasks"][0], "needed": "sound"}, *SMALL["tasks"][1:]]
-    way = way_through(Course.model_validate({**SMALL, "tasks": tasks}), tries, [], TODAY, 180)
+    way = way_through(Course.model_validate({**SMALL, "tasks": tasks}), tries, [], TODAY, asked(180))
     return {"Ana": (way, tries), "Dee": (way, tries)}
 
 
