@@ -7,6 +7,7 @@ from datetime import timedelta
 import pytest
 
 from keelturn.noting.attempt import Attempt
+from keelturn.noting.earned import EARNED, lesser
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 from keelturn.progress.courses import COURSES
 from server import clock
@@ -50,7 +51,7 @@ def problem(answer, status=422):
 
 
 def fly(school, lesson, ago=0, grade="Sound", **noted):
-    """A lesson flown so many days ago, every figure the same, and debriefed."""
+    """A lesson flown so many days ago, every figure as well as who flew it can earn, and debriefed."""
     bo, at = school.people["bo"], clock.now() - timedelta(days=ago)
     sortie = with_weather(plan_sortie(bo, ana(school), school.aircraft, school.place, lesson, at))
     sortie = save_sortie(bo, sortie.pk, sortie.version, Sheets(brief=CHECKED))
@@ -63,7 +64,7 @@ def fly(school, lesson, ago=0, grade="Sound", **noted):
                 "start_ft": f.start_ft,
                 "lowest_ft": f.start_ft - 200,
                 "flown_by": f.flown_by,
-                "grade": grade,
+                "grade": lesser(grade, EARNED[noted.get("flown_by", f.flown_by)][-1]),
                 **noted,
             }
         )

@@ -8,6 +8,8 @@ import json
 import pypdfium2
 import pytest
 
+from keelturn.figures.planned import FlownBy
+from keelturn.noting.earned import EARNED
 from server import recalled
 from server.api import debriefing
 from server.school.models import Recorded, Signature, Sortie
@@ -187,7 +189,8 @@ def test_the_recordings_digest_is_signed_and_another_file_beside_it_is_noticed(s
     sortie = school.brought_to("briefed")
     digest = sent(as_("bo"), sortie, file_of(sortie)).json()["digest"]
     for number, figure in enumerate(sortie.plan["figures"]):
-        noted(as_("bo"), sortie, entry(figure["id"], "grade", "Sound", id=f"grade-{number:08d}"))
+        earned = EARNED[FlownBy(figure["flown_by"])][-1]
+        noted(as_("bo"), sortie, entry(figure["id"], "grade", earned, id=f"grade-{number:08d}"))
     for to in ("flown", "debriefed"):
         sortie.refresh_from_db()
         moved = post(as_("bo"), url(sortie, "/stage"), {"version": sortie.version, "to": to})

@@ -49,6 +49,7 @@ interface Props {
 /** The grade that the school's standard comes to, with its reasons, and the instructor's own, which counts. */
 export function GradeChoice({ attempt, catalogue, proposal, editable, edit }: Props) {
   const [open, setOpen] = useState(false);
+  const grades = gradesFor(attempt, catalogue);
   const proposed = proposal?.grade ?? null;
   const taken = attempt.taken_over_ft != null;
   const above = attempt.grade === "Sound" || attempt.grade === "Solo-ready";
@@ -73,6 +74,8 @@ export function GradeChoice({ attempt, catalogue, proposal, editable, edit }: Pr
       )}
       {open && proposal && <Criteria proposal={proposal} />}
       <ToggleButtonGroup
+        // One of them is a stop of Tab: with other grades it is chosen anew.
+        key={grades.join()}
         exclusive
         fullWidth
         value={attempt.grade ?? null}
@@ -80,7 +83,7 @@ export function GradeChoice({ attempt, catalogue, proposal, editable, edit }: Pr
         aria-label="Grade"
         onChange={(_, grade: Grade | null) => edit({ grade })}
       >
-        {gradesFor(attempt, catalogue).map(([grade, command]) => (
+        {grades.map(([grade, command]) => (
           <ToggleButton key={grade} value={grade} sx={styles.grade}>
             {grade}
             <Key of={command} pale={attempt.grade === grade} />

@@ -26,6 +26,7 @@ interface Props {
  * says when the debrief is done: neither speaks after the other. */
 export function OwnView({ attempt, catalogue, student, may, done, edit }: Props) {
   const [asking, setAsking] = useState(false);
+  const grades = gradesFor(attempt, catalogue);
   const given = attempt.own_grade != null || Boolean(attempt.surprise);
   const opened = attempt.grade != null || done || !may.grade;
   if (attempt.skipped || (!may.own_view && !may.grade && !given)) return null;
@@ -65,6 +66,8 @@ export function OwnView({ attempt, catalogue, student, may, done, edit }: Props)
         onValue={(surprise) => say({ surprise: surprise.trim() || null })}
       />
       <ToggleButtonGroup
+        // One of them is a stop of Tab: with other grades it is chosen anew.
+        key={grades.join()}
         exclusive
         fullWidth
         size="small"
@@ -73,7 +76,7 @@ export function OwnView({ attempt, catalogue, student, may, done, edit }: Props)
         aria-label="Own grade"
         onChange={(_, own_grade: Grade | null) => say({ own_grade })}
       >
-        {gradesFor(attempt, catalogue).map(([grade]) => (
+        {grades.map(([grade]) => (
           <ToggleButton key={grade} value={grade} sx={styles.grade}>
             {grade}
           </ToggleButton>
