@@ -155,7 +155,7 @@ def _told(chosen: Candidate, figure: Figure, technique: Technique | None, why: t
         reasons.append("What it cost cannot be told.")
     elif step is not None and len(step.names) > 1:
         reasons.append(f"The feet are those of '{step.height.label}', which cannot be told apart.")
-    another = said_again(chosen.before + 1, figure)
+    another = "" if fault is None else said_again(chosen.before + 1, fault.key, figure)
     says = " ".join(part for part in (chosen.says, another, evidence) if part)
     return Advice(says, "" if fault is None else fault.key, worth, tuple(reasons))
 

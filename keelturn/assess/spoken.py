@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from keelturn.assess.loss import Cause
 from keelturn.figures.catalogue import figure_of
-from keelturn.figures.figure import Figure
+from keelturn.figures.figure import Figure, fault_of
 from keelturn.noting.attempt import Outcome
 from keelturn.recoveries.schools import School
 from keelturn.recoveries.spin_kinds import KINDS
@@ -172,7 +172,7 @@ def _by_method(method: School | None) -> Mapping[str, str]:
     return TO_THE_MIDDLE if inputs.rudder_to == 0.0 else {}
 
 
-def said_again(times: int, figure: Figure) -> str:
+def said_again(times: int, key: str, figure: Figure) -> str:
     """What to change where the fault came back in so many lessons in a row, this one counted; empty where it
     is not yet time (common practice, no published source)."""
     if times < SAID_ENOUGH:
@@ -181,10 +181,9 @@ def said_again(times: int, figure: Figure) -> str:
     if times == SAID_ENOUGH:
         return f"{lesson}: before it is flown again, rehearse it in the seat on the ground, aloud."
     if times == SAID_ENOUGH + 1:
-        if figure.gentler is not None:
-            return (
-                f"{lesson}: fly the {figure_of(figure.gentler).name.lower()} first, until it is gone there."
-            )
+        gentler = None if figure.gentler is None else figure_of(figure.gentler)
+        if gentler is not None and fault_of(gentler, key) is not None:
+            return f"{lesson}: fly the {gentler.name.lower()} first, until it is gone there."
         return f"{lesson}: fly it by itself first, with nothing before it or after it."
     return f"{lesson}: let another instructor look at it."
 

@@ -1,12 +1,15 @@
 """One thing to say of an attempt: which, and what is never said."""
 
+from dataclasses import replace
+
 import pytest
 
 from keelturn.assess.advice import WORTH_FT, advice_of
 from keelturn.assess.loss import LossAccount, loss_account
-from keelturn.assess.spoken import FIRST, KEEP_IT, OF_A_FAULT, OF_A_STEP, OF_AN_OUTCOME
+from keelturn.assess.spoken import FIRST, KEEP_IT, OF_A_FAULT, OF_A_STEP, OF_AN_OUTCOME, said_again
 from keelturn.assess.technique import AccountStep, AccountTold, FaultSeen, Technique
 from keelturn.assess.where import STEPS
+from keelturn.figures.catalogue import figure_of
 from keelturn.figures.faults import BY_KEY
 from keelturn.figures.planned import PlannedFigure
 from keelturn.noting.attempt import Attempt, Outcome
@@ -172,6 +175,10 @@ def test_a_fault_of_lesson_after_lesson_counts_for_more_and_says_which_it_is():
     again = said(noted, told, row={"soft_pull": 3})
     assert "Fourth lesson in a row." in again.why
     assert "fly the incipient spin first" in again.says
+    # A gentler figure without this fault mends nothing of it.
+    assert "fly the" not in said_again(
+        4, "rudder_half", replace(figure_of("spin"), gentler="stall_power_off")
+    )
     assert "let another instructor look at it" in said(noted, told, row={"soft_pull": 30}).says
 
 

@@ -333,6 +333,21 @@ def test_another_number_of_days_counts_every_standing_again(school, as_):
     assert ana(school).stage_reached == "first flights"
 
 
+def test_a_fault_that_the_chief_lets_hold_back_counts_every_standing_again(school, as_):
+    Student.objects.update(stage="")
+    added(as_)
+    enrolled(as_, school)
+    page(as_, school, path="/ground/manual", body={"done": True})
+    fly(school, "easy", ago=40, faults=["no_lookout"])
+    fly(school, "spins", ago=40, faults=["no_lookout"])
+    assert ana(school).stage_reached == "practised"
+    held = as_("chief").get("/api/standards").json()
+    blocking = {"no_lookout": {"grade": "Sound", "clean_attempts": 2}}
+    asked = {"version": held["version"], "standard": {"blocking": blocking}}
+    assert put(as_("chief"), "/api/figures/stall_turning/standard", asked).status_code == 200
+    assert ana(school).stage_reached == "first flights"
+
+
 def test_the_page_and_the_proposal_know_of_the_same_last_flight(school, as_):
     """One that was flown and is not debriefed counts toward no state; that it was flown is known."""
     added(as_)

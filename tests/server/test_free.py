@@ -74,7 +74,7 @@ def test_in_the_dark_nobody_is_free(school):
     assert free_for(school).words == NOT_FREE
     Place.objects.update(place={**document, "latitude_deg": None, "longitude_deg": None})
     school.read_again()
-    assert "daylight not looked at" in free_for(school).words
+    assert "daylight at Test block not known" in free_for(school).words
 
 
 @pytest.mark.parametrize(

@@ -34,6 +34,6 @@ def next_free(aircraft: Aircraft, instructor: Person, student: Student, place: P
         wanted = Wanted(when, aircraft.pk, instructor.pk, student.pk, student.person_id)
         ended = any(d.days_left(clock.day_of(when.begins)) < 0 for d in dates)
         if light is not False and not ended and not booked.clashes(wanted):
-            how = "in daylight" if light else "daylight not looked at: the place's is not known"
+            how = f"in daylight at {block.name}" if light else f"daylight at {block.name} not known"
             return NextFree(when.begins, f"The next hour at which all are free, {how}.")
     return NextFree(ahead[0].begins, NOT_FREE)
