@@ -15,6 +15,7 @@ from keelturn.flying.deviations import OwnLoss
 from keelturn.flying.spin import SpinCharacter, spin_of
 from keelturn.motion.flight import body_of
 from keelturn.motion.legs import Floats
+from keelturn.school.before import Missing
 from keelturn.school.dates import Dated
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
@@ -28,7 +29,7 @@ from keelturn.working import Answer, Source, given, worked
 class Conditions:
     """own: what this student loses against the population, by figure; empty where nothing is known of
     them. dates: those of the people and the aircraft. weather_due: the flight is today, so that weather that
-    is not given stops it."""
+    is not given stops it. before: what should come before the lesson and has not."""
 
     card: Card
     place: Place
@@ -43,6 +44,7 @@ class Conditions:
     own: Mapping[str, OwnLoss] = field(default_factory=dict)
     dates: tuple[Dated, ...] = ()
     weather_due: bool = False
+    before: tuple[Missing, ...] = ()
 
     @property
     def weight_lb(self) -> float:

@@ -27,6 +27,7 @@ from keelturn.plan.briefing import Brief, BriefItem, BriefPage
 from keelturn.plan.document import PlanDocument
 from keelturn.plan.sequence import PlanAnswer
 from keelturn.progress.stages import Debrief
+from keelturn.school.before import Missing
 from keelturn.school.dates import Dated
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
@@ -94,10 +95,10 @@ class Record:
     """One sortie as it is shown: who, what, where, the sheets, what they were computed from and every
     computed number with its working. aircraft: its registration. accounts: by the attempt's id. entries:
     what the attempts add up from, none where an older record kept none. parachute_days: since the repack,
-    null where none are kept. looks: by the attempt's id, as
-    they were when it was signed. own: what the student loses against the population, by the figure's key,
-    none where an older record kept none. dates: those of the people and the aircraft when it was flown. The
-    ids are those of the rows, 0 where an older record kept none."""
+    null where none are kept. looks: by the attempt's id, as they were when it was signed. own: what the
+    student loses against the population, by the figure's key, none where an older record kept none. dates:
+    those of the people and the aircraft when it was flown. before: what should have come before its lesson
+    and had not. The ids are those of the rows, 0 where an older record kept none."""
 
     sortie: int
     student: str
@@ -135,6 +136,7 @@ class Record:
     recordings: tuple[RecordingKept, ...] = ()
     own: dict[str, OwnLoss] = field(default_factory=dict)
     dates: tuple[Dated, ...] = ()
+    before: tuple[Missing, ...] = ()
     format: Literal["keelturn-signed-sortie"] = "keelturn-signed-sortie"
     version: Literal[3] = 3
 

@@ -78,6 +78,7 @@ class Kind(StrEnum):
     FEELING = "feeling", Change.PEOPLE
     COMFORT = "comfort", Change.PEOPLE, True
     WORN = "worn", Change.PEOPLE, True
+    BEFORE = "before", Change.PEOPLE, True
     PERSON_DATE = "person_date", Change.PEOPLE, True
     AIRCRAFT_DATE = "aircraft_date", Change.AIRCRAFT, True
     PARACHUTE = "parachute", Change.AIRCRAFT

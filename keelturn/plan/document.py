@@ -14,6 +14,7 @@ from keelturn.figures.figure import Stage
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.deviations import OwnLoss
+from keelturn.school.before import Missing
 from keelturn.school.dates import Dated
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
@@ -104,6 +105,7 @@ def conditions_of(
     own: Mapping[str, OwnLoss] | None = None,
     dates: tuple[Dated, ...] = (),
     weather_due: bool = False,
+    before: tuple[Missing, ...] = (),
 ) -> Conditions:
     """Raises ValueError when the load does not fit the card."""
     return Conditions(
@@ -120,4 +122,5 @@ def conditions_of(
         own or {},
         dates,
         weather_due,
+        before,
     )

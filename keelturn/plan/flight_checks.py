@@ -16,6 +16,7 @@ from keelturn.margins.checks import Check, Kind, Verdict, judged
 from keelturn.margins.floors import regulation_floor
 from keelturn.plan import weather_checks
 from keelturn.plan.whole_flight import Flight
+from keelturn.school.before import Missing
 from keelturn.school.dates import Dated
 from keelturn.school.standards import Standards
 from keelturn.working import Answer, Source, given, in_words
@@ -259,6 +260,29 @@ def _dates(f: Flight, c: Conditions) -> Iterable[Check]:
         yield from (date_check(dated, c.off_blocks.date()) for dated in c.dates)
 
 
+def stops(one: Missing, standards: Standards) -> bool:
+    """Whether the chief lets it stop the flight, until an instructor overrides it."""
+    return bool(getattr(standards.before, one.item) == "stop")
+
+
+def _before(f: Flight, c: Conditions) -> Iterable[Check]:
+    """What should come before the lesson and has not; the chief decides whether it stops the flight."""
+    for one in c.before:
+        verdict = Verdict.STOP if stops(one, c.standards) else Verdict.MIND
+        number = given(one.title, one.number, one.unit, Source("school", one.source))
+        yield Check(
+            Kind.BEFORE,
+            verdict,
+            one.title,
+            one.words,
+            number,
+            None,
+            one.short,
+            hint=one.do,
+            subject=one.item,
+        )
+
+
 def _drift(f: Flight, c: Conditions) -> Iterable[Check]:
     """The first figure that ends outside the block when nothing is done about the wind."""
     if f.wind.first_outside is None:
@@ -296,6 +320,7 @@ FLIGHT_CHECKS: tuple[Callable[[Flight, Conditions], Iterable[Check]], ...] = (
     _feeling,
     _parachute,
     _dates,
+    _before,
 )
 
 

@@ -126,7 +126,7 @@ def first_plan(lesson_key: str | None, setting: Setting, places: Sequence[Place]
         return FirstPlan(FREE, 0, plan, True, ("Free: add the figures yourself.",))
     if lesson_key is not None:
         lesson = lesson_of(lesson_key, setting.courses)
-        return _laid_anywhere(lesson, _not_yet(lesson, setting), setting, places)
+        return _laid_anywhere(lesson, (), setting, places)
     if setting.way is None:
         raise ValueError("the student is in no course, so no lesson is next")
     found = next_lesson(setting.way, setting.stage, setting.flown, setting.today, setting.card)
@@ -137,14 +137,6 @@ def first_plan(lesson_key: str | None, setting: Setting, places: Sequence[Place]
         gentler = _laid_anywhere(less, (instead,), setting, places)
         first = gentler if gentler.fits else first
     return replace(first, next=found)
-
-
-def _not_yet(lesson: Lesson, setting: Setting) -> tuple[str, ...]:
-    """What the student's course asks before this lesson of it, in a sentence."""
-    way = setting.way
-    held = None if way is None else way.course.lesson(lesson.key)
-    missing = () if way is None or held is None else way.missing_for(held, setting.stage)
-    return (f"{lesson.name} may not be flown yet. Missing first: {'; '.join(missing)}.",) if missing else ()
 
 
 def _laid_anywhere(

@@ -50,12 +50,18 @@ class Way:
 
     def missing_for(self, lesson: CourseLesson, standing: Stage) -> tuple[str, ...]:
         """What must come before the lesson, in words; empty when it may be flown."""
-        found = []
-        if STANDINGS.index(lesson.standing) > STANDINGS.index(standing):
-            found.append(f"the standing '{lesson.standing}', now '{standing}'")
+        level = () if reaches(standing, lesson) else (f"the standing '{lesson.standing}', now '{standing}'",)
+        ground = (f"on the ground: {words}" for words in self.ground_before(lesson))
+        return (*level, *ground, *self.tasks_before(lesson))
+
+    def ground_before(self, lesson: CourseLesson) -> tuple[str, ...]:
+        """What is not done on the ground and must be."""
         words = {item.key: item.words for item in self.course.ground}
-        found += [f"on the ground: {words[key]}" for key in lesson.ground if key not in self.ground]
-        before: set[str] = set()
+        return tuple(words[key] for key in lesson.ground if key not in self.ground)
+
+    def tasks_before(self, lesson: CourseLesson) -> tuple[str, ...]:
+        """The tasks that are not far enough for the lesson's, in words."""
+        found, before = dict[str, None](), set[str]()
         for flown in lesson.tasks:
             task = self.course.task(flown.task)
             # What the instructor shows waits for nothing, and nothing follows it.
@@ -63,9 +69,13 @@ class Way:
                 continue
             for key in task.after:
                 if key not in before and not at_least((held := self.state(key)).state, BEFORE):
-                    found.append(f"{held.title} at '{BEFORE}', now '{held.state}'")
+                    found[f"{held.title} at '{BEFORE}', now '{held.state}'"] = None
             before.add(flown.task)
-        return tuple(dict.fromkeys(found))
+        return tuple(found)
+
+
+def reaches(standing: Stage, lesson: CourseLesson) -> bool:
+    return STANDINGS.index(standing) >= STANDINGS.index(lesson.standing)
 
 
 def way_through(

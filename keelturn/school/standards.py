@@ -11,6 +11,7 @@ from keelturn.document import Above, Document, Standard, Wrong, told
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Blocks, Fault, Stage, fault_of
 from keelturn.recoveries.schools import BY_KEY as SCHOOLS
+from keelturn.school.before import BeforeALesson
 from keelturn.school.grading import Grading
 
 
@@ -173,6 +174,11 @@ class Standards(Document):
             value=90, ref="school standards: days since a flight with a spin after which nobody teaches spins"
         ),
     )
+    away_days: Standard = told(
+        "Long without a flight from",
+        "days",
+        Standard(value=60, ref="school standards: days without a flight from which it is said"),
+    )
     speed_margin: Standard = told(
         "Kept below Vne",
         "kt or mph",
@@ -185,6 +191,7 @@ class Standards(Document):
         max_length=120,
         description="On the cabin's own network; empty where there is none",
     )
+    before: BeforeALesson = told("Missing before a lesson: stop or caution", "", BeforeALesson())
     grading: Grading = told("Grades", "", Grading(), hidden=True)
     figures: dict[str, FigureStandard] = told(
         "Figures", "", {}, hidden=True, description="By the figure's key"

@@ -49,6 +49,15 @@ class ThreeChoices(Schema):
     planned_for: Moment | None = None
 
 
+class BeforeOut(Schema):
+    """Something that should come before the lesson and has not. stops: whether the chief lets it stop the
+    flight."""
+
+    title: str
+    words: str
+    stops: bool
+
+
 class ProposedOut(Schema):
     """when: by what the time was chosen, in words; empty where it was asked for. way_out: what was changed so
     that it fits, in words; empty when nothing had to be."""
@@ -64,6 +73,7 @@ class ProposedOut(Schema):
     fits: bool
     why: list[str]
     way_out: str
+    before: list[BeforeOut]
     clashes: list[str]
 
 

@@ -11,6 +11,7 @@ from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import refused
 from keelturn.plan.document import Override, PlanDocument
+from keelturn.plan.flight_checks import stops
 from keelturn.plan.sequence import PlanAnswer
 from keelturn.plan.what_if import CloserLook
 from keelturn.working import Answer
@@ -37,6 +38,7 @@ from server.api.heavy import (
 )
 from server.api.plan_schemas import (
     AskWeather,
+    BeforeOut,
     DayReadOut,
     FitOut,
     LookAt,
@@ -55,6 +57,7 @@ from server.school.handouts.card import card_pdf
 from server.school.handouts.plan import plan_document, plan_from
 from server.school.models import Aircraft, Place, Sortie
 from server.school.operations import reading
+from server.school.operations.before import missing_before_lesson
 from server.school.operations.clashes import clashes_at
 from server.school.operations.computing import conditions_for, plan_of
 from server.school.operations.dates import ended_by
@@ -123,6 +126,10 @@ def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
         fits=first.fits,
         why=list(first.why),
         way_out=first.way_out,
+        before=[
+            BeforeOut(title=m.title, words=m.words, stops=stops(m, setting.standards))
+            for m in missing_before_lesson(student, first.lesson.key, setting.card, at)
+        ],
         clashes=[
             *clashes_at(at, aircraft, instructor, student),
             *ended_by(at, aircraft, instructor, student),

@@ -19,8 +19,10 @@ from keelturn.formats.reading import read_document
 from keelturn.noting.attempt import Attempt
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 from keelturn.plan.document import PlanDocument
+from keelturn.school.before import BeforeALesson
+from keelturn.school.standards import Standards
 from server import clock
-from server.school.models import Aircraft, Person, Place, Sortie, Student
+from server.school.models import Aircraft, Person, Place, SchoolStandards, Sortie, Student
 from server.school.operations.courses import course_in_force
 from server.school.operations.enrolling import enrol, tick_ground
 from server.school.operations.noting import note_attempts
@@ -133,6 +135,9 @@ def school(db: Any, settings: Any) -> School:
     }
     for name in ("ana", "dee"):
         Student.objects.create(person=people[name], stage="practised")
+    # Nobody here is in a course yet, and everybody flies: said, and no stop.
+    lenient = Standards(before=BeforeALesson(ground="caution", tasks="caution"))
+    SchoolStandards.objects.create(standards=lenient.model_dump(mode="json"))
     packed = clock.now().date() - timedelta(days=20)
     made = School(
         people,

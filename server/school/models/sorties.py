@@ -29,7 +29,8 @@ class Sortie(models.Model):
     versions: a later one is taken over knowingly or not at all. As they were when it was flown:
     `packed_kept` the parachutes, `own_kept` the student's own numbers (the core's OwnLoss, by figure),
     `briefed_kept` what of the brief is looked back on (the core's Briefed, by planned figure), `dates_kept`
-    the dates of people and aircraft (the core's Dated). `booked_min`: how long it is booked, null for as long
+    the dates of people and aircraft (the core's Dated), `before_kept` what should have come before its lesson
+    and had not (the core's Missing). `booked_min`: how long it is booked, null for as long
     as the school books one. `made_as`: the
     identity that the one who asked for it gave it. `cancelled`: why, null while it is not. `lesson_kept`: its
     lesson's name and purpose as it was planned; null for one of before a school had courses of its own. A
@@ -59,6 +60,7 @@ class Sortie(models.Model):
     lesson_kept = models.JSONField(null=True)
     booked_min = models.PositiveSmallIntegerField(null=True)
     dates_kept = models.JSONField(null=True)
+    before_kept = models.JSONField(null=True)
 
     class Meta:
         ordering = ("planned_for", "pk")

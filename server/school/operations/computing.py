@@ -18,6 +18,7 @@ from keelturn.plan.sequence import PlanAnswer, compute_plan
 from server import clock
 from server.recalled import recalled
 from server.school.models import Aircraft, Place, SchoolStandards, Sortie
+from server.school.operations.before import missing_for
 from server.school.operations.dates import dates_for
 from server.school.operations.own import own_kept, own_numbers
 
@@ -50,6 +51,7 @@ def conditions_for(
             at,
             own,
             dates_for(sortie, aircraft),
+            before=missing_for(sortie, plan, card),
             weather_due=not sortie.was_flown and at.date() <= clock.day_of(clock.now()),
         )
     except Wrong as error:
@@ -70,6 +72,7 @@ def conditions_of_record(record: Record) -> Conditions:
             at,
             record.own,
             record.dates,
+            before=record.before,
         )
     except Wrong as error:
         raise refusal_of(error) from error

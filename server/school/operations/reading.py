@@ -3,7 +3,8 @@
 import hashlib
 import json
 
-from keelturn.formats.reading import refused
+from keelturn.formats.reading import read_stored, refused
+from keelturn.plan.document import PlanDocument
 from keelturn.progress.stages import Act
 from server import clock
 from server.school.models import BriefRead, Person, Question, SheetRead, Sortie
@@ -14,6 +15,14 @@ def plan_digest(sortie: Sortie) -> str:
     """Of what a brief is made from: the plan, the aircraft and the place."""
     made_of = [sortie.plan, sortie.aircraft_id, sortie.card_version, sortie.place_id, sortie.place_version]
     return hashlib.sha256(json.dumps(made_of, sort_keys=True, separators=(",", ":")).encode()).hexdigest()
+
+
+def is_read(sortie: Sortie, plan: PlanDocument) -> bool:
+    """Whether the student has read the brief of this plan, as it is stored. Raises Unreadable."""
+    read = getattr(sortie, "read", None)
+    if read is None or read.plan_digest != plan_digest(sortie):
+        return False
+    return plan == read_stored(PlanDocument, sortie.plan, "plan")
 
 
 def mark_read(person: Person, sortie: Sortie) -> None:

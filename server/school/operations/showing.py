@@ -152,6 +152,7 @@ def _open(sortie: Sortie) -> Record:
         answer=found.answer,
         accounts=found.accounts,
         dates=flown_in.dates,
+        before=flown_in.before,
         own={key: own for key, own in flown_in.own.items() if key in _planned(found.answer)},
         student_id=sortie.student_id,
         instructor_id=sortie.instructor_id,

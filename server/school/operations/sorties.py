@@ -21,6 +21,7 @@ from keelturn.weather.day import Day
 from server import clock
 from server.school.models import Aircraft, BookingChange, Person, Place, Sortie, StageChange, Student
 from server.school.operations.adding import add_up_again, keep_of_the_brief
+from server.school.operations.before import MISSING
 from server.school.operations.comparing import Difference, differences
 from server.school.operations.computing import (
     computed,
@@ -251,6 +252,7 @@ def move_stage(person: Person, sortie_id: int, version: int, to: Stage) -> Sorti
         if to == "flown":
             sortie.packed_kept = sortie.aircraft.parachutes_packed_on
             sortie.dates_kept = keep_dates(record.dates)
+            sortie.before_kept = MISSING.dump_python(record.before, mode="json")
             keep_of_the_brief(sortie, record)
     sortie.stage = to
     with transaction.atomic():

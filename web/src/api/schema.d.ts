@@ -2206,6 +2206,19 @@ export interface components {
             username: string;
         };
         /**
+         * BeforeOut
+         * @description Something that should come before the lesson and has not. stops: whether the chief lets it stop the
+         *     flight.
+         */
+        BeforeOut: {
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+            /** Stops */
+            stops: boolean;
+        };
+        /**
          * Day
          * @description Today's conditions at the place; null is not given. sources: the report that a field came from, by its
          *     name; a field that is given without one was typed in.
@@ -2451,6 +2464,8 @@ export interface components {
             why: string[];
             /** Way Out */
             way_out: string;
+            /** Before */
+            before: components["schemas"]["BeforeOut"][];
             /** Clashes */
             clashes: string[];
         };
@@ -2913,7 +2928,7 @@ export interface components {
          *     kept in stored overrides.
          * @enum {string}
          */
-        Kind: "floor" | "top" | "vne" | "vfe" | "va" | "rough_air" | "slow" | "possible" | "g" | "least_g" | "rolling_g" | "negative_s" | "approved" | "own_floor" | "order" | "drift" | "weight" | "balance" | "seat" | "baggage" | "spin_weight" | "fuel" | "visibility" | "cloud" | "wind" | "report" | "daylight" | "air" | "feeling" | "comfort" | "worn" | "person_date" | "aircraft_date" | "parachute";
+        Kind: "floor" | "top" | "vne" | "vfe" | "va" | "rough_air" | "slow" | "possible" | "g" | "least_g" | "rolling_g" | "negative_s" | "approved" | "own_floor" | "order" | "drift" | "weight" | "balance" | "seat" | "baggage" | "spin_weight" | "fuel" | "visibility" | "cloud" | "wind" | "report" | "daylight" | "air" | "feeling" | "comfort" | "worn" | "before" | "person_date" | "aircraft_date" | "parachute";
         /**
          * Lever
          * @description What one change would do to an answer, in the answer's unit.
@@ -6907,6 +6922,60 @@ export interface components {
             after: unknown;
         };
         /**
+         * BeforeALesson
+         * @description What each becomes where it is missing. The first three are the prerequisites of the lesson's course.
+         */
+        BeforeALesson: {
+            /**
+             * Standing below the lesson's
+             * @default stop
+             * @enum {string}
+             */
+            standing: "stop" | "caution";
+            /**
+             * Ground items not done
+             * @default stop
+             * @enum {string}
+             */
+            ground: "stop" | "caution";
+            /**
+             * Tasks that come before it
+             * @default stop
+             * @enum {string}
+             */
+            tasks: "stop" | "caution";
+            /**
+             * Brief not read
+             * @default caution
+             * @enum {string}
+             */
+            brief: "stop" | "caution";
+            /**
+             * First flight on the type
+             * @default caution
+             * @enum {string}
+             */
+            type: "stop" | "caution";
+            /**
+             * Long without a flight
+             * @default caution
+             * @enum {string}
+             */
+            away: "stop" | "caution";
+            /**
+             * Third time without progress
+             * @default caution
+             * @enum {string}
+             */
+            again: "stop" | "caution";
+            /**
+             * Another lesson comes next
+             * @default caution
+             * @enum {string}
+             */
+            next: "stop" | "caution";
+        };
+        /**
          * FigureStandard
          * @description What the chief asks of one figure: entry speeds by the name of the aircraft's card, a floor above the
          *     ground of its own, the recovery school taught, words to say, what each grade asks, and which faults hold a
@@ -7194,6 +7263,15 @@ export interface components {
              */
             spin_days: components["schemas"]["Standard"];
             /**
+             * Long without a flight from
+             * @default {
+             *       "value": 60,
+             *       "source": "school",
+             *       "ref": "school standards: days without a flight from which it is said"
+             *     }
+             */
+            away_days: components["schemas"]["Standard"];
+            /**
              * Kept below Vne
              * @default {
              *       "value": 20,
@@ -7208,6 +7286,20 @@ export interface components {
              * @default
              */
             recorder: string;
+            /**
+             * Missing before a lesson: stop or caution
+             * @default {
+             *       "standing": "stop",
+             *       "ground": "stop",
+             *       "tasks": "stop",
+             *       "brief": "caution",
+             *       "type": "caution",
+             *       "away": "caution",
+             *       "again": "caution",
+             *       "next": "caution"
+             *     }
+             */
+            before: components["schemas"]["BeforeALesson"];
             /**
              * Grades
              * @default {

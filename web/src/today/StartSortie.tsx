@@ -85,12 +85,14 @@ export default function StartSortie(props: Props) {
     { enabled: chosen.student > 0 },
   );
   const earlier = record.data?.record.slice(0, 12) ?? [];
+  const copied = earlier.find((s) => s.id === chosen.copy)?.lesson;
+  const known = lessons.data?.some((l) => l.key === copied);
   const ready = chosen.student > 0 && chosen.aircraft > 0;
   const three = {
     student_id: chosen.student,
     aircraft_id: chosen.aircraft,
     instructor_id: chosen.instructor,
-    lesson: chosen.lesson === NEXT ? null : chosen.lesson,
+    lesson: copied !== undefined ? (known ? copied : "free") : chosen.lesson === NEXT ? null : chosen.lesson,
     planned_for: chosen.at === "" ? null : chosen.at,
   };
   const proposal = api.useQuery(
@@ -220,6 +222,14 @@ export default function StartSortie(props: Props) {
               <Typography sx={{ color: tokens.slate, mb: 1 }}>
                 {chosen.copy ? "With its settings; load, day and heights are today's." : found.purpose}
               </Typography>
+              {found.before.map(({ title, words, stops }) => (
+                <Typography key={title} sx={styles.finding}>
+                  <VerdictMark verdict={stops ? "stop" : "mind"} size={15} />
+                  <span>
+                    <b>{title}.</b> {words}
+                  </span>
+                </Typography>
+              ))}
               {!chosen.copy && (
                 <>
                   {found.why.map((line) => (

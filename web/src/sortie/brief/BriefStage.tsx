@@ -11,6 +11,7 @@ import { HeightStrip } from "../../strip/HeightStrip";
 import { tokens } from "../../theme";
 import { WhyNumber } from "../../why/WhyNumber";
 import { column, NotYet, type StageProps } from "../stage";
+import { BeforeLesson } from "./BeforeLesson";
 import { FigurePage } from "./FigurePage";
 import { KneeCard } from "./KneeCard";
 import { BeforeFlight, Reading, ReadIt } from "./Reading";
@@ -203,6 +204,7 @@ export default function BriefStage({ work, selected, select, move, go }: StagePr
           </Box>
         </Box>
         <Box tabIndex={-1} sx={column.aside}>
+          <BeforeLesson answer={answer} />
           <Reading work={work} person={person} figure={figure?.id ?? ""} />
           {person.role !== "student" && <BeforeFlight work={work} editable={editable} />}
           <Box sx={styles.actions}>
