@@ -42,22 +42,31 @@ class Known:
 
 def missing_before(key: str, card: Card, known: Known, standards: Standards) -> tuple[Missing, ...]:
     """Of the lesson with this key; of one that no course has, what does not follow from a course."""
-    course = next((course for course in known.courses if course.lesson(key) is not None), None)
-    found: list[Missing] = []
-    if course is not None:
-        found += _prerequisites(course, course.lesson(key), known, standards)  # type: ignore[arg-type]
-    found += _lately(card, known, standards)
-    if course is not None:
-        found += _again(course, course.lesson(key), known, standards)  # type: ignore[arg-type]
-    return (*found, *_another(key, card, known, standards))
+    lately = tuple(_lately(card, known, standards))
+    ways = (
+        known.way_through(course, standards) for course in known.courses if course.lesson(key) is not None
+    )
+    way = next(ways, None)
+    own = way
+    if known.own is not None and (way is None or way.course != known.own):
+        own = known.way_through(known.own, standards)
+    another = () if known.own is None or own is None else tuple(_another(key, card, known, own))
+    if way is None:
+        return (*lately, *another)
+    lesson = way.course.lesson(key)
+    assert lesson is not None
+    return (
+        *_prerequisites(way, lesson, known.standing),
+        *lately,
+        *_again(way, lesson, known, standards),
+        *another,
+    )
 
 
-def _prerequisites(
-    course: Course, lesson: CourseLesson, known: Known, standards: Standards
-) -> Iterator[Missing]:
-    way, source = known.way_through(course, standards), f"{course.name}: {lesson.name}"
-    if not reaches(known.standing, lesson):
-        words = f"{lesson.name} asks for '{lesson.standing}'; the student is at '{known.standing}'."
+def _prerequisites(way: Way, lesson: CourseLesson, standing: Stage) -> Iterator[Missing]:
+    source = _source(way, lesson)
+    if not reaches(standing, lesson):
+        words = f"{lesson.name} asks for '{lesson.standing}'; the student is at '{standing}'."
         do = "Choose a lesson for this standing, or have the chief set it."
         title = f"Standing '{lesson.standing}' first"
         yield Missing("standing", title, words, do, 1.0, "", "not reached", source)
@@ -65,11 +74,13 @@ def _prerequisites(
         words, do = f"Not done: {'; '.join(ground)}.", "Tick it on the student's page when it is done."
         yield _counted("ground", "On the ground first", words, do, len(ground), source)
     if tasks := way.tasks_before(lesson):
-        words, do = (
-            f"{lesson.name} comes after {'; '.join(tasks)}.",
-            "Fly the lesson that teaches them first.",
-        )
+        words = f"{lesson.name} comes after {'; '.join(tasks)}."
+        do = "Fly the lesson that teaches them first."
         yield _counted("tasks", "Other tasks first", words, do, len(tasks), source)
+
+
+def _source(way: Way, lesson: CourseLesson) -> str:
+    return f"{way.course.name}: {lesson.name}"
 
 
 def _counted(item: str, title: str, words: str, do: str, number: int, source: str) -> Missing:
@@ -92,12 +103,11 @@ def _lately(card: Card, known: Known, standards: Standards) -> Iterator[Missing]
         yield Missing("away", "Long without a flight", words, do, float(days), "days", f"{days} days", source)
 
 
-def _again(course: Course, lesson: CourseLesson, known: Known, standards: Standards) -> Iterator[Missing]:
+def _again(now: Way, lesson: CourseLesson, known: Known, standards: Standards) -> Iterator[Missing]:
     flights = list(dict.fromkeys(f.flight for f in known.flown if f.debriefed and f.lesson == lesson.key))
     if len(flights) < SAME_AGAIN - 1:
         return
-    now = known.way_through(course, standards)
-    then = known.way_through(course, standards, flights_before=flights[1 - SAME_AGAIN])
+    then = known.way_through(now.course, standards, flights_before=flights[1 - SAME_AGAIN])
     for task in {flown.task for flown in lesson.tasks}:
         before, after = then.state(task).sides, now.state(task).sides
         if any(STATES.index(after[side]) > STATES.index(before[side]) for side in after):
@@ -105,17 +115,14 @@ def _again(course: Course, lesson: CourseLesson, known: Known, standards: Standa
     words = f"{lesson.name} was flown {len(flights)} times; the last {SAME_AGAIN - 1}"
     words += " brought none of its tasks further."
     do = "Rehearse it on the ground, choose another exercise, or fly with another instructor."
-    source, number = f"{course.name}: {lesson.name}", float(len(flights))
-    yield Missing("again", "The same lesson again", words, do, number, "", f"{len(flights)} times", source)
+    number, short = float(len(flights)), f"{len(flights)} times"
+    yield Missing("again", "The same lesson again", words, do, number, "", short, _source(now, lesson))
 
 
-def _another(key: str, card: Card, known: Known, standards: Standards) -> Iterator[Missing]:
-    if known.own is None:
-        return
-    way = known.way_through(known.own, standards)
-    found = next_lesson(way, known.standing, known.flown, known.day, card)
+def _another(key: str, card: Card, known: Known, own: Way) -> Iterator[Missing]:
+    found = next_lesson(own, known.standing, known.flown, known.day, card)
     if found.missing or found.lesson.key == key:
         return
     title, words = f"{found.lesson.name} comes next", f"As things stand: {' '.join(found.why)}"
     do = "Choose it, or fly this one knowingly."
-    yield Missing("next", title, words, do, 1.0, "", "not the next", known.own.name)
+    yield Missing("next", title, words, do, 1.0, "", "not the next", own.course.name)

@@ -156,6 +156,7 @@ def test_what_was_said_and_proposed_is_signed_and_stays_whatever_the_chief_asks_
     kept = json.loads(Signature.objects.get(sortie=sortie).document)["looks"]
     assert set(kept) == {f"a{n}" for n in range(7)}
     stricter = {"grading": {"most": {"beyond_ft": {"guided": 2, "sound": 1, "solo_ready": 0}}}}
+    stricter["before"] = {"ground": "caution"}
     assert put(as_("chief"), "/api/standards", {"version": 1, "standards": stricter}).status_code == 200
     assert look(as_("ana"), sortie) == before
     assert school.brought_to("flown")

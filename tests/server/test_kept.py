@@ -164,7 +164,7 @@ def test_what_changed_while_it_was_counted_is_not_kept(school):
 
     number = ana(school).pk
     assert kept(Of.STUDENT, number, "line", None, count) == "old"
-    assert Kept.objects.get(of=Of.STUDENT, number=number).said is None
+    assert Kept.objects.get(of=Of.STUDENT, number=number, what="line").said is None
     assert kept(Of.STUDENT, number, "line", None, lambda: "new") == "new"
     assert kept(Of.STUDENT, number, "line", None, lambda: pytest.fail("it is kept")) == "new"
 

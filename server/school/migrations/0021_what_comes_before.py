@@ -4,15 +4,14 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('school', '0020_weather_that_nobody_gave'),
+        ("school", "0020_weather_that_nobody_gave"),
     ]
 
     operations = [
         migrations.AddField(
-            model_name='sortie',
-            name='before_kept',
+            model_name="sortie",
+            name="before_kept",
             field=models.JSONField(null=True),
         ),
     ]

@@ -14,13 +14,14 @@ from keelturn.progress.before import Known, missing_before
 from keelturn.school.before import Missing
 from server import clock
 from server.school.models import CourseVersion, SchoolStandards, Sortie, Student
-from server.school.models.kept import Of
+from server.school.models.kept import Kept, Of
 from server.school.operations.enrolling import enrolment_of, flown_by
 from server.school.operations.kept import kept
 from server.school.operations.reading import is_read
 from server.school.operations.record import FLOWN_STAGES
 
 MISSING = TypeAdapter(tuple[Missing, ...])
+BEFORE = "before "
 UNREAD = Missing(
     "brief",
     "Brief not read yet",
@@ -43,9 +44,12 @@ def missing_for(sortie: Sortie, plan: PlanDocument, card: Card) -> tuple[Missing
 
 
 def missing_before_lesson(student: Student, lesson: str, card: Card, at: datetime) -> tuple[Missing, ...]:
-    """For a flight at that time. One query where it is kept, seven where it is not."""
+    """For a flight at that time. One query where it is kept, ten where it is not."""
+    today = clock.day_of(clock.now())
 
     def count() -> Any:
+        # What was asked on other days is not asked again.
+        Kept.objects.filter(of=Of.STUDENT, number=student.pk, what__startswith=BEFORE, day__lt=today).delete()
         standards = SchoolStandards.in_force().document()
         return MISSING.dump_python(
             missing_before(lesson, card, _known_of(student, at), standards), mode="json"
@@ -53,8 +57,8 @@ def missing_before_lesson(student: Student, lesson: str, card: Card, at: datetim
 
     # Longer than what is kept can be called.
     asked = f"{lesson} {card.name} {sorted(card.approved)} {at.isoformat()}"
-    what = f"before {blake2s(asked.encode(), digest_size=8).hexdigest()}"
-    return MISSING.validate_python(kept(Of.STUDENT, student.pk, what, clock.day_of(clock.now()), count))
+    what = f"{BEFORE}{blake2s(asked.encode(), digest_size=8).hexdigest()}"
+    return MISSING.validate_python(kept(Of.STUDENT, student.pk, what, today, count))
 
 
 def _known_of(student: Student, at: datetime) -> Known:

@@ -137,8 +137,8 @@ def entries_kept(sortie: Sortie) -> tuple[Entry, ...]:
 
 def answer_for(sortie: Sortie) -> SortieAnswer:
     """The stored plan and attempts, computed with the card and place that it remembers and the standards in
-    force; kept by everything that the answer follows from. Two queries, five while it is not flown. Raises
-    Refused, Unreadable."""
+    force; kept by everything that the answer follows from. Two queries, seven while it is not flown and
+    what should come before it is kept. Raises Refused, Unreadable."""
     plan = plan_of(sortie)
     conditions = conditions_for(sortie, plan)
     attempts = attempts_of(sortie)
