@@ -93,7 +93,7 @@ def _lately(card: Card, known: Known, standards: Standards) -> Iterator[Missing]
     if card.name not in known.types:
         words = f"No flight in {card.name} is on record here{'' if known.types else ', nor in another type'}."
         do = "Allow time for a look round the cockpit, and for slow flight and a stall first."
-        yield Missing("type", f"First flight in {card.name}", words, do, 1.0, "", "first", source)
+        yield Missing("type", f"First flight in {card.name}", words, do, 1.0, "", "none on record", source)
     if not known.types:
         return
     days, limit = (known.day - max(known.types.values())).days, standards.away_days.value
