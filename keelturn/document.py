@@ -73,7 +73,17 @@ def _says_something(text: str) -> str:
     return text
 
 
-# What somebody answers for with their name: a reason, a correction.
+def _says_a_word(text: str) -> str:
+    """Without the blanks around it, and with one word in it at least."""
+    text = " ".join(text.split())
+    if not WORD.search(text):
+        raise ValueError("this says nothing: write it in words")
+    return text
+
+
+# Why something signed was not right: "typo" is a reason.
+Reason = Annotated[str, AfterValidator(_says_a_word)]
+# What somebody answers for with their name: the reason of an override, a correction in words.
 Sentence = Annotated[str, AfterValidator(_says_something)]
 
 

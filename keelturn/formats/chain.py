@@ -7,9 +7,10 @@ last link, is therefore kept elsewhere too (on exports and on paper)."""
 
 import hashlib
 import json
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Any
 
 START = "0" * 64
 
@@ -57,13 +58,16 @@ def digest_of_link(
     return _digest([number, what, subject, sortie, covers, at, before])
 
 
-def digest_of_correction(before: str, by: str, at: str, reason: str, text: str) -> str:
+def digest_of_correction(
+    before: str, by: str, at: str, reason: str, text: str, what: Mapping[str, Any] | None = None
+) -> str:
     """Of what a correction says, who and when (ISO 8601), and the digest before it: the record's, or the
-    correction's. SHA-256, in hexadecimal, of these as a JSON array in this order."""
-    return _digest([before, by, at, reason, text])
+    correction's. SHA-256, in hexadecimal, of these as a JSON array in this order. what: the corrected field
+    (noting.correcting.FieldCorrection), keys sorted, where it is of one; without it the array has five."""
+    return _digest([before, by, at, reason, text, *([dict(sorted(what.items()))] if what else [])])
 
 
-def _digest(said: Sequence[str | int]) -> str:
+def _digest(said: Sequence[Any]) -> str:
     return hashlib.sha256(json.dumps(said, ensure_ascii=False, separators=(",", ":")).encode()).hexdigest()
 
 

@@ -99,7 +99,8 @@ def next_lesson(
     passed = _passed_over(choice, lesson, card)
     gentler = _gentler(choice, lesson)
     harder = _harder(choice, lesson, gentler)
-    return NextLesson(lesson, (why, *passed, *_due_soon(choice, lesson, today)), gentler, harder, not_yet)
+    whole = (why, *passed, *_due_soon(choice, lesson, today), *_as_corrected(flown))
+    return NextLesson(lesson, whole, gentler, harder, not_yet)
 
 
 def _none_yet(choice: _Choice, not_yet: tuple[NotYet, ...], card: Card | None) -> NextLesson:
@@ -162,6 +163,12 @@ def _due_soon(choice: _Choice, lesson: Lesson, today: date) -> list[str]:
         return []
     first = min(day for day, _ in soon)
     return [f"From {first:%-d %b} on, not in this lesson, lapse: {_few([title for _, title in soon])}."]
+
+
+def _as_corrected(flown: Sequence[Flown]) -> list[str]:
+    """What was corrected of the last flight after it was signed, and counts here."""
+    found = [(f.attempt.planned.title, words) for f in last_flight(flown) for words in f.corrected]
+    return [f"Of the last flight counts as corrected: {title}: {words}." for title, words in found]
 
 
 def _passed_over(choice: _Choice, chosen: Lesson, card: Card | None) -> list[str]:

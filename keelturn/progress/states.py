@@ -44,7 +44,8 @@ def at_least(state: State, other: State) -> bool:
 @dataclass(frozen=True, slots=True)
 class Flown:
     """One attempt. flight: of which; beyond_ft: lost beyond the brief, None where one of the two is not
-    known; debriefed: whether its flight is, and it counts toward a state."""
+    known; debriefed: whether its flight is, and it counts toward a state. corrected: what of it was corrected
+    after signing, in words."""
 
     attempt: Attempt
     day: date
@@ -52,6 +53,7 @@ class Flown:
     lesson: str = ""
     beyond_ft: float | None = None
     debriefed: bool = True
+    corrected: tuple[str, ...] = ()
 
 
 def by_flight(flown: Sequence[Flown]) -> list[list[Attempt]]:

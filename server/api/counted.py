@@ -155,6 +155,7 @@ def _past(row: AttemptRow, attempt: Attempt, briefed: Briefed | None) -> PastAtt
         best_ft=briefed.best_ft if briefed else None,
         grade=attempt.grade,
         faults=words,
+        corrected=row.corrections,
     )
 
 

@@ -25,7 +25,7 @@ from server.school.handouts.sheet import sheet_pdf
 from server.school.models import Recorded, Sortie
 from server.school.operations import recordings as operations
 from server.school.operations.computing import conditions_of_record
-from server.school.operations.record import lessons_before
+from server.school.operations.record import corrections_of, lessons_before
 from server.school.operations.showing import may_see_looks, record_for, record_of
 from server.workers import Asked, workers
 
@@ -118,8 +118,9 @@ def look_ahead(sortie: Sortie, row: Recorded) -> None:
 
 @router.get("/sorties/{sortie_id}/sheet.pdf", response=REFUSALS, openapi_extra=a_file("application/pdf"))
 def sheet(request: HttpRequest, sortie_id: Id) -> HttpResponse:
-    record = record_for(asking(request), seen_sortie(request, sortie_id))
-    return file_sent(sheet_pdf(record), "application/pdf", f"sheet-{sortie_id}.pdf")
+    found = seen_sortie(request, sortie_id)
+    record, since = record_for(asking(request), found), [c.text for c in found.corrections.all()]
+    return file_sent(sheet_pdf(record, since), "application/pdf", f"sheet-{sortie_id}.pdf")
 
 
 @router.get("/sorties/{sortie_id}/sortie.json", response={200: Any, **REFUSALS})
@@ -131,5 +132,6 @@ def as_json_file(request: HttpRequest, sortie_id: Id) -> HttpResponse:
 
 @router.get("/sorties/{sortie_id}/attempts.csv", response=REFUSALS, openapi_extra=a_file("text/csv"))
 def as_table(request: HttpRequest, sortie_id: Id) -> HttpResponse:
-    record = record_for(asking(request), seen_sortie(request, sortie_id))
-    return file_sent(sortie_csv(record), "text/csv; charset=utf-8", f"attempts-{sortie_id}.csv")
+    found = seen_sortie(request, sortie_id)
+    record, since = record_for(asking(request), found), corrections_of(found)
+    return file_sent(sortie_csv(record, since), "text/csv; charset=utf-8", f"attempts-{sortie_id}.csv")

@@ -3,14 +3,15 @@ here."""
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from keelturn.aircraft.card import Card
 from keelturn.assess.loss import LossAccount
-from keelturn.document import Moment, Sentence
+from keelturn.document import Moment, Reason, Sentence, Wrong
 from keelturn.formats.signed import Asked, BriefWasRead, Rebooked, StageChanged
 from keelturn.margins.checks import Verdict
 from keelturn.noting.attempt import Attempt
+from keelturn.noting.correcting import FieldCorrection
 from keelturn.noting.entry import Entry
 from keelturn.plan.briefing import Brief, BriefItem, BriefPage
 from keelturn.plan.document import PlanDocument
@@ -146,10 +147,13 @@ class SignatureOut(Schema):
 
 
 class CorrectionOut(Schema):
+    """what: of one thing noted of an attempt, which counts since; null for one in words."""
+
     by: str
     at: Moment
     reason: str
     text: str
+    what: FieldCorrection | None
 
 
 class MayOut(Schema):
@@ -276,8 +280,17 @@ class Sign(Schema):
 
 
 class NewCorrection(Schema):
-    reason: Sentence = Field(max_length=300)
-    text: Sentence = Field(max_length=2000)
+    """One of the two: text: what is correct, in words; what: of one thing noted of an attempt."""
+
+    reason: Reason = Field(max_length=300)
+    text: Sentence | None = Field(None, max_length=2000)
+    what: FieldCorrection | None = None
+
+    @model_validator(mode="after")
+    def one_of_the_two(self) -> "NewCorrection":
+        if (self.text is None) == (self.what is None):
+            raise Wrong(("text", "nothing is corrected, or two things at once", "Say one thing."))
+        return self
 
 
 class ComingSortie(SortieLine):

@@ -154,7 +154,13 @@ def whole(request: HttpRequest, sortie: Sortie, status: int = 200) -> HttpRespon
         ),
         sheet_read=_sheet_read(sortie) if signature is not None else None,
         corrections=[
-            CorrectionOut(by=c.by_name or c.by.name, at=c.at, reason=c.reason, text=c.text)
+            CorrectionOut(
+                by=c.by_name or c.by.name,
+                at=c.at,
+                reason=c.reason,
+                text=c.text,
+                what=c.what,
+            )
             for c in (sortie.corrections.all() if signature else ())
         ],
     )
@@ -372,5 +378,7 @@ def read_sheet(request: HttpRequest, sortie_id: Id, data: SheetIn) -> HttpRespon
 @router.post("/sorties/{sortie_id}/corrections", response={201: SortieOut, **REFUSALS})
 def correct(request: HttpRequest, sortie_id: Id, data: NewCorrection) -> HttpResponse:
     found = seen_sortie(request, sortie_id)
-    signing.add_correction(asking(request), found, data.reason, data.text)
+    said = data.text or data.what
+    assert said is not None
+    signing.add_correction(asking(request), found, data.reason, said)
     return whole(request, found, 201)

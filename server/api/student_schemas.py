@@ -164,6 +164,8 @@ class SaidOut(Schema):
 
 
 class PastAttempt(Schema):
+    """corrected: what was corrected of it after signing, in words; the rest is as it counts since."""
+
     sortie_id: int
     flown_on: Moment
     figure: str
@@ -174,6 +176,7 @@ class PastAttempt(Schema):
     best_ft: float | None = Field(description="The least that the aircraft allowed, of the figure as planned")
     grade: str | None
     faults: list[str]
+    corrected: list[str]
 
 
 class StudentCounted(Schema):

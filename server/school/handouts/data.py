@@ -1,6 +1,7 @@
 """All that is kept of a sortie, in open forms: the record as JSON, its attempts as a table."""
 
 import csv
+from collections.abc import Mapping, Sequence
 from io import StringIO
 from typing import Any
 
@@ -29,13 +30,14 @@ def sortie_json(record: Record) -> bytes:
     return RECORD.dump_json(record, indent=1)
 
 
-def sortie_csv(record: Record) -> bytes:
-    """One row for each attempt, in the order flown."""
+def sortie_csv(record: Record, corrections: Mapping[str, Sequence[str]]) -> bytes:
+    """One row for each attempt as it was signed, in the order flown. corrections: what was corrected of it
+    since, in words, by its id."""
     out = StringIO()
     table = csv.writer(out)
-    table.writerow(["number", "figure", "side", *NOTED, "lost_ft", "briefed_ft", "faults", "skipped", *SAID])
+    table.writerow(["number", "figure", "side", *NOTED, "lost_ft", "briefed_ft", "faults", "skipped", *SAID, "corrected"])
     for number, attempt in enumerate(record.attempts, start=1):
-        table.writerow(_row(number, attempt, record))
+        table.writerow([*_row(number, attempt, record), text_of("; ".join(corrections.get(attempt.id, ())))])
     return out.getvalue().encode()
 
 

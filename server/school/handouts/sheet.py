@@ -22,7 +22,8 @@ CAUTION = (
 )
 
 
-def sheet_pdf(record: Record) -> bytes:
+def sheet_pdf(record: Record, corrections: Sequence[str] = ()) -> bytes:
+    """corrections: what was corrected since it was signed, in words."""
     from reportlab.lib.pagesizes import A4
     from reportlab.platypus import KeepInFrame, SimpleDocTemplate, Spacer
 
@@ -57,6 +58,7 @@ def sheet_pdf(record: Record) -> bytes:
         *_of_each(shown),
         words_set(f"Next lesson: {record.debrief.next or 'not said'}", "bold"),
         Spacer(1, 8),
+        *(words_set(f"Corrected since: {words}", "bold") for words in corrections),
         words_set(signed, "small"),
         words_set(CAUTION, "small"),
     ]

@@ -152,7 +152,7 @@ def as_csv(columns: Iterable[str], rows: Iterable[Iterable[object]]) -> Iterator
 
 LINE = ("student", "instructor", "aircraft", "aircraft_name", "place", "lesson", "lesson_name", "figures")
 SORTIE = ("sortie", "planned_for", "stage", *LINE, "cancelled", "signed_by", "signed_at", "sha256")
-ATTEMPT = ("sortie", "number", "figure", "flown_by", "lost_ft", "briefed_ft", "grade", "faults")
+ATTEMPT = ("sortie", "number", "figure", "flown_by", "lost_ft", "briefed_ft", "grade", "faults", "corrected")
 STUDENT = ("student", "name", "standing", "why", "course", "version", "began", "ended", "ended_why")
 
 
@@ -175,9 +175,9 @@ def _attempts_csv(scope: Scope) -> Iterator[bytes]:
 
 
 def _attempt(row: AttemptRow) -> Iterator[object]:
-    attempt = row.attempt
+    attempt = row.corrected["attempt"] if row.corrected else row.attempt
     yield from (row.sortie_id, row.order, row.figure, attempt.get("flown_by"), row.lost_ft, row.briefed_ft)
-    yield from (attempt.get("grade"), " ".join(attempt.get("faults", ())))
+    yield from (attempt.get("grade"), " ".join(attempt.get("faults", ())), "; ".join(row.corrections))
 
 
 def _students_csv(scope: Scope) -> Iterator[bytes]:

@@ -155,3 +155,22 @@ STATEMENT_GUARDS: Guards = (
         "BEFORE DELETE ON school_statement WHEN NOT " + _erased("'person ' || OLD.person_id"),
     ),
 )
+
+_CORRECTED = (
+    "EXISTS (SELECT 1 FROM school_correction WHERE sortie_id = OLD.sortie_id"
+    " AND json_extract(what, '$.attempt') = json_extract(OLD.attempt, '$.id'))"
+)
+_AS_IT_WAS = " AND ".join(
+    f'OLD."{c}" IS NEW."{c}"' for c in ("id", "sortie_id", "order", "attempt", "figure")
+)
+_SIGNED_ATTEMPT_UPDATE = next(guard for guard in GUARDS if guard[0] == "signed_attemptrow_update")
+# That of migration 0022, in the place of the one of the same name: of an attempt that was corrected beside
+# the record, what counts now may be written; what was signed stays.
+CORRECTING_GUARDS: Guards = (
+    (
+        "signed_attemptrow_update",
+        f"BEFORE UPDATE ON school_attemptrow WHEN ({_signed('OLD.sortie_id')} OR {_signed('NEW.sortie_id')})"
+        f" AND NOT ({_CORRECTED} AND {_AS_IT_WAS})",
+    ),
+)
+BEFORE_CORRECTING: Guards = (_SIGNED_ATTEMPT_UPDATE,)

@@ -149,7 +149,8 @@ class EntryRow(models.Model):
 class AttemptRow(models.Model):
     """One attempt, as the entries add up to it. `attempt` is the core's Attempt; the columns beside it are
     for lists and history. `deviation`: where its loss lies among those of the population, null for one that
-    says nothing of the student."""
+    says nothing of the student. `corrected`: once something of a signed one was corrected, the Attempt as it
+    counts and what was corrected, in words; the columns beside it are then of that one."""
 
     sortie = models.ForeignKey(Sortie, on_delete=models.CASCADE, related_name="attempts")
     order = models.PositiveSmallIntegerField()
@@ -158,9 +159,15 @@ class AttemptRow(models.Model):
     lost_ft = models.FloatField(null=True)
     briefed_ft = models.FloatField(null=True)
     deviation = models.FloatField(null=True)
+    corrected = models.JSONField(null=True)
 
     class Meta:
         ordering = ("order", "pk")
+
+    @property
+    def corrections(self) -> list[str]:
+        """What was corrected of it after signing, in words."""
+        return list(self.corrected["words"]) if isinstance(self.corrected, dict) else []
 
 
 class StageChange(models.Model):
@@ -222,8 +229,9 @@ class SheetRead(models.Model):
 
 
 class Correction(models.Model):
-    """Added beside a signed record; the original stays as it was. `digest` covers what it says and the digest
-    before it; those made before there was one have none."""
+    """Added beside a signed record; the original stays as it was. `what`: the field of an attempt that it
+    corrects (the core's FieldCorrection), null for one in words alone. `digest` covers what it says and the
+    digest before it; those made before there was one have none."""
 
     sortie = models.ForeignKey(Sortie, on_delete=models.PROTECT, related_name="corrections")
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
@@ -231,6 +239,7 @@ class Correction(models.Model):
     by_name = models.CharField(max_length=80, blank=True, default="")
     reason = models.CharField(max_length=300)
     text = models.TextField(max_length=2000)
+    what = models.JSONField(null=True)
     digest = models.CharField(max_length=64, blank=True, default="")
 
     class Meta:

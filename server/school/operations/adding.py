@@ -1,12 +1,15 @@
 """What the entries of a sortie add up to, kept beside them for lists and history, and what of its brief that
 is held against."""
 
+from django.utils import timezone
+
 from keelturn.assess.briefed import briefed_of, counted_deviation
 from keelturn.assess.loss import loss_account
 from keelturn.flying.conditions import Conditions
 from keelturn.formats.signed import Record
 from keelturn.noting.adding_up import attempts_of
 from keelturn.noting.attempt import Attempt
+from keelturn.noting.correcting import FieldCorrection, corrected, in_words
 from server.school.models import AttemptRow, Sortie
 from server.school.operations.computing import conditions_for, conditions_of_record, entries_kept, plan_of
 from server.school.operations.own import BRIEFED, OWN, briefed_kept
@@ -61,3 +64,22 @@ def row_of(sortie: Sortie, order: int, attempt: Attempt, conditions: Conditions)
         briefed_ft=account.planned.value if account else None,
         deviation=counted_deviation(attempt, account, briefed.lies if briefed else None),
     )
+
+
+def corrected_row(row: AttemptRow, sortie: Sortie, record: Record) -> AttemptRow:
+    """What the row of a signed attempt is, with what was corrected of it since; as it was signed where that
+    is nothing. record: as it was signed."""
+    signed = next(attempt for attempt in record.attempts if attempt.id == row.attempt.get("id"))
+    said = [
+        (FieldCorrection.model_validate(one.what), one.at)
+        for one in sortie.corrections.all()
+        if one.what is not None and one.what.get("attempt") == signed.id
+    ]
+    now, words = signed, []
+    for one, at in said:
+        words.append(f"{in_words(now, one)} (corrected on {timezone.localtime(at):%-d %b %Y})")
+        now = corrected(now, [one])
+    made = row_of(sortie, row.order, now, conditions_of_record(record))
+    made.attempt = row.attempt
+    made.corrected = {"attempt": now.model_dump(mode="json"), "words": words} if words else None
+    return made

@@ -40,7 +40,15 @@ def flown_by(students: Sequence[Student], stages: Iterable[str] = COUNTED_STAGES
         AttemptRow.objects.filter(sortie__student__in=students, sortie__stage__in=tuple(stages))
         .annotate(lesson=KeyTextTransform("lesson", "sortie__plan"))
         .select_related("sortie")
-        .only("attempt", "lost_ft", "briefed_ft", "sortie__student", "sortie__planned_for", "sortie__stage")
+        .only(
+            "attempt",
+            "corrected",
+            "lost_ft",
+            "briefed_ft",
+            "sortie__student",
+            "sortie__planned_for",
+            "sortie__stage",
+        )
         .order_by("sortie__planned_for", "sortie_id", "order")
     )
     found: dict[int, list[Flown]] = {student.pk: [] for student in students}
@@ -61,6 +69,7 @@ def flown_of(row: AttemptRow, attempt: Attempt, lesson: str) -> Flown:
         lesson,
         row.lost_ft - row.briefed_ft if known else None,  # type: ignore[operator]
         row.sortie.stage in COUNTED_STAGES,
+        tuple(row.corrections),
     )
 
 

@@ -30,6 +30,7 @@ def attempt_rows_of(students: Sequence[Student]) -> list[AttemptRow]:
         .select_related("sortie")
         .only(
             "attempt",
+            "corrected",
             "order",
             "figure",
             "lost_ft",
@@ -45,11 +46,18 @@ def attempt_rows_of(students: Sequence[Student]) -> list[AttemptRow]:
 
 
 def attempt_kept(row: AttemptRow) -> Attempt | None:
-    """As it was noted. None for one that cannot be read: it takes no list with it."""
+    """As it counts, with what was corrected of it after signing. None for one that cannot be read: it takes
+    no list with it."""
     try:
-        return read_stored(Attempt, row.attempt, "attempt")
+        kept = row.corrected["attempt"] if row.corrected else row.attempt
+        return read_stored(Attempt, kept, "attempt")
     except Unreadable:
         return None
+
+
+def corrections_of(sortie: Sortie) -> dict[str, list[str]]:
+    """What was corrected of each attempt after signing, in words, by its id. One query."""
+    return {str(row.attempt.get("id")): row.corrections for row in sortie.attempts.all() if row.corrected}
 
 
 def lessons_before(sortie: Sortie) -> list[list[Attempt]]:

@@ -9,16 +9,20 @@ from datetime import datetime
 from django.db import connection, transaction
 
 from keelturn.assess.second_look import SecondLook
+from keelturn.document import Wrong
 from keelturn.formats.chain import What, digest_of_correction
-from keelturn.formats.reading import Problem, Refused, refused
+from keelturn.formats.reading import Problem, Refused, refusal_of, refused
 from keelturn.formats.signed import Record, StageChanged, written
+from keelturn.noting.attempt import Attempt
+from keelturn.noting.correcting import FieldCorrection, in_words, require_it_holds
 from keelturn.progress.stages import Act
 from server import clock
 from server.school.guarding import is_password_of
-from server.school.models import Correction, Person, Signature, Sortie, StageChange
-from server.school.operations.adding import add_up_again
+from server.school.models import AttemptRow, Correction, Person, Signature, Sortie, StageChange
+from server.school.operations.adding import add_up_again, corrected_row
 from server.school.operations.chaining import add_link
 from server.school.operations.enrolling import count_flight
+from server.school.operations.record import attempt_kept
 from server.school.operations.showing import line_of, record_of
 from server.school.operations.sorties import missing_for, sortie_to_change
 from server.school.permissions import Denied, may
@@ -111,9 +115,8 @@ def seal(person: Person, sortie: Sortie, record: Record, at: datetime) -> None:
 
 def correction_digest(correction: Correction, before: str) -> str:
     """before: the digest before it, the record's or the correction's."""
-    return digest_of_correction(
-        before, correction.by_name, correction.at.isoformat(), correction.reason, correction.text
-    )
+    at, what = correction.at.isoformat(), correction.what
+    return digest_of_correction(before, correction.by_name, at, correction.reason, correction.text, what)
 
 
 def covered_of(correction: Correction) -> str:
@@ -122,18 +125,55 @@ def covered_of(correction: Correction) -> str:
     return correction.digest or correction_digest(correction, "")
 
 
-def add_correction(person: Person, sortie: Sortie, reason: str, text: str) -> Correction:
-    """Beside the original, with author, time and reason. Raises Denied."""
+def add_correction(person: Person, sortie: Sortie, reason: str, said: str | FieldCorrection) -> Correction:
+    """Beside the original, with author, time and reason. said: what is correct in words, or of one thing
+    noted of an attempt, which counts from then on. Raises Denied, Refused."""
     if not may(person, sortie, Act.CORRECT):
         raise Denied(
             "a signed record is corrected by its instructor or the chief", "One that is not signed is edited."
         )
     with flushed_to_disk(), transaction.atomic():
-        last = sortie.corrections.last()
+        last, row, what = sortie.corrections.last(), None, None
+        if isinstance(said, str):
+            text = said
+        else:
+            row, attempt = _attempt_of(sortie, said)
+            text = f"{attempt.planned.title}: {in_words(attempt, said)}"
+            what = said.model_dump(mode="json")
         made = Correction(
-            sortie=sortie, by=person, by_name=person.name, at=clock.now(), reason=reason, text=text
+            sortie=sortie,
+            by=person,
+            by_name=person.name,
+            at=clock.now(),
+            reason=reason,
+            text=text,
+            what=what,
         )
         made.digest = correction_digest(made, last.digest if last is not None else sortie.signature.digest)
         made.save()
         add_link(What.CORRECTED, made.pk, sortie.pk, made.digest, made.at)
+        if row is not None:
+            _counts_from_now(row, sortie)
+            count_flight(sortie.student)
     return made
+
+
+def _attempt_of(sortie: Sortie, said: FieldCorrection) -> tuple[AttemptRow, Attempt]:
+    """The attempt that is corrected, as it counts until now. Raises Refused."""
+    for row in sortie.attempts.all():
+        attempt = attempt_kept(row)
+        if attempt is not None and attempt.id == said.attempt:
+            try:
+                require_it_holds(attempt, said)
+            except Wrong as error:
+                raise refusal_of(error) from error
+            return row, attempt
+    raise refused("attempt", "the record has no such attempt", "Look at the record again.")
+
+
+def _counts_from_now(row: AttemptRow, sortie: Sortie) -> None:
+    """The row as its corrections make it."""
+    now = corrected_row(row, sortie, record_of(sortie, working=False))
+    AttemptRow.objects.filter(pk=row.pk).update(
+        corrected=now.corrected, lost_ft=now.lost_ft, briefed_ft=now.briefed_ft, deviation=now.deviation
+    )

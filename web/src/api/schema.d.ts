@@ -3616,7 +3616,10 @@ export interface components {
          * @enum {string}
          */
         Cause: "turns" | "late" | "pull" | "recovery" | "not split";
-        /** CorrectionOut */
+        /**
+         * CorrectionOut
+         * @description what: of one thing noted of an attempt, which counts since; null for one in words.
+         */
         CorrectionOut: {
             /** By */
             by: string;
@@ -3629,6 +3632,7 @@ export interface components {
             reason: string;
             /** Text */
             text: string;
+            what: components["schemas"]["FieldCorrection"] | null;
         };
         /** Debrief */
         Debrief: {
@@ -3719,6 +3723,25 @@ export interface components {
              * @default
              */
             by: string;
+        };
+        /**
+         * FieldCorrection
+         * @description attempt: its id. about: of a fault its key, whose values are true and false. before: what counted until
+         *     now, null where nothing was noted. after: what counts from now on, null where nothing is known.
+         */
+        FieldCorrection: {
+            /** Attempt */
+            attempt: string;
+            what: components["schemas"]["What"];
+            /**
+             * About
+             * @default
+             */
+            about: string;
+            /** Before */
+            before?: boolean | number | string | null;
+            /** After */
+            after?: boolean | number | string | null;
         };
         /**
          * LandingField
@@ -4637,12 +4660,16 @@ export interface components {
              */
             comment: string;
         };
-        /** NewCorrection */
+        /**
+         * NewCorrection
+         * @description One of the two: text: what is correct, in words; what: of one thing noted of an attempt.
+         */
         NewCorrection: {
             /** Reason */
             reason: string;
             /** Text */
-            text: string;
+            text?: string | null;
+            what?: components["schemas"]["FieldCorrection"] | null;
         };
         /**
          * Column
@@ -5653,7 +5680,10 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** PastAttempt */
+        /**
+         * PastAttempt
+         * @description corrected: what was corrected of it after signing, in words; the rest is as it counts since.
+         */
         PastAttempt: {
             /** Sortie Id */
             sortie_id: number;
@@ -5680,6 +5710,8 @@ export interface components {
             grade: string | null;
             /** Faults */
             faults: string[];
+            /** Corrected */
+            corrected: string[];
         };
         /**
          * SaidOut

@@ -104,3 +104,4 @@ export type HeldStandards = Schemas["StandardsOut"];
 export type Standards = HeldStandards["standards"];
 export type Stage = Sortie["stage"];
 export type Verdict = Check["verdict"];
+export type FieldCorrection = Schemas["FieldCorrection"];

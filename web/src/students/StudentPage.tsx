@@ -122,7 +122,7 @@ function OneStudent({ student }: { student: Student }) {
             </Empty>
           ))}
         {view === "heights" && <Heights attempts={student.attempts} own={student.own} first={task?.figure} />}
-        {view === "flights" && <RecordTable record={student.record} />}
+        {view === "flights" && <RecordTable record={student.record} attempts={student.attempts} />}
         {view === "required" && <Requirements person={student.person_id} />}
       </Box>
       <Box sx={styles.aside}>

@@ -32,6 +32,7 @@ const flown: PastAttempt = {
   best_ft: 410,
   grade: "Sound",
   faults: [],
+  corrected: [],
 };
 
 beforeEach(() => {

@@ -12,7 +12,6 @@ import {
   Typography,
 } from "@mui/material";
 import { useState } from "react";
-import { answered, Failed, server } from "../../api/client";
 import type { Problem } from "../../api/types";
 import { dayAndTime } from "../../frame/dates";
 import { narrow, tokens } from "../../theme";
@@ -22,6 +21,7 @@ import { Past } from "../Past";
 import { became } from "../debrief/Became";
 import { NotYet, type StageProps } from "../stage";
 import type { SortieWork } from "../useSortie";
+import { Correct } from "./Correct";
 import { SheetRead } from "./SheetRead";
 import { Refusals } from "../../frame/states";
 import { FEEL_ENDS } from "../../frame/feel";
@@ -45,6 +45,7 @@ const styles = {
   },
   thing: { borderLeft: `4px solid ${tokens.plan}`, pl: 1.5, mb: 1.5 },
   said: { fontSize: 20, fontWeight: 720, lineHeight: 1.2 },
+  corrected: { fontSize: 12.5, color: tokens.mindInk },
   small: { fontSize: 12.5, color: tokens.slate },
   holds: { display: "flex", gap: 1, alignItems: "center", mt: 1 },
   digest: { ...narrow, fontSize: 12.5, color: tokens.slate, wordBreak: "break-all", mt: 1 },
@@ -103,6 +104,9 @@ export default function SignStage({ work }: StageProps) {
                   <TableRow key={a.id}>
                     <TableCell sx={{ fontWeight: 650 }}>
                       {sortie.attempt_titles[a.id] ?? answer.titles[a.planned.id] ?? a.planned.key}
+                      {sortie.corrections.some((c) => c.what?.attempt === a.id) && (
+                        <Box sx={styles.corrected}>corrected since, see below</Box>
+                      )}
                     </TableCell>
                     <TableCell>{[a.flown_by, became(a)].filter(Boolean).join("; ")}</TableCell>
                     <TableCell>{a.start_ft?.toLocaleString("en") ?? ""}</TableCell>
@@ -246,53 +250,6 @@ function SignForm({ work }: { work: SortieWork }) {
         sx={{ minHeight: 52, fontSize: 17 }}
       >
         Sign and lock
-      </Button>
-    </Box>
-  );
-}
-
-function Correct({ work }: { work: SortieWork }) {
-  const [text, setText] = useState("");
-  const [reason, setReason] = useState("");
-  const [problems, setProblems] = useState<Problem[]>([]);
-  const add = async () => {
-    try {
-      work.accept(
-        await answered(
-          server.POST("/api/sorties/{sortie_id}/corrections", {
-            params: { path: { sortie_id: work.sortie.id } },
-            body: { text, reason },
-          }),
-        ),
-      );
-      setText("");
-      setReason("");
-      setProblems([]);
-    } catch (error) {
-      if (error instanceof Failed) setProblems(error.problems);
-    }
-  };
-  return (
-    <Box
-      component="form"
-      onSubmit={(e: React.FormEvent) => {
-        e.preventDefault();
-        void add();
-      }}
-      sx={styles.form}
-    >
-      <Typography variant="h2">Add a correction</Typography>
-      <TextField
-        label="What is correct"
-        multiline
-        minRows={2}
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-      />
-      <TextField label="Reason" value={reason} onChange={(e) => setReason(e.target.value)} />
-      <Refusals of={problems} />
-      <Button type="submit" variant="outlined" disabled={text.trim() === "" || reason.trim() === ""}>
-        Add beside the record
       </Button>
     </Box>
   );
