@@ -9,7 +9,7 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 
 from keelturn.assess.as_read import as_read, read_both
-from keelturn.assess.loss import LossAccount
+from keelturn.assess.loss import NOTED, LossAccount
 from keelturn.assess.technique import Technique
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
@@ -17,7 +17,7 @@ from keelturn.noting.attempt import Attempt, Outcome, StopKind
 from keelturn.noting.earned import EARNED, OUTCOME_SHOWS, TAKEN_OVER_SHOWS, is_judged
 from keelturn.school.grading import GRADES, Grade, Measure, asked_of
 from keelturn.school.standards import Standards
-from keelturn.working import in_words
+from keelturn.working import given, in_words
 
 # What two numbers of feet or g may differ by and be the same.
 EXACT = 1e-6
@@ -240,6 +240,19 @@ def proposal_of(
     reached = min((c.reaches for c in criteria), key=GRADES.index, default=GRADES[-1])
     grade = min([reached, *(cap.grade for cap in caps)], key=GRADES.index)
     return Proposal(grade, _says(grade, criteria, caps), tuple(criteria), caps, tuple(missing))
+
+
+def grade_by_notes(
+    attempt: Attempt, lost_ft: float | None, briefed_ft: float | None, standards: Standards
+) -> Grade | None:
+    """What the notes alone come to by the school's standard, whoever graded it; None where nothing measured
+    tells. lost_ft, briefed_ft: as flown and as briefed, None where not known."""
+    briefed = None
+    if lost_ft is not None and briefed_ft is not None:
+        planned = given("As briefed", briefed_ft, "ft", NOTED)
+        briefed = LossAccount(planned, given("Flown", lost_ft, "ft", NOTED), ())
+    found = proposal_of(attempt, attempt.planned, briefed, None, standards)
+    return None if found is None else found.grade
 
 
 def _criterion(rule: Rule, value: float, doubt: float, limits: Mapping[Grade, float]) -> Criterion:

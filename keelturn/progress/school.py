@@ -10,8 +10,7 @@ from datetime import date
 
 from scipy.special import bdtr
 
-from keelturn.assess.grade import proposal_of
-from keelturn.assess.loss import NOTED, LossAccount
+from keelturn.assess.grade import grade_by_notes
 from keelturn.figures.catalogue import figure_of
 from keelturn.flying.deviations import IN_20
 from keelturn.noting.attempt import Attempt
@@ -20,7 +19,7 @@ from keelturn.progress.states import Flown, State, belongs
 from keelturn.progress.way import Way
 from keelturn.school.grading import GRADES
 from keelturn.school.standards import Standards
-from keelturn.working import given, read_off, signed
+from keelturn.working import read_off, signed
 
 # Of fewer attempts, or of fewer students, nothing is said of a figure or of an instructor.
 FEWEST, FEWEST_STUDENTS = 8, 3
@@ -307,16 +306,10 @@ def _steps_above(
     attempt: Attempt, lost_ft: float | None, briefed_ft: float | None, standards: Standards
 ) -> int | None:
     """Grades by which it lies above what the same notes come to; None where they come to none."""
-    if attempt.grade is None:
+    found = grade_by_notes(attempt, lost_ft, briefed_ft, standards)
+    if attempt.grade is None or found is None:
         return None
-    briefed = None
-    if lost_ft is not None and briefed_ft is not None:
-        planned = given("As briefed", briefed_ft, "ft", NOTED)
-        briefed = LossAccount(planned, given("Flown", lost_ft, "ft", NOTED), ())
-    found = proposal_of(attempt, attempt.planned, briefed, None, standards)
-    if found is None or found.grade is None:
-        return None
-    return GRADES.index(attempt.grade) - GRADES.index(found.grade)
+    return GRADES.index(attempt.grade) - GRADES.index(found)
 
 
 def _one_sided(above: int, below: int) -> bool:

@@ -45,7 +45,8 @@ def at_least(state: State, other: State) -> bool:
 class Flown:
     """One attempt. flight: of which; beyond_ft: lost beyond the brief, None where one of the two is not
     known; debriefed: whether its flight is, and it counts toward a state. corrected: what of it was corrected
-    after signing, in words."""
+    after signing, in words. standard: the grade that its notes come to by the school's standard, None where
+    nothing measured tells."""
 
     attempt: Attempt
     day: date
@@ -54,6 +55,7 @@ class Flown:
     beyond_ft: float | None = None
     debriefed: bool = True
     corrected: tuple[str, ...] = ()
+    standard: Grade | None = None
 
 
 def by_flight(flown: Sequence[Flown]) -> list[list[Attempt]]:
@@ -139,9 +141,19 @@ def _near(task: CourseTask, name: str, value: float) -> bool:
     return value == asked if can.switch else abs(value - asked) <= NEAR * (can.most - can.least)
 
 
+def counted_grade(flown: Flown) -> Grade | None:
+    """The grade that counts, whoever gave it: of what the student flew and somebody measured the one by the
+    school's standard, where the instructor gave no reason for another."""
+    attempt = flown.attempt
+    found = shown_by(attempt)
+    if found is None or flown.standard is None or attempt.grade_reason.strip():
+        return found
+    return flown.standard if attempt.flown_by.by_student else found
+
+
 def shows(task: CourseTask, flown: Flown) -> Grade | None:
     """The standard that an attempt shows in this task."""
-    found = shown_by(flown.attempt)
+    found = counted_grade(flown)
     if found is None or not counts(task, flown.attempt.flown_by):
         return None
     if task.within_ft is not None and flown.beyond_ft is not None and flown.beyond_ft > task.within_ft:
@@ -315,7 +327,10 @@ def _said(task: CourseTask, flown: Sequence[Flown]) -> str:
     flights = len({f.flight for f in flown})
     graded = [shown for f in flown if (shown := shows(task, f)) is not None]
     last = f", the last that counts {graded[-1]}" if graded else ", none that counts"
-    return f"{_counted(len(flown), 'attempt')} in {_counted(flights, 'flight')}{last}"
+    final = flown[-1]
+    otherwise = counted_grade(final) != shown_by(final.attempt)
+    graded_as = f" (graded {final.attempt.grade}, without a reason)" if otherwise else ""
+    return f"{_counted(len(flown), 'attempt')} in {_counted(flights, 'flight')}{last}{graded_as}"
 
 
 def _counted(count: int, word: str) -> str:

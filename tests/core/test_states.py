@@ -1,13 +1,14 @@
 """How far a student is in a task: each rule of the table at its edge, sides, lapses, what counts."""
 
 from copy import deepcopy
+from dataclasses import replace
 from datetime import timedelta
 
 import pytest
 
 from keelturn.figures.figure import Blocks
 from keelturn.progress.course import CourseTask
-from keelturn.progress.states import State, belongs, marks_of, shows, state_of
+from keelturn.progress.states import State, belongs, counted_grade, marks_of, shows, state_of
 from keelturn.progress.way import (
     STANDINGS,
     highest,
@@ -232,6 +233,44 @@ def test_a_standing_falls_when_nothing_was_flown_for_the_schools_days(days, expe
     found = standing(*FIRST, today=TODAY + timedelta(days=days))
     assert found.standing == STANDINGS[expected]
     assert expected or found.why == "Small: nothing flown since 4 May 2026"
+
+
+def graded(grade, standard, **noted):
+    return replace(flown("spin", grade, side="left", **noted), standard=standard)
+
+
+@pytest.mark.parametrize(
+    ("attempt", "counts"),
+    [
+        (graded("Sound", "Guided"), "Guided"),
+        (graded("Not yet", "Sound"), "Sound"),
+        (graded("Not yet", "Sound", grade_reason="Looked inside all the time."), "Not yet"),
+        (graded("Sound", "Guided", grade_reason="A gust."), "Sound"),
+        (graded("Sound", "Guided", grade_reason="  "), "Guided"),
+        (graded("Sound", None), "Sound"),
+        (graded(None, "Sound"), None),
+        (graded("Guided", "Sound", flown_by="student talks, instructor flies"), "Guided"),
+        (graded("Sound", "Sound", outcome="did not spin, became a spiral"), None),
+        (graded("Sound", "Sound", abandoned="Sick"), None),
+    ],
+)
+def test_what_counts_is_the_school_s_standard_unless_the_instructor_says_why(attempt, counts):
+    assert counted_grade(attempt) == counts
+
+
+def test_who_graded_last_moves_nothing_and_both_grades_are_said():
+    def after(*grades):
+        attempts = [
+            replace(flown("spin", g, n, side=side), standard="Guided")
+            for n, g in enumerate(grades, start=1)
+            for side in ("left", "right")
+        ]
+        return state_of(ONE, attempts, TODAY, ASKED)
+
+    lenient, strict = after("Guided", "Sound"), after("Sound", "Guided")
+    assert lenient.state == strict.state == State.GUIDED
+    assert "the last that counts Guided (graded Sound, without a reason)" in lenient.reasons[0]
+    assert "without a reason" not in strict.reasons[0]
 
 
 def test_the_standings_ahead_are_told_by_their_days():

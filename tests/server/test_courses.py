@@ -65,6 +65,7 @@ def fly(school, lesson, ago=0, grade="Sound", **noted):
                 "lowest_ft": f.start_ft - 200,
                 "flown_by": f.flown_by,
                 "grade": lesser(grade, EARNED[noted.get("flown_by", f.flown_by)][-1]),
+                "grade_reason": "What this test is about.",
                 **noted,
             }
         )

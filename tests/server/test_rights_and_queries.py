@@ -126,7 +126,7 @@ def counts(school, sortie):
         # Counted, with what is stored of it; then as it is kept.
         (lambda: seen_by_the_chief(chief, 365), 26),
         (lambda: seen_by_the_chief(chief, 365), 1),
-        (lambda: flown_by([ana]), 1),
+        (lambda: flown_by([ana], Standards()), 1),
         (lambda: ways_of([ana], clock.day_of(at)), 4),
         (lambda: courses_for(ana), 2),
         (lambda: move_of(ana), 4),

@@ -35,7 +35,9 @@ def sortie_csv(record: Record, corrections: Mapping[str, Sequence[str]]) -> byte
     since, in words, by its id."""
     out = StringIO()
     table = csv.writer(out)
-    table.writerow(["number", "figure", "side", *NOTED, "lost_ft", "briefed_ft", "faults", "skipped", *SAID, "corrected"])
+    table.writerow(
+        ["number", "figure", "side", *NOTED, "lost_ft", "briefed_ft", "faults", "skipped", *SAID, "corrected"]
+    )
     for number, attempt in enumerate(record.attempts, start=1):
         table.writerow([*_row(number, attempt, record), text_of("; ".join(corrections.get(attempt.id, ())))])
     return out.getvalue().encode()

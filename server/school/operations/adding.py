@@ -10,6 +10,7 @@ from keelturn.formats.signed import Record
 from keelturn.noting.adding_up import attempts_of
 from keelturn.noting.attempt import Attempt
 from keelturn.noting.correcting import FieldCorrection, corrected, in_words
+from keelturn.noting.entry import What
 from server.school.models import AttemptRow, Sortie
 from server.school.operations.computing import conditions_for, conditions_of_record, entries_kept, plan_of
 from server.school.operations.own import BRIEFED, OWN, briefed_kept
@@ -71,14 +72,17 @@ def corrected_row(row: AttemptRow, sortie: Sortie, record: Record) -> AttemptRow
     is nothing. record: as it was signed."""
     signed = next(attempt for attempt in record.attempts if attempt.id == row.attempt.get("id"))
     said = [
-        (FieldCorrection.model_validate(one.what), one.at)
+        (FieldCorrection.model_validate(one.what), one.at, one.reason)
         for one in sortie.corrections.all()
         if one.what is not None and one.what.get("attempt") == signed.id
     ]
     now, words = signed, []
-    for one, at in said:
+    for one, at, reason in said:
         words.append(f"{in_words(now, one)} (corrected on {timezone.localtime(at):%-d %b %Y})")
         now = corrected(now, [one])
+        if one.what == What.GRADE:
+            # Whoever corrects it says why, and theirs counts.
+            now = now.model_copy(update={"grade_reason": reason})
     made = row_of(sortie, row.order, now, conditions_of_record(record))
     made.attempt = row.attempt
     made.corrected = {"attempt": now.model_dump(mode="json"), "words": words} if words else None

@@ -12,6 +12,7 @@ from keelturn.aircraft.card import Card
 from keelturn.plan.document import PlanDocument
 from keelturn.progress.before import Known, missing_before
 from keelturn.school.before import Missing
+from keelturn.school.standards import Standards
 from server import clock
 from server.school.models import CourseVersion, SchoolStandards, Sortie, Student
 from server.school.models.kept import Kept, Of
@@ -52,7 +53,7 @@ def missing_before_lesson(student: Student, lesson: str, card: Card, at: datetim
         Kept.objects.filter(of=Of.STUDENT, number=student.pk, what__startswith=BEFORE, day__lt=today).delete()
         standards = SchoolStandards.in_force().document()
         return MISSING.dump_python(
-            missing_before(lesson, card, _known_of(student, at), standards), mode="json"
+            missing_before(lesson, card, _known_of(student, at, standards), standards), mode="json"
         )
 
     # Longer than what is kept can be called.
@@ -61,7 +62,7 @@ def missing_before_lesson(student: Student, lesson: str, card: Card, at: datetim
     return MISSING.validate_python(kept(Of.STUDENT, student.pk, what, today, count))
 
 
-def _known_of(student: Student, at: datetime) -> Known:
+def _known_of(student: Student, at: datetime, standards: Standards) -> Known:
     """Five queries."""
     day, on = clock.day_of(at), enrolment_of(student)
     own = None if on is None else on.course.document()
@@ -72,7 +73,7 @@ def _known_of(student: Student, at: datetime) -> Known:
     return Known(
         day=day,
         standing=student.stage_reached,
-        flown=[f for f in flown_by([student], FLOWN_STAGES)[student.pk] if f.day <= day],
+        flown=[f for f in flown_by([student], standards, FLOWN_STAGES)[student.pk] if f.day <= day],
         types=_types_of(student, at),
         courses=[*([own] if own else []), *(c for c in school if own is None or c.key != own.key)],
         own=own,

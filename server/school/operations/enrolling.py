@@ -9,6 +9,7 @@ from typing import Any
 from django.db import transaction
 from django.db.models.fields.json import KeyTextTransform
 
+from keelturn.assess.grade import grade_by_notes
 from keelturn.figures.figure import Stage
 from keelturn.formats.reading import refused
 from keelturn.noting.attempt import Attempt
@@ -16,6 +17,7 @@ from keelturn.progress.course import Course
 from keelturn.progress.states import Flown
 from keelturn.progress.versions import Differs, Moves, differences, moved
 from keelturn.progress.way import StandingFollows, Way, standing_in, standings_ahead, way_through
+from keelturn.school.standards import Standards
 from server import clock
 from server.school.models import (
     AttemptRow,
@@ -34,7 +36,9 @@ from server.school.operations.record import COUNTED_STAGES, FLOWN_STAGES, attemp
 from server.school.permissions import require_chief, require_instructor
 
 
-def flown_by(students: Sequence[Student], stages: Iterable[str] = COUNTED_STAGES) -> dict[int, list[Flown]]:
+def flown_by(
+    students: Sequence[Student], standards: Standards, stages: Iterable[str] = COUNTED_STAGES
+) -> dict[int, list[Flown]]:
     """Every attempt at these stages, oldest first, by the student's id. One query."""
     rows = (
         AttemptRow.objects.filter(sortie__student__in=students, sortie__stage__in=tuple(stages))
@@ -55,11 +59,11 @@ def flown_by(students: Sequence[Student], stages: Iterable[str] = COUNTED_STAGES
     for row in rows:
         if (attempt := attempt_kept(row)) is None:
             continue
-        found[row.sortie.student_id].append(flown_of(row, attempt, row.lesson or ""))
+        found[row.sortie.student_id].append(flown_of(row, attempt, row.lesson or "", standards))
     return found
 
 
-def flown_of(row: AttemptRow, attempt: Attempt, lesson: str) -> Flown:
+def flown_of(row: AttemptRow, attempt: Attempt, lesson: str, standards: Standards) -> Flown:
     """A stored attempt, as it counts."""
     known = row.lost_ft is not None and row.briefed_ft is not None
     return Flown(
@@ -70,6 +74,7 @@ def flown_of(row: AttemptRow, attempt: Attempt, lesson: str) -> Flown:
         row.lost_ft - row.briefed_ft if known else None,  # type: ignore[operator]
         row.sortie.stage in COUNTED_STAGES,
         tuple(row.corrections),
+        grade_by_notes(attempt, row.lost_ft, row.briefed_ft, standards) if known else None,
     )
 
 
@@ -92,7 +97,8 @@ class OnTheWay:
 
 def ways_of(students: Sequence[Student], today: date) -> dict[int, OnTheWay]:
     """By the student's id. Four queries, whatever their number."""
-    lately = flown_by(students, FLOWN_STAGES)
+    standards = SchoolStandards.in_force().document()
+    lately = flown_by(students, standards, FLOWN_STAGES)
     flown = {pk: [f for f in found if f.debriefed] for pk, found in lately.items()}
     enrolments = {
         found.student_id: found
@@ -101,7 +107,6 @@ def ways_of(students: Sequence[Student], today: date) -> dict[int, OnTheWay]:
     ground: dict[int, list[GroundDone]] = {}
     for done in GroundDone.objects.filter(student__in=students):
         ground.setdefault(done.student_id, []).append(done)
-    standards = SchoolStandards.in_force().document()
     courses: dict[int, Course] = {}
     found = {}
     for student in students:
@@ -122,7 +127,7 @@ def count_standing(student: Student) -> None:
     standards = SchoolStandards.in_force().document()
     courses = [on.course.document() for on in student.enrolments.select_related("course")]
     today = clock.day_of(clock.now())
-    ahead = standings_ahead(courses, flown_by([student])[student.pk], today, standards)
+    ahead = standings_ahead(courses, flown_by([student], standards)[student.pk], today, standards)
     student.follows = [[day.isoformat(), one.standing, one.why] for day, one in ahead]
     Student.objects.filter(pk=student.pk).update(follows=student.follows)
 
@@ -181,7 +186,7 @@ def move_of(student: Student) -> Move:
     on, course = _on_an_earlier_version(student)
     standards = SchoolStandards.in_force().document()
     before, after = on.course.document(), course.document()
-    flown = flown_by([student])[student.pk]
+    flown = flown_by([student], standards)[student.pk]
     today = clock.day_of(clock.now())
     return Move(course.version, differences(before, after), moved(before, after, flown, today, standards))
 

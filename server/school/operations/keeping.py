@@ -106,7 +106,7 @@ def save_standards(person: Person, version: int, standards: Standards) -> School
         found.standards, found.version = standards.model_dump(mode="json"), found.version + 1
         found.save()
         _keep(person, "standards", before, found.standards)
-        if before.get("lapse_days") != found.standards["lapse_days"]:
+        if any(before.get(name) != found.standards[name] for name in ("lapse_days", "grading")):
             count_standings()
     return found
 
@@ -129,7 +129,8 @@ def save_figure_standard(person: Person, version: int, key: str, standard: Figur
         found.standards, found.version = after.model_dump(mode="json"), found.version + 1
         found.save()
         _keep(person, f"figure {key}", before, found.standards["figures"].get(key))
-        if held.figure(key).blocking != standard.blocking:
+        was = held.figure(key)
+        if (was.blocking, was.grading) != (standard.blocking, standard.grading):
             count_standings()
     return found
 

@@ -53,6 +53,10 @@ export function GradeChoice({ attempt, catalogue, proposal, editable, edit }: Pr
   const proposed = proposal?.grade ?? null;
   const taken = attempt.taken_over_ft != null;
   const above = attempt.grade === "Sound" || attempt.grade === "Solo-ready";
+  const lacking = taken && above && !attempt.grade_reason;
+  // What an instructor flies while the student talks says nothing of the student's hands.
+  const measured = proposed !== null && attempt.flown_by !== "student talks, instructor flies";
+  const otherwise = attempt.grade != null && measured && attempt.grade !== proposed;
   return (
     <Box component="section" aria-label="Grade">
       <Typography sx={styles.decide}>
@@ -90,18 +94,20 @@ export function GradeChoice({ attempt, catalogue, proposal, editable, edit }: Pr
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-      {(taken && above) || attempt.grade_reason ? (
+      {lacking || otherwise || attempt.grade_reason ? (
         <LateText
           key={`reason ${attempt.id}`}
           label={taken ? "Taken over: why this grade" : "Why this grade"}
           fullWidth
           sx={{ mt: 1 }}
           value={attempt.grade_reason ?? ""}
-          error={taken && above && !attempt.grade_reason}
+          error={lacking}
           helperText={
-            taken && above && !attempt.grade_reason
+            lacking
               ? "Above Guided a take-over needs a reason before the debrief is done."
-              : undefined
+              : otherwise && !attempt.grade_reason
+                ? `Without a reason the school's standard counts in progress, not ${attempt.grade}.`
+                : undefined
           }
           disabled={!editable}
           slotProps={{ htmlInput: { maxLength: 300 } }}

@@ -204,6 +204,17 @@ describe("the grade", () => {
     await userEvent.tab();
     expect(edits).toEqual([{ grade_reason: "for traffic" }]);
   });
+  it.each([
+    [{ grade: "Sound" }, true],
+    [{ grade: "Not yet" }, true],
+    [{ grade: "Guided" }, false],
+    [{ grade: null }, false],
+    [{ grade: "Sound", grade_reason: "A gust" }, false],
+    [{ grade: "Sound", flown_by: "student talks, instructor flies" }, false],
+  ] as const)("says of %o that without a reason the school's standard counts: %s", (noted, said) => {
+    grade({ ...spin, ...noted });
+    expect(screen.queryByText(/Without a reason the school's standard counts/) !== null).toBe(said);
+  });
   it("asks nothing of a take-over that is Guided", () => {
     grade({ ...spin, taken_over_ft: 4000, grade: "Guided" });
     expect(screen.queryByRole("textbox")).toBeNull();
