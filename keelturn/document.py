@@ -12,7 +12,9 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validat
 from keelturn.working import Answer, Provenance, Rounding, Source, given
 
 HIGHEST_FT = 30000.0
-CardSource = Literal["flight manual", "placard", "measured here", "school", "common practice"]
+CardSource = Literal[
+    "not given", "flight manual", "placard", "measured here", "school", "common practice"
+]
 
 
 # Where it stands, what is wrong, what to do.
@@ -128,11 +130,11 @@ def told(label: str, unit: str = "", default: Any = ..., *, hidden: bool = False
 
 
 class Stated(Document):
-    """One number and where it came from."""
+    """One number and where it came from: not given until somebody says so."""
 
     value: float
-    source: CardSource = "flight manual"
-    ref: str = Field("", max_length=120)
+    source: CardSource = "not given"
+    ref: str = Field("", max_length=160)
 
     def where(self) -> Source:
         kind: Provenance = self.source

@@ -14,6 +14,7 @@ from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Literal
 
 Provenance = Literal[
+    "not given",
     "flight manual",
     "placard",
     "regulation",

@@ -210,7 +210,7 @@ def _value(card: Card, key: Key) -> Above:
 
 def _manual_stays(card: Card, key: Key, off: _Off) -> bool:
     """The flight manual's own number is never made to cost less."""
-    return _value(card, key).source == "flight manual" and off.middle * KINDS[key].dearer < 0.0
+    return _value(card, key).source in ("flight manual", "not given") and off.middle * KINDS[key].dearer < 0.0
 
 
 @dataclass(frozen=True, slots=True)

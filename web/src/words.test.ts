@@ -76,6 +76,10 @@ it("a problem is one sentence with the field's own name", () => {
 });
 
 describe("sources", () => {
+  it("says that a source is missing", () => {
+    expect(sourceWords({ source: "not given", ref: "" })).toBe("source not given");
+    expect(sourceWords({ source: "not given", ref: "page 5" })).toBe("page 5");
+  });
   it("does not say flight manual twice", () => {
     expect(sourceWords({ source: "flight manual", ref: "manual 5.2" })).toBe("manual 5.2");
     expect(sourceWords({ kind: "school", words: "school standards" })).toBe("school standards");

@@ -3080,7 +3080,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "flight manual" | "placard" | "regulation" | "school" | "measured here" | "model" | "common practice" | "day" | "plan" | "flown";
+            kind: "not given" | "flight manual" | "placard" | "regulation" | "school" | "measured here" | "model" | "common practice" | "day" | "plan" | "flown";
             /** Words */
             words: string;
         };
@@ -3356,10 +3356,10 @@ export interface components {
             value: number;
             /**
              * Source
-             * @default flight manual
+             * @default not given
              * @enum {string}
              */
-            source: "flight manual" | "placard" | "measured here" | "school" | "common practice";
+            source: "not given" | "flight manual" | "placard" | "measured here" | "school" | "common practice";
             /**
              * Ref
              * @default
@@ -4300,17 +4300,17 @@ export interface components {
         };
         /**
          * Stated
-         * @description One number and where it came from.
+         * @description One number and where it came from: not given until somebody says so.
          */
         Stated: {
             /** Value */
             value: number;
             /**
              * Source
-             * @default flight manual
+             * @default not given
              * @enum {string}
              */
-            source: "flight manual" | "placard" | "measured here" | "school" | "common practice";
+            source: "not given" | "flight manual" | "placard" | "measured here" | "school" | "common practice";
             /**
              * Ref
              * @default

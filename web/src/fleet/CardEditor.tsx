@@ -216,7 +216,7 @@ function Approval({ figure, on, stated, unit, onApprove, onStated }: ApprovalPro
               onStated(
                 value === null
                   ? null
-                  : { value, source: stated?.source ?? "flight manual", ref: stated?.ref ?? "" },
+                  : { value, source: stated?.source ?? "not given", ref: stated?.ref ?? "" },
               )
             }
           />

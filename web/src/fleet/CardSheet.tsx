@@ -1,6 +1,6 @@
 import { Box, Paper, Typography } from "@mui/material";
 import type { Aircraft, Card, FieldSpec } from "../api/types";
-import { byHeading } from "../forms/fill";
+import { byHeading, statedAt } from "../forms/fill";
 import { ReadRows } from "../forms/StatedTable";
 import { day } from "../frame/dates";
 import { tokens } from "../theme";
@@ -27,6 +27,7 @@ export function CardSheet({ aircraft, fields, names }: Props) {
   const { card } = aircraft;
   const spins = card.spin?.approved ?? false;
   const stated = fields.filter((f) => f.enter === "stated" && (f.within !== "spin" || card.spin));
+  const sourceless = stated.filter((f) => statedAt(card, f.path)?.source === "not given").length;
   return (
     <>
       <Box sx={FACTS}>
@@ -58,6 +59,12 @@ export function CardSheet({ aircraft, fields, names }: Props) {
       <Typography sx={{ mb: 1.5 }}>
         <b>Leaving the aircraft:</b> {(card.leaving ?? []).join(" ") || "not on the card"}
       </Typography>
+      {sourceless > 0 && (
+        <Typography sx={styles.spins}>
+          <VerdictMark verdict="mind" />
+          {sourceless === 1 ? "1 number has no source yet." : `${sourceless} numbers have no source yet.`}
+        </Typography>
+      )}
       <SpinFit lines={aircraft.spin_fit} />
       <Box sx={SHEETS}>
         {byHeading([...stated.filter((f) => f.under !== ""), ...stated.filter((f) => f.under === "")])

@@ -107,6 +107,11 @@ function StatedRow({ field, unit, stated, problems, onChange }: RowProps) {
           value={stated.source}
           onChange={(e) => onChange({ ...stated, source: e.target.value })}
           slotProps={{ htmlInput: { "aria-label": `${label}, source` } }}
+          sx={
+            stated.value !== null && stated.source === "not given"
+              ? { "& .MuiInputBase-input": { color: tokens.mindInk, fontWeight: 640 } }
+              : undefined
+          }
         >
           {field.choices.map((s) => (
             <MenuItem key={s} value={s}>
@@ -120,7 +125,7 @@ function StatedRow({ field, unit, stated, problems, onChange }: RowProps) {
           fullWidth
           value={stated.ref}
           onChange={(e) => onChange({ ...stated, ref: e.target.value })}
-          slotProps={{ htmlInput: { "aria-label": `${label}, where it says so`, maxLength: 120 } }}
+          slotProps={{ htmlInput: { "aria-label": `${label}, where it says so`, maxLength: 160 } }}
         />
       </TableCell>
     </TableRow>

@@ -7,6 +7,7 @@ export function sourceWords(source: {
 }): string {
   const kind = source.kind ?? source.source ?? "",
     words = source.words ?? source.ref ?? "";
+  if (kind === "not given") return words || "source not given";
   if (!words) return kind;
   return words.includes(kind) || (kind === "flight manual" && words.startsWith("manual"))
     ? words
