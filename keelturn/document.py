@@ -12,9 +12,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validat
 from keelturn.working import Answer, Provenance, Rounding, Source, given
 
 HIGHEST_FT = 30000.0
-CardSource = Literal[
-    "not given", "flight manual", "placard", "measured here", "school", "common practice"
-]
+CardSource = Literal["not given", "flight manual", "placard", "measured here", "school", "common practice"]
 
 
 # Where it stands, what is wrong, what to do.

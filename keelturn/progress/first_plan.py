@@ -23,7 +23,9 @@ from keelturn.progress.habits import fault_trends
 from keelturn.progress.lessons import FREE, Lesson, laid_out, lesson_of
 from keelturn.progress.next_lesson import (
     NextLesson,
+    banned,
     ended_badly,
+    names_of,
     next_lesson,
     sequence_for,
     taken_over_in,
@@ -142,6 +144,19 @@ def first_plan(lesson_key: str | None, setting: Setting, places: Sequence[Place]
 def _laid_anywhere(
     lesson: Lesson, why: tuple[str, ...], setting: Setting, places: Sequence[Place]
 ) -> FirstPlan:
+    """Without the figures that the aircraft may not fly, where it may fly others of the lesson."""
+    may_not = banned(lesson, setting.card)
+    if not may_not or len(may_not) == len(lesson.figures):
+        return _laid(lesson, why, setting, places)
+    others = replace(lesson, figures=tuple(f for f in lesson.figures if f.key not in may_not))
+    without = f"without {names_of(may_not)}"
+    said = f"{setting.card.name} is not approved for {names_of(may_not)}: left out."
+    found = _laid(others, (*why, said), setting, places)
+    way_out = f"{without}; {found.way_out}" if found.way_out else without
+    return replace(found, lesson=lesson, way_out=way_out)
+
+
+def _laid(lesson: Lesson, why: tuple[str, ...], setting: Setting, places: Sequence[Place]) -> FirstPlan:
     laid = []
     for at, place in enumerate(places):
         found = _laid_at(place, lesson, setting)

@@ -90,7 +90,7 @@ def next_lesson(
     lessons = tuple(filled_in(course, lesson) for lesson in course.lessons)
     missing = {lesson.key: way.missing_for(lesson, standing) for lesson in course.lessons}
     may = tuple(lesson for lesson in lessons if not missing[lesson.key])
-    able = tuple(lesson for lesson in may if not _banned(lesson, card))
+    able = tuple(lesson for lesson in may if not banned(lesson, card))
     choice = _Choice(way, may, able)
     not_yet = tuple(NotYet(x, missing[x.key]) for x in lessons if missing[x.key])
     if not able:
@@ -107,7 +107,7 @@ def _none_yet(choice: _Choice, not_yet: tuple[NotYet, ...], card: Card | None) -
     """The first that may be flown in another aircraft, or the first of the course, with what it lacks."""
     first = choice.may[0] if choice.may else not_yet[0].lesson
     missing = (
-        (f"an aircraft that is approved for {_names(_banned(first, card))}",)
+        (f"an aircraft that is approved for {names_of(banned(first, card))}",)
         if choice.may
         else not_yet[0].missing
     )
@@ -175,7 +175,7 @@ def _passed_over(choice: _Choice, chosen: Lesson, card: Card | None) -> list[str
     """Of those that stand before it; of all where it brings nothing further itself."""
     before = choice.may[: choice.may.index(chosen)] if choice.wanted(chosen) else choice.may
     return [
-        f"{x.name} would be next, but {card.name} is not approved for {_names(_banned(x, card))}."
+        f"{x.name} would be next, but {card.name} is not approved for {names_of(banned(x, card))}."
         for x in before
         if card is not None and x not in choice.able and choice.wanted(x)
     ]
@@ -199,11 +199,11 @@ def _gentler(choice: _Choice, chosen: Lesson) -> Offer | None:
     family = figure_of(key).family
     without = [x for x in less if all(figure_of(f.key).family != family for f in x.figures)]
     offered = (without or less)[0]
-    most_in_it = _names([_hardest(offered)[1]])
+    most_in_it = names_of([_hardest(offered)[1]])
     if without:
         return Offer(offered, f"without {family.lower()}; its most is {most_in_it}")
     shown = any(f.key == key for f in offered.figures)
-    left_out = f"{_names([key])} only shown" if shown else f"without {_names([key])}"
+    left_out = f"{names_of([key])} only shown" if shown else f"without {names_of([key])}"
     return Offer(offered, f"{left_out}; its most is {most_in_it}")
 
 
@@ -218,14 +218,16 @@ def _harder(choice: _Choice, chosen: Lesson, gentler: Offer | None) -> Offer | N
         return None
     mine = {f.key for f in chosen.figures}
     adds = [f.key for f in more.figures if f.key not in mine]
-    return Offer(more, f"adds {_names(adds)}" if adds else "the same figures, with less help")
+    return Offer(more, f"adds {names_of(adds)}" if adds else "the same figures, with less help")
 
 
-def _banned(lesson: Lesson, card: Card | None) -> list[str]:
+def banned(lesson: Lesson, card: Card | None) -> list[str]:
+    """Its figures, by key, that the aircraft is not approved for; none where no aircraft is said."""
     return [f.key for f in lesson.figures if card is not None and f.key not in card.approved]
 
 
-def _names(keys: Sequence[str]) -> str:
+def names_of(keys: Sequence[str]) -> str:
+    """In small letters, each once, three at most and how many more."""
     return _few([figure_of(key).name.lower() for key in dict.fromkeys(keys)])
 
 

@@ -49,6 +49,13 @@ class ThreeChoices(Schema):
     planned_for: Moment | None = None
 
 
+class AbleOut(Schema):
+    """Another aircraft of the fleet that may fly all of the lesson."""
+
+    id: Id
+    registration: str
+
+
 class BeforeOut(Schema):
     """Something that should come before the lesson and has not. stops: whether the chief lets it stop the
     flight."""
@@ -60,7 +67,7 @@ class BeforeOut(Schema):
 
 class ProposedOut(Schema):
     """when: by what the time was chosen, in words; empty where it was asked for. way_out: what was changed so
-    that it fits, in words; empty when nothing had to be."""
+    that it fits, in words; empty when nothing had to be. able: where this aircraft may not fly all of it."""
 
     planned_for: Moment
     when: str
@@ -73,6 +80,7 @@ class ProposedOut(Schema):
     fits: bool
     why: list[str]
     way_out: str
+    able: list[AbleOut]
     before: list[BeforeOut]
     clashes: list[str]
 

@@ -37,6 +37,7 @@ from server.api.heavy import (
     working_at,
 )
 from server.api.plan_schemas import (
+    AbleOut,
     AskWeather,
     BeforeOut,
     DayReadOut,
@@ -62,7 +63,7 @@ from server.school.operations.clashes import clashes_at
 from server.school.operations.computing import conditions_for, plan_of
 from server.school.operations.dates import ended_by
 from server.school.operations.free import NextFree, next_free
-from server.school.operations.proposing import places_to_plan_in, setting_of
+from server.school.operations.proposing import others_able, places_to_plan_in, setting_of
 from server.school.operations.showing import record_for
 from server.school.operations.sorties import require_can_instruct
 from server.school.operations.weather import day_from_report, days_known, fetched_day
@@ -126,6 +127,7 @@ def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
         fits=first.fits,
         why=list(first.why),
         way_out=first.way_out,
+        able=[AbleOut(id=a.pk, registration=a.registration) for a in others_able(first.lesson, aircraft)],
         before=[
             BeforeOut(title=m.title, words=m.words, stops=stops(m, setting.standards))
             for m in missing_before_lesson(student, first.lesson.key, setting.card, at)

@@ -280,6 +280,25 @@ def test_where_the_next_lesson_fits_nowhere_the_gentler_one_is_laid_out_and_it_i
     assert planned(turned, 3350, made=made).lesson.key == "spins"
 
 
+def test_what_the_aircraft_may_not_fly_is_left_out_and_it_is_said():
+    able = TRAINER.model_copy(update={"approved": {"stall_power_off": None, "stall_turning": None}})
+
+    def laid_out_in(card, lesson="spins"):
+        way = way_through(course(), (), MANUAL, TODAY, ASKED)
+        load = usual_load(TRAINER.balance, 150, 160, True)
+        setting = Setting(card, Standards(), "practised", load, 30, None, (), (course(),), way, TODAY)
+        return first_plan(lesson, setting, [Place(name="Block", elevation_ft=0, block_top_ft=6000)])
+
+    found = laid_out_in(able)
+    assert [f.key for f in found.plan.figures] == ["stall_power_off"]
+    assert (found.fits, found.way_out, found.lesson.key) == (True, "without spin", "spins")
+    assert f"{TRAINER.name} is not approved for spin: left out." in found.why
+    assert laid_out_in(TRAINER).way_out == ""
+    # Where nothing is left it stays, as a stop.
+    nothing = laid_out_in(TRAINER.model_copy(update={"approved": {"loop": None}}))
+    assert (nothing.fits, len(nothing.plan.figures)) == (False, 3)
+
+
 def test_the_weather_of_the_place_goes_into_the_plan():
     low = Day(cloud_base_ft=4400, report="METAR XTST 140750Z", observed="2026-05-14T07:50:00Z")
     found = planned(stalls(), 6000, days={"Block": low})

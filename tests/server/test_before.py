@@ -85,6 +85,17 @@ def test_where_the_lesson_is_chosen_it_is_said_too(strict, as_):
     assert found[0]["words"].startswith("Not done: ")
 
 
+def test_where_an_aircraft_may_not_fly_all_of_it_another_is_offered(school, as_):
+    def able(aircraft):
+        asked = {"student_id": school.student("ana").pk, "aircraft_id": aircraft.pk}
+        found = post(as_("bo"), "/api/sorties/proposal", {**asked, "lesson": "spins_both_ways"}).json()
+        return [one["registration"] for one in found["able"]], found["way_out"]
+
+    assert able(school.aircraft) == ([], "")
+    others, way_out = able(school.no_spins)
+    assert (others, way_out.startswith("without ")) == (["QX-TST"], True)
+
+
 def test_what_was_missing_when_it_was_flown_stays_with_it(school, as_):
     sortie = school.brought_to("flown")
     was = before_of(as_("bo"), sortie)

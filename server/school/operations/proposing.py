@@ -7,6 +7,8 @@ from django.utils import timezone
 from keelturn.aircraft.loading import Load, usual_load
 from keelturn.formats.reading import refused
 from keelturn.progress.first_plan import Setting
+from keelturn.progress.lessons import Lesson
+from keelturn.progress.next_lesson import banned
 from server import clock
 from server.school.models import Aircraft, Person, Place, SchoolStandards, Student
 from server.school.operations.courses import courses_for
@@ -39,6 +41,15 @@ def setting_of(
         today=today,
         own=own_numbers(student, at),
     )
+
+
+def others_able(lesson: Lesson, aircraft: Aircraft) -> list[Aircraft]:
+    """The fleet's aircraft that may fly all of the lesson, where this one may not. One query where it may
+    not."""
+    if not banned(lesson, aircraft.document()):
+        return []
+    others = Aircraft.objects.exclude(pk=aircraft.pk).order_by("registration")
+    return [other for other in others if not banned(lesson, other.document())]
 
 
 def places_to_plan_in() -> list[Place]:

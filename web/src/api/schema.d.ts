@@ -2206,6 +2206,16 @@ export interface components {
             username: string;
         };
         /**
+         * AbleOut
+         * @description Another aircraft of the fleet that may fly all of the lesson.
+         */
+        AbleOut: {
+            /** Id */
+            id: number;
+            /** Registration */
+            registration: string;
+        };
+        /**
          * BeforeOut
          * @description Something that should come before the lesson and has not. stops: whether the chief lets it stop the
          *     flight.
@@ -2437,7 +2447,7 @@ export interface components {
         /**
          * ProposedOut
          * @description when: by what the time was chosen, in words; empty where it was asked for. way_out: what was changed so
-         *     that it fits, in words; empty when nothing had to be.
+         *     that it fits, in words; empty when nothing had to be. able: where this aircraft may not fly all of it.
          */
         ProposedOut: {
             /**
@@ -2464,6 +2474,8 @@ export interface components {
             why: string[];
             /** Way Out */
             way_out: string;
+            /** Able */
+            able: components["schemas"]["AbleOut"][];
             /** Before */
             before: components["schemas"]["BeforeOut"][];
             /** Clashes */

@@ -45,6 +45,7 @@ const styles = {
   },
   choices: { display: "grid", gap: 2, alignContent: "start" },
   lesson: { fontSize: 22, fontWeight: 760, lineHeight: 1.15 },
+  able: { display: "flex", gap: 1, flexWrap: "wrap", mb: 1 },
   finding: { fontSize: 14.5, display: "flex", gap: 1, mb: 0.5 },
 } as const;
 
@@ -222,6 +223,19 @@ export default function StartSortie(props: Props) {
               <Typography sx={{ color: tokens.slate, mb: 1 }}>
                 {chosen.copy ? "With its settings; load, day and heights are today's." : found.purpose}
               </Typography>
+              {found.able.length > 0 && (
+                <Box sx={styles.able}>
+                  {found.able.map(({ id, registration }) => (
+                    <Button
+                      key={id}
+                      variant="outlined"
+                      onClick={() => setChosen({ ...chosen, aircraft: id })}
+                    >
+                      Fly all of it in {registration}
+                    </Button>
+                  ))}
+                </Box>
+              )}
               {found.before.map(({ title, words, stops }) => (
                 <Typography key={title} sx={styles.finding}>
                   <VerdictMark verdict={stops ? "stop" : "mind"} size={15} />
