@@ -63,7 +63,7 @@ def test_a_student_sees_their_own_way_and_changes_nothing(served, person):
     assert not person.all("//main//button[contains(., 'Plan a sortie') or .='Course']")
     assert all(box.get_attribute("disabled") for box in person.all("//main//input[@type='checkbox']"))
     person.click("//button[.='The way']")
-    person.click("//button[.='Steep turn 60°']")
+    person.click("//button[.='Slow flight']")
     person.sees("As the course needs it")
 
 

@@ -33,8 +33,15 @@ def test_the_whole_lesson(person):
     # Plan: seven figures above their lowest starts; the start of one is moved by keyboard and everything
     # follows.
     person.sees("Height to spend")
-    # The next free hour is noon: the report will be old by then, and nothing stops it.
-    person.sees("Before you go: 1 to mind")
+    # The next free hour is noon: the report will be old by then. What the course asks for on the ground is not
+    # ticked, she never flew here, and another lesson comes next: the first stops it until it is answered for.
+    person.sees("Before you go: 1 stop, 4 to mind")
+    person.sees("Parachute: the words, leaving, when to pull.")
+    person.press("Override")
+    person.one("//*[@role='dialog']//textarea").send_keys("Gone through with her before the flight")
+    person.click("//*[@role='dialog']//button[.='Override']")
+    person.sees("Overridden. Tam Ferrand, for 2 missing: Gone through with her before the flight")
+    person.sees("Before you go: 4 to mind")
     path = person.browser.current_url.replace(person.url, "").rsplit("/", 1)[0]
     notch = person.one(FIFTH)
     before = float(notch.get_attribute("aria-valuenow"))

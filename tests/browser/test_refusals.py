@@ -111,13 +111,13 @@ def network(person, on):
 
 def test_a_verdict_is_never_older_than_what_it_judges(planning):
     person, number = planning
-    person.sees("no stops")
+    person.sees("2 to mind")
     network(person, on=False)
     try:
         person.type("Start, ft", "3100")
         person.sees("Heights and verdicts are of an earlier draft: the server does not answer.")
         person.sees("not known for this draft")
-        person.does_not_see("no stops")
+        person.does_not_see("2 to mind")
         assert not person.button("Brief when the heights are computed").is_enabled()
         person.sees("Offline: kept here, not sent")
     finally:

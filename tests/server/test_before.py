@@ -8,6 +8,7 @@ import pytest
 from keelturn.plan.briefing import BEFORE_FLIGHT, Brief
 from keelturn.school.before import BeforeALesson
 from keelturn.school.standards import Standards
+from server import clock
 from server.school.models import SchoolStandards, Sortie
 from server.school.operations import reading
 from server.school.operations.enrolling import tick_ground
@@ -112,6 +113,14 @@ def test_another_sortie_of_the_same_day_is_no_earlier_flight(school, as_):
     assert "before_type" in before_of(as_("bo"), school.sortie("ana", "bo", at))
     later = school.sortie("ana", "bo", first.planned_for + timedelta(hours=3))
     assert "before_type" not in before_of(as_("bo"), later)
+
+
+def test_an_unread_brief_is_said_on_the_day_or_as_soon_as_it_stops_the_flight(school, as_):
+    later, bo = school.sortie("ana", "bo", clock.now() + timedelta(days=2)), as_("bo")
+    assert "before_brief" not in before_of(bo, later)
+    strict = Standards(before=BeforeALesson(brief="stop")).model_dump(mode="json")
+    SchoolStandards.objects.update(standards=strict)
+    assert before_of(bo, later)["before_brief"] == "stop"
 
 
 def test_a_chief_s_other_decision_is_in_force_at_once(school, as_):

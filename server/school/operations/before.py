@@ -10,6 +10,7 @@ from pydantic import TypeAdapter
 
 from keelturn.aircraft.card import Card
 from keelturn.plan.document import PlanDocument
+from keelturn.plan.flight_checks import stops
 from keelturn.progress.before import Known, missing_before
 from keelturn.school.before import Missing
 from keelturn.school.standards import Standards
@@ -35,13 +36,15 @@ UNREAD = Missing(
 )
 
 
-def missing_for(sortie: Sortie, plan: PlanDocument, card: Card) -> tuple[Missing, ...]:
-    """As it was when it was flown; before that as it is now, for this plan in an aircraft of this card. One
-    query where it is kept, none of a flown one."""
+def missing_for(sortie: Sortie, plan: PlanDocument, card: Card, standards: Standards) -> tuple[Missing, ...]:
+    """As it was when it was flown; before that as it is now, for this plan in an aircraft of this card. That
+    the brief is not read is said on the day of the flight, or as soon as it stops it. One query where it is
+    kept, none of a flown one."""
     if sortie.was_flown:
         return MISSING.validate_python(sortie.before_kept or [])
     found = missing_before_lesson(sortie.student, plan.lesson, card, sortie.planned_for)
-    return found if is_read(sortie, plan) else (*found, UNREAD)
+    due = clock.day_of(sortie.planned_for) <= clock.day_of(clock.now()) or stops(UNREAD, standards)
+    return (*found, UNREAD) if due and not is_read(sortie, plan) else found
 
 
 def missing_before_lesson(student: Student, lesson: str, card: Card, at: datetime) -> tuple[Missing, ...]:

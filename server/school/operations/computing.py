@@ -51,7 +51,7 @@ def conditions_for(
             at,
             own,
             dates_for(sortie, aircraft),
-            before=missing_for(sortie, plan, card),
+            before=missing_for(sortie, plan, card, standards),
             weather_due=not sortie.was_flown and at.date() <= clock.day_of(clock.now()),
         )
     except Wrong as error:
