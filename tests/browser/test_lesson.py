@@ -33,8 +33,8 @@ def test_the_whole_lesson(person):
     # Plan: seven figures above their lowest starts; the start of one is moved by keyboard and everything
     # follows.
     person.sees("Height to spend")
-    # The next free hour is noon: the report will be old by then. What the course asks for on the ground is not
-    # ticked, she never flew here, and another lesson comes next: the first stops it until it is answered for.
+    # The next free hour is noon: the report will be old by then. What the course asks for on the ground is
+    # not ticked, she never flew here, and another lesson comes next: the first stops it.
     person.sees("Before you go: 1 stop, 4 to mind")
     person.sees("Parachute: the words, leaving, when to pull.")
     person.press("Override")

@@ -105,6 +105,8 @@ OTHER_STANDARDS = {
     "decide_s": "the height to leave at", "egress_s": "the height to leave at",
     "feel_drop": "a line in flight (tests/core/test_in_flight)",
     "canopy_ft": "the height to leave at", "booking_min": "who is booked twice (tests/server/test_planning)",
+    "away_days": "what is missing (tests/core/test_before)",
+    "before": "stop or caution (tests/core/test_before)",
     "lapse_days": "states of tasks (tests/core/test_states)",
     "own_attempts": "whose loss a plan goes by (tests/core/test_own)",
     "upset_ground_h": "what is required", "upset_flight_h": "what is required",
