@@ -1,8 +1,6 @@
 """What the entries of a sortie add up to, kept beside them for lists and history, and what of its brief that
 is held against."""
 
-from django.utils import timezone
-
 from keelturn.assess.briefed import briefed_of, counted_deviation
 from keelturn.assess.loss import loss_account
 from keelturn.flying.conditions import Conditions
@@ -67,23 +65,30 @@ def row_of(sortie: Sortie, order: int, attempt: Attempt, conditions: Conditions)
     )
 
 
-def corrected_row(row: AttemptRow, sortie: Sortie, record: Record) -> AttemptRow:
-    """What the row of a signed attempt is, with what was corrected of it since; as it was signed where that
-    is nothing. record: as it was signed."""
-    signed = next(attempt for attempt in record.attempts if attempt.id == row.attempt.get("id"))
-    said = [
-        (FieldCorrection.model_validate(one.what), one.at, one.reason)
-        for one in sortie.corrections.all()
-        if one.what is not None and one.what.get("attempt") == signed.id
-    ]
+def counts_since(sortie: Sortie, signed: Attempt) -> tuple[Attempt, list[str]]:
+    """A signed attempt with what was corrected of it since, and that in words; as it was signed, and no
+    words, where that is nothing."""
     now, words = signed, []
-    for one, at, reason in said:
-        words.append(f"{in_words(now, one)} (corrected on {timezone.localtime(at):%-d %b %Y})")
+    for row in sortie.corrections.all():
+        one = None if row.what is None else FieldCorrection.model_validate(row.what)
+        if one is None or one.attempt != signed.id:
+            continue
+        words.append(f"{in_words(now, one)} (corrected on {row.at:%-d %b %Y})")
         now = corrected(now, [one])
         if one.what == What.GRADE:
             # Whoever corrects it says why, and theirs counts.
-            now = now.model_copy(update={"grade_reason": reason})
-    made = row_of(sortie, row.order, now, conditions_of_record(record))
-    made.attempt = row.attempt
-    made.corrected = {"attempt": now.model_dump(mode="json"), "words": words} if words else None
-    return made
+            now = now.model_copy(update={"grade_reason": row.reason})
+    return now, words
+
+
+def count_corrected(sortie: Sortie, row: AttemptRow, record: Record) -> None:
+    """The row counts as its corrections have it from now on. record: as it was signed."""
+    signed = next(attempt for attempt in record.attempts if attempt.id == row.attempt.get("id"))
+    attempt, words = counts_since(sortie, signed)
+    now = row_of(sortie, row.order, attempt, conditions_of_record(record))
+    AttemptRow.objects.filter(pk=row.pk).update(
+        corrected={"attempt": now.attempt, "words": words},
+        lost_ft=now.lost_ft,
+        briefed_ft=now.briefed_ft,
+        deviation=now.deviation,
+    )

@@ -19,7 +19,7 @@ from keelturn.progress.stages import Act
 from server import clock
 from server.school.guarding import is_password_of
 from server.school.models import AttemptRow, Correction, Person, Signature, Sortie, StageChange
-from server.school.operations.adding import add_up_again, corrected_row
+from server.school.operations.adding import add_up_again, count_corrected
 from server.school.operations.chaining import add_link
 from server.school.operations.enrolling import count_flight
 from server.school.operations.record import attempt_kept
@@ -153,7 +153,7 @@ def add_correction(person: Person, sortie: Sortie, reason: str, said: str | Fiel
         made.save()
         add_link(What.CORRECTED, made.pk, sortie.pk, made.digest, made.at)
         if row is not None:
-            _counts_from_now(row, sortie)
+            count_corrected(sortie, row, record_of(sortie, working=False))
             count_flight(sortie.student)
     return made
 
@@ -169,11 +169,3 @@ def _attempt_of(sortie: Sortie, said: FieldCorrection) -> tuple[AttemptRow, Atte
                 raise refusal_of(error) from error
             return row, attempt
     raise refused("attempt", "the record has no such attempt", "Look at the record again.")
-
-
-def _counts_from_now(row: AttemptRow, sortie: Sortie) -> None:
-    """The row as its corrections make it."""
-    now = corrected_row(row, sortie, record_of(sortie, working=False))
-    AttemptRow.objects.filter(pk=row.pk).update(
-        corrected=now.corrected, lost_ft=now.lost_ft, briefed_ft=now.briefed_ft, deviation=now.deviation
-    )

@@ -14,7 +14,7 @@ from keelturn.plan.briefing import Brief
 from keelturn.plan.document import PlanDocument
 from keelturn.progress.stages import Debrief
 from server.school.models import Signature, Sortie
-from server.school.operations.adding import corrected_row
+from server.school.operations.adding import counts_since
 from server.school.operations.showing import as_read, line_of
 from server.school.operations.signing import correction_digest, digest_of
 
@@ -78,17 +78,18 @@ def _attempts(sortie: Sortie, record: Record) -> Iterator[str]:
     rows = list(sortie.attempts.all())
     if len(rows) != len(record.attempts):
         yield f"{len(rows)} attempts are stored and {len(record.attempts)} were signed"
-    touched = {one.what["attempt"] for one in sortie.corrections.all() if one.what}
     for row, attempt in zip(rows, record.attempts, strict=False):
-        account = record.accounts.get(attempt.id)
-        counts = (attempt.planned.key, attempt.lost_ft, account.planned.value if account else None, None)
-        if attempt.id in touched:
-            now = corrected_row(row, sortie, record)
-            counts = (now.figure, now.lost_ft, now.briefed_ft, now.corrected)
-        if filled(Attempt, in_todays_words(row.attempt)) != attempt:
+        now, words = counts_since(sortie, attempt)
+        briefed = record.accounts[attempt.id].planned.value if attempt.id in record.accounts else None
+        stored = filled(Attempt, row.corrected["attempt"]) if row.corrected else None
+        if filled(Attempt, in_todays_words(row.attempt)) != attempt or row.figure != attempt.planned.key:
             yield f"the stored attempt {attempt.id} differs from the signed one"
-        if (row.figure, row.lost_ft, row.briefed_ft, row.corrected) != counts:
-            yield f"what counts of attempt {attempt.id} is not what was signed and corrected"
+        elif words:
+            # What it was briefed to lose is left out: another program may work it out anew.
+            if (row.lost_ft, stored) != (now.lost_ft, now):
+                yield f"what counts of attempt {attempt.id} is not what was signed and corrected"
+        elif (row.lost_ft, row.briefed_ft, stored) != (attempt.lost_ft, briefed, None):
+            yield f"the stored attempt {attempt.id} differs from the signed one"
 
 
 def _since_version_3(signature: Signature, record: Record, recordings_kept: bool) -> Iterator[str]:
