@@ -60,13 +60,15 @@ class Cap:
 
 @dataclass(frozen=True, slots=True)
 class Proposal:
-    """grade: None where nothing can be looked at. says: what keeps it from the next grade."""
+    """grade: None where nothing can be looked at. says: what keeps it from the next grade. counts: which
+    grade counts in progress while the instructor gives no reason for another, None where theirs does."""
 
     grade: Grade | None
     says: str
     criteria: tuple[Criterion, ...]
     caps: tuple[Cap, ...]
     not_looked_at: tuple[NotLookedAt, ...]
+    counts: Grade | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -253,6 +255,16 @@ def grade_by_notes(
         briefed = LossAccount(planned, given("Flown", lost_ft, "ft", NOTED), ())
     found = proposal_of(attempt, attempt.planned, briefed, None, standards)
     return None if found is None else found.grade
+
+
+def grade_that_counts(
+    attempt: Attempt, lost_ft: float | None, briefed_ft: float | None, standards: Standards
+) -> Grade | None:
+    """In progress, where the instructor gives no reason for another: what the notes come to where the student
+    flew and somebody measured. None where the instructor's own counts."""
+    if lost_ft is None or briefed_ft is None or not attempt.flown_by.by_student:
+        return None
+    return grade_by_notes(attempt, lost_ft, briefed_ft, standards)
 
 
 def _criterion(rule: Rule, value: float, doubt: float, limits: Mapping[Grade, float]) -> Criterion:

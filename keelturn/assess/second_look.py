@@ -1,10 +1,10 @@
 """The second look at an attempt: how it was flown, one thing to say, and which grade it comes to."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from keelturn.assess.advice import Advice, advice_of
-from keelturn.assess.grade import Proposal, proposal_of
+from keelturn.assess.grade import Proposal, grade_that_counts, proposal_of
 from keelturn.assess.loss import LossAccount
 from keelturn.assess.technique import Technique
 from keelturn.figures.planned import PlannedFigure
@@ -34,8 +34,11 @@ def second_look(
     in_a_row: Mapping[str, int],
 ) -> SecondLook:
     """planned: the figure as it stands in the plan. in_a_row: advice.py."""
-    return SecondLook(
-        technique,
-        advice_of(attempt, technique, briefed, in_a_row, school_of(attempt.planned, conditions)),
-        proposal_of(attempt, planned, briefed, technique, conditions.standards),
-    )
+    standards = conditions.standards
+    proposal = proposal_of(attempt, planned, briefed, technique, standards)
+    if proposal is not None:
+        briefed_ft = None if briefed is None else briefed.planned.value
+        counts = grade_that_counts(attempt, attempt.lost_ft, briefed_ft, standards)
+        proposal = replace(proposal, counts=counts)
+    advice = advice_of(attempt, technique, briefed, in_a_row, school_of(attempt.planned, conditions))
+    return SecondLook(technique, advice, proposal)

@@ -49,6 +49,10 @@ class FieldCorrection(Document):
             raise Wrong(("what", f"'{label}' is not corrected by itself", "Write what is correct in words."))
         if (self.what == What.FAULT) != bool(self.about):
             raise Wrong(("about", "names what a fault is of, and nothing else", "Choose the fault."))
+        if self.what == What.FAULT and not isinstance(self.after, bool):
+            raise Wrong(("after", "a fault was made or not", "Say true or false."))
+        if self.what == What.FLOWN_BY and self.after is None:
+            raise Wrong(("after", "somebody flew it", "Choose who."))
         if self.after is not None:
             VALUES.model_validate({self.what: self.after})
         if self.before == self.after:
@@ -86,11 +90,15 @@ def require_it_holds(attempt: Attempt, one: FieldCorrection) -> None:
     would become cannot be."""
     if stands(attempt, one.what, one.about) != one.before:
         raise Wrong(("before", "something else stands there by now", "Look at the record again."))
+    if one.what == What.FAULT and fault_of(figure_of(attempt.planned.key), one.about) is None:
+        raise Wrong(("about", f"this figure has no fault '{one.about}'", "Choose one that it has."))
     after = corrected(attempt, [one])
     if one.what in (What.GRADE, What.FLOWN_BY) and not_earned(after):
-        grades = " or ".join(EARNED[after.flown_by])
         what = f"'{after.grade}' is not earned by '{after.flown_by}'"
-        raise Wrong(("after", what, f"Choose {grades}, or correct the other one first."))
+        do = f"Choose {' or '.join(EARNED[after.flown_by])}."
+        if one.what == What.FLOWN_BY:
+            do = "Correct the grade to not known first, then who flew, then give the grade."
+        raise Wrong(("after", what, do))
     before = set(disagreements(attempt))
     if found := [trouble for trouble in disagreements(after) if trouble not in before]:
         _, what, do = found[0]

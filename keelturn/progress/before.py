@@ -68,15 +68,16 @@ def _prerequisites(way: Way, lesson: CourseLesson, standing: Stage) -> Iterator[
     if not reaches(standing, lesson):
         words = f"{lesson.name} asks for '{lesson.standing}'; the student is at '{standing}'."
         do = "Choose a lesson for this standing, or have the chief set it."
-        title = f"Standing '{lesson.standing}' first"
+        title = f"Standing '{lesson.standing}' before {lesson.name}"
         yield Missing("standing", title, words, do, 1.0, "", "not reached", source)
     if ground := way.ground_before(lesson):
         words, do = f"Not done: {'; '.join(ground)}.", "Tick it on the student's page when it is done."
-        yield _counted("ground", "On the ground first", words, do, len(ground), source)
+        title = f"On the ground before {lesson.name}"
+        yield _counted("ground", title, words, do, len(ground), source)
     if tasks := way.tasks_before(lesson):
         words = f"{lesson.name} comes after {'; '.join(tasks)}."
-        do = "Fly the lesson that teaches them first."
-        yield _counted("tasks", "Other tasks first", words, do, len(tasks), source)
+        do, title = "Fly the lesson that teaches them first.", f"Other tasks before {lesson.name}"
+        yield _counted("tasks", title, words, do, len(tasks), source)
 
 
 def _source(way: Way, lesson: CourseLesson) -> str:
@@ -93,12 +94,13 @@ def _lately(card: Card, known: Known, standards: Standards) -> Iterator[Missing]
     if card.name not in known.types:
         words = f"No flight in {card.name} is on record here{'' if known.types else ', nor in another type'}."
         do = "Allow time for a look round the cockpit, and for slow flight and a stall first."
-        yield Missing("type", f"First flight in {card.name}", words, do, 1.0, "", "none on record", source)
+        title = f"First flight on record in {card.name}"
+        yield Missing("type", title, words, do, 1.0, "", "none on record", source)
     if not known.types:
         return
     days, limit = (known.day - max(known.types.values())).days, standards.away_days.value
     if days >= limit:
-        words = f"The last flight on record here was {days} days before; it is said from {limit:.0f} on."
+        words = f"The last flight on record here was {days} days before this one, of {limit:.0f} allowed."
         do = "Begin with what was flown last, with a higher start."
         yield Missing("away", "Long without a flight", words, do, float(days), "days", f"{days} days", source)
 
@@ -116,7 +118,8 @@ def _again(now: Way, lesson: CourseLesson, known: Known, standards: Standards) -
     words += " brought none of its tasks further."
     do = "Rehearse it on the ground, choose another exercise, or fly with another instructor."
     number, short = float(len(flights)), f"{len(flights)} times"
-    yield Missing("again", "The same lesson again", words, do, number, "", short, _source(now, lesson))
+    title = f"{lesson.name} again"
+    yield Missing("again", title, words, do, number, "", short, _source(now, lesson))
 
 
 def _another(key: str, card: Card, known: Known, own: Way) -> Iterator[Missing]:

@@ -45,8 +45,8 @@ def at_least(state: State, other: State) -> bool:
 class Flown:
     """One attempt. flight: of which; beyond_ft: lost beyond the brief, None where one of the two is not
     known; debriefed: whether its flight is, and it counts toward a state. corrected: what of it was corrected
-    after signing, in words. standard: the grade that its notes come to by the school's standard, None where
-    nothing measured tells."""
+    after signing, in words. standard: the grade that counts while the instructor gives no reason for
+    another, None where theirs does (assess/grade.py)."""
 
     attempt: Attempt
     day: date
@@ -142,13 +142,13 @@ def _near(task: CourseTask, name: str, value: float) -> bool:
 
 
 def counted_grade(flown: Flown) -> Grade | None:
-    """The grade that counts, whoever gave it: of what the student flew and somebody measured the one by the
-    school's standard, where the instructor gave no reason for another."""
+    """The grade that counts: the one by the school's standard, whoever graded it, where there is one and the
+    instructor gave no reason for another."""
     attempt = flown.attempt
     found = shown_by(attempt)
     if found is None or flown.standard is None or attempt.grade_reason.strip():
         return found
-    return flown.standard if attempt.flown_by.by_student else found
+    return flown.standard
 
 
 def shows(task: CourseTask, flown: Flown) -> Grade | None:

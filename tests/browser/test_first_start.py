@@ -180,7 +180,7 @@ def test_a_school_types_everything_and_signs_its_first_sortie(empty):
     person.press("Go to: The first sortie")
     person.choose("Student", "Finn Oake")
     person.choose("Aircraft", "QX-ARA")
-    person.sees("On the ground first.")
+    person.sees("On the ground before Slow flight and stalls.")
     person.click("//*[@role='dialog']//button[starts-with(., 'Plan ')][not(@disabled)]")
     person.sees("Height to spend")
     plan_and_brief(person)

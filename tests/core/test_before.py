@@ -103,6 +103,9 @@ def test_an_override_holds_for_what_was_missing_and_no_more():
     given = given.model_copy(update={"number": checks("stop").deciding.shown})
     assert checks("stop", overrides=[given]).overridden
     assert checks("stop", replace(GROUND, number=3.0), [given]).overridden is None
+    # Nor for another lesson that lacks as many.
+    other = replace(GROUND, title=missing("spins", ground={})["ground"].title)
+    assert checks("stop", other, [given]).overridden is None
 
 
 def test_how_long_is_long_without_a_flight_is_the_school_s():

@@ -55,6 +55,18 @@ def test_a_corrected_height_is_no_offered_one():
     assert (now.offered, now.lost_ft) == (("start_ft",), 1100)
 
 
+def test_who_flew_and_the_grade_are_corrected_one_after_the_other():
+    attempt = SIGNED
+    for step in (
+        one("grade", "Sound", None),
+        one("flown_by", "student with talk", "instructor shows"),
+        one("grade", None, "Shown"),
+    ):
+        require_it_holds(attempt, step)
+        attempt = corrected(attempt, [step])
+    assert (attempt.flown_by, attempt.grade) == ("instructor shows", "Shown")
+
+
 def test_the_last_of_several_counts():
     there_and_back = [one("grade", "Sound", "Guided"), one("grade", "Guided", "Not yet")]
     assert corrected(SIGNED, there_and_back).grade == "Not yet"
@@ -66,6 +78,8 @@ def test_the_last_of_several_counts():
         (one("grade", "Guided", "Not yet"), "something else stands there by now"),
         (one("grade", "Sound", "Solo-ready"), "'Solo-ready' is not earned by 'student with talk'"),
         (one("lowest_ft", 4200, 5200), "5,200"),
+        (one("fault", False, True, "no_such"), "this figure has no fault"),
+        (one("flown_by", "student with talk", "instructor shows"), "Correct the grade to not known first"),
     ],
 )
 def test_what_cannot_be_is_refused(correction, what):
@@ -84,6 +98,9 @@ def test_what_cannot_be_is_refused(correction, what):
         {"what": "grade", "before": "Sound", "after": "Excellent"},
         {"what": "lowest_ft", "before": 4200, "after": -3},
         {"what": "lowest_ft", "before": 4200, "after": "low"},
+        {"what": "fault", "about": "rudder_half", "before": True, "after": None},
+        {"what": "fault", "about": "rudder_half", "before": True, "after": "no"},
+        {"what": "flown_by", "before": "student with talk", "after": None},
     ],
 )
 def test_what_is_no_correction_is_refused(fields):

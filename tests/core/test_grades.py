@@ -6,7 +6,7 @@ import pytest
 from pydantic import ValidationError
 
 from keelturn.assess.advice import advice_of
-from keelturn.assess.grade import RULES, proposal_of
+from keelturn.assess.grade import RULES, grade_that_counts, proposal_of
 from keelturn.assess.loss import loss_account
 from keelturn.assess.second_look import second_look
 from keelturn.assess.spoken import FIRST
@@ -250,3 +250,28 @@ def test_a_dangerous_fault_caps_the_grade_however_little_height_it_cost():
     assert proposed(noted, None, account, Standards(figures={"nose_low": later}), low).grade == "Sound"
     unsure = technique(faults=(seen("pulled_before_rolling", sure=False),))
     assert proposed(attempt(**{**ALONE, "planned": low}), unsure, account, planned=low).grade != "Guided"
+
+
+NOTED = {"start_ft": 5000, "lowest_ft": 4000, "flown_by": "student with talk"}
+
+
+@pytest.mark.parametrize(
+    ("noted", "lost_ft", "briefed_ft", "counts"),
+    [
+        ({}, 1000.0, 1000.0, "Sound"),
+        ({}, 1300.0, 1000.0, "Guided"),
+        ({}, None, 1000.0, None),
+        ({}, 1000.0, None, None),
+        ({"flown_by": "student talks, instructor flies"}, 1000.0, 1000.0, None),
+        ({"flown_by": "instructor shows"}, 1000.0, 1000.0, None),
+        ({"offered": ("lowest_ft",)}, 1000.0, 1000.0, None),
+    ],
+)
+def test_which_grade_counts_while_nobody_gives_a_reason(noted, lost_ft, briefed_ft, counts):
+    assert grade_that_counts(attempt(**NOTED | noted), lost_ft, briefed_ft, Standards()) == counts
+
+
+def test_the_grade_that_counts_stands_beside_the_proposal_whatever_a_recording_adds():
+    recorded = technique(faults=[seen("rudder_late", 9.0)])
+    looked = second_look(attempt(**NOTED), SPIN, against(1000, 1000), recorded, conditions(), {})
+    assert (looked.proposal.grade, looked.proposal.counts) == ("Not yet", "Sound")

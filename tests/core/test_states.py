@@ -249,7 +249,6 @@ def graded(grade, standard, **noted):
         (graded("Sound", "Guided", grade_reason="  "), "Guided"),
         (graded("Sound", None), "Sound"),
         (graded(None, "Sound"), None),
-        (graded("Guided", "Sound", flown_by="student talks, instructor flies"), "Guided"),
         (graded("Sound", "Sound", outcome="did not spin, became a spiral"), None),
         (graded("Sound", "Sound", abandoned="Sick"), None),
     ],

@@ -38,7 +38,7 @@ def briefed(client, school, sortie):
 
 
 def test_a_spin_lesson_for_a_student_without_any_of_it_stops_until_an_instructor_overrides(strict, as_):
-    sortie, bo = strict.sortie(), as_("bo")
+    sortie, bo = strict.sortie(at=clock.now()), as_("bo")
     said = before_of(bo, sortie)
     assert said == {
         "before_ground": "stop",
@@ -59,7 +59,7 @@ def test_a_spin_lesson_for_a_student_without_any_of_it_stops_until_an_instructor
 
 def test_what_is_done_or_read_is_not_said_any_more(strict, as_):
     strict.enrolled("ana")
-    sortie, bo = strict.sortie(), as_("bo")
+    sortie, bo = strict.sortie(at=clock.now()), as_("bo")
     assert "before_ground" not in before_of(bo, sortie)
     assert before_of(bo, sortie)["before_brief"] == "mind"
     reading.mark_read(strict.people["ana"], Sortie.objects.get(pk=sortie.pk))
@@ -80,8 +80,8 @@ def test_where_the_lesson_is_chosen_it_is_said_too(strict, as_):
     asked = {"student_id": strict.student("ana").pk, "aircraft_id": strict.aircraft.pk}
     found = post(as_("bo"), "/api/sorties/proposal", {**asked, "lesson": "spins_both_ways"}).json()["before"]
     assert [(one["title"], one["stops"]) for one in found] == [
-        ("On the ground first", True),
-        ("First flight in Light two-seater", False),
+        ("On the ground before Spins, both ways", True),
+        ("First flight on record in Light two-seater", False),
     ]
     assert found[0]["words"].startswith("Not done: ")
 
@@ -124,7 +124,7 @@ def test_an_unread_brief_is_said_on_the_day_or_as_soon_as_it_stops_the_flight(sc
 
 
 def test_a_chief_s_other_decision_is_in_force_at_once(school, as_):
-    sortie, bo = school.sortie(), as_("bo")
+    sortie, bo = school.sortie(at=clock.now()), as_("bo")
     assert before_of(bo, sortie)["before_brief"] == "mind"
     strict = Standards(before=BeforeALesson(brief="stop")).model_dump(mode="json")
     SchoolStandards.objects.update(standards=strict)

@@ -90,6 +90,8 @@ def test_a_corrected_height_is_the_loss_that_counts(school, as_, sortie):
         ("bo", {"attempt": "a99"}, 422),
         ("bo", {"what": "note", "before": None}, 422),
         ("bo", {"reason": "?!"}, 422),
+        ("bo", {"what": "fault", "about": "no_such", "before": False, "after": True}, 422),
+        ("bo", {"what": "flown_by", "before": "student alone", "after": None}, 422),
         ("bo", {}, 201),
     ],
 )

@@ -9,7 +9,7 @@ from typing import Any
 from django.db import transaction
 from django.db.models.fields.json import KeyTextTransform
 
-from keelturn.assess.grade import grade_by_notes
+from keelturn.assess.grade import grade_that_counts
 from keelturn.figures.figure import Stage
 from keelturn.formats.reading import refused
 from keelturn.noting.attempt import Attempt
@@ -74,7 +74,7 @@ def flown_of(row: AttemptRow, attempt: Attempt, lesson: str, standards: Standard
         row.lost_ft - row.briefed_ft if known else None,  # type: ignore[operator]
         row.sortie.stage in COUNTED_STAGES,
         tuple(row.corrections),
-        grade_by_notes(attempt, row.lost_ft, row.briefed_ft, standards) if known else None,
+        grade_that_counts(attempt, row.lost_ft, row.briefed_ft, standards),
     )
 
 

@@ -5424,7 +5424,8 @@ export interface components {
         };
         /**
          * Proposal
-         * @description grade: None where nothing can be looked at. says: what keeps it from the next grade.
+         * @description grade: None where nothing can be looked at. says: what keeps it from the next grade. counts: which
+         *     grade counts in progress while the instructor gives no reason for another, None where theirs does.
          */
         Proposal: {
             /** Grade */
@@ -5437,6 +5438,8 @@ export interface components {
             caps: components["schemas"]["Cap"][];
             /** Not Looked At */
             not_looked_at: components["schemas"]["NotLookedAt"][];
+            /** Counts */
+            counts?: ("Shown" | "Not yet" | "Guided" | "Sound" | "Solo-ready") | null;
         };
         /**
          * SecondLook

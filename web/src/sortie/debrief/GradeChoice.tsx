@@ -54,9 +54,8 @@ export function GradeChoice({ attempt, catalogue, proposal, editable, edit }: Pr
   const taken = attempt.taken_over_ft != null;
   const above = attempt.grade === "Sound" || attempt.grade === "Solo-ready";
   const lacking = taken && above && !attempt.grade_reason;
-  // What an instructor flies while the student talks says nothing of the student's hands.
-  const measured = proposed !== null && attempt.flown_by !== "student talks, instructor flies";
-  const otherwise = attempt.grade != null && measured && attempt.grade !== proposed;
+  const counts = proposal?.counts ?? null;
+  const otherwise = attempt.grade != null && counts !== null && attempt.grade !== counts;
   return (
     <Box component="section" aria-label="Grade">
       <Typography sx={styles.decide}>
@@ -106,7 +105,7 @@ export function GradeChoice({ attempt, catalogue, proposal, editable, edit }: Pr
             lacking
               ? "Above Guided a take-over needs a reason before the debrief is done."
               : otherwise && !attempt.grade_reason
-                ? `Without a reason the school's standard counts in progress, not ${attempt.grade}.`
+                ? `Without a reason ${counts} counts in progress, by the school's standard.`
                 : undefined
           }
           disabled={!editable}

@@ -205,15 +205,17 @@ describe("the grade", () => {
     expect(edits).toEqual([{ grade_reason: "for traffic" }]);
   });
   it.each([
-    [{ grade: "Sound" }, true],
-    [{ grade: "Not yet" }, true],
-    [{ grade: "Guided" }, false],
-    [{ grade: null }, false],
-    [{ grade: "Sound", grade_reason: "A gust" }, false],
-    [{ grade: "Sound", flown_by: "student talks, instructor flies" }, false],
-  ] as const)("says of %o that without a reason the school's standard counts: %s", (noted, said) => {
-    grade({ ...spin, ...noted });
-    expect(screen.queryByText(/Without a reason the school's standard counts/) !== null).toBe(said);
+    [{ grade: "Sound" }, "Guided", true],
+    [{ grade: "Not yet" }, "Guided", true],
+    [{ grade: "Guided" }, "Guided", false],
+    [{ grade: null }, "Guided", false],
+    [{ grade: "Sound", grade_reason: "A gust" }, "Guided", false],
+    // A recording proposes Guided, and the notes alone come to what was given.
+    [{ grade: "Sound" }, "Sound", false],
+    [{ grade: "Sound" }, null, false],
+  ] as const)("says of %o, where %s counts without a reason, so: %s", (noted, counts, said) => {
+    grade({ ...spin, ...noted }, true, { ...proposal, counts });
+    expect(screen.queryByText(/Without a reason Guided counts in progress/) !== null).toBe(said);
   });
   it("asks nothing of a take-over that is Guided", () => {
     grade({ ...spin, taken_over_ft: 4000, grade: "Guided" });

@@ -1,14 +1,15 @@
 import { Box, Button, MenuItem, TextField, Typography } from "@mui/material";
 import { useState } from "react";
-import { answered, Failed, server } from "../../api/client";
+import { server } from "../../api/client";
 import { useCatalogue } from "../../api/questions";
-import type { Attempt, Catalogue, FieldCorrection, Problem, Sortie } from "../../api/types";
+import type { Attempt, Catalogue, FieldCorrection, Sortie } from "../../api/types";
 import { NumberField } from "../../forms/NumberField";
 import { useBounds } from "../../forms/bounds";
 import { Refusals } from "../../frame/states";
 import { LABELS } from "../../notes/words";
 import { gradesFor } from "../debrief/GradeChoice";
 import type { SortieWork } from "../useSortie";
+import { useSending } from "./useSending";
 
 const styles = { form: { display: "flex", flexDirection: "column", gap: 1.5 } } as const;
 
@@ -54,7 +55,7 @@ export function Correct({ work }: { work: SortieWork }) {
   const [after, setAfter] = useState<Value>(null);
   const [text, setText] = useState("");
   const [reason, setReason] = useState("");
-  const [problems, setProblems] = useState<Problem[]>([]);
+  const { problems, send } = useSending(work);
   const attempt = sortie.attempts.find((a) => a.id === id);
   const before = attempt ? stands(attempt, sortie.corrections, what, about) : null;
   const now: Value = what === "fault" ? !before : after;
@@ -67,22 +68,15 @@ export function Correct({ work }: { work: SortieWork }) {
     setAbout(chosen.about ?? "");
     setAfter(of && field !== "fault" ? stands(of, sortie.corrections, field, "") : null);
   };
-  const add = async () => {
+  const add = () => {
     const field = attempt ? { attempt: attempt.id, what, about, before, after: now } : null;
-    try {
-      const body = field ? { reason, what: field } : { reason, text };
-      const asked = server.POST("/api/sorties/{sortie_id}/corrections", {
-        params: { path: { sortie_id: sortie.id } },
-        body,
-      });
-      work.accept(await answered(asked));
+    const body = field ? { reason, what: field } : { reason, text };
+    const path = { sortie_id: sortie.id };
+    return send(server.POST("/api/sorties/{sortie_id}/corrections", { params: { path }, body }), () => {
       begin({ id: "" });
       setText("");
       setReason("");
-      setProblems([]);
-    } catch (error) {
-      if (error instanceof Failed) setProblems(error.problems);
-    }
+    });
   };
   return (
     <Box

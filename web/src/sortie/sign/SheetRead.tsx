@@ -1,9 +1,9 @@
 import { Box, Button, Link, TextField, Typography } from "@mui/material";
 import { useState } from "react";
-import { answered, Failed, server } from "../../api/client";
-import type { Problem } from "../../api/types";
+import { server } from "../../api/client";
 import { dayAndTime } from "../../frame/dates";
 import type { SortieWork } from "../useSortie";
+import { useSending } from "./useSending";
 import { Refusals } from "../../frame/states";
 
 const styles = {
@@ -16,21 +16,11 @@ export function SheetRead({ work }: { work: SortieWork }) {
   const read = sortie.sheet_read;
   const student = sortie.may.sheet;
   const [comment, setComment] = useState(read?.comment ?? "");
-  const [problems, setProblems] = useState<Problem[]>([]);
-  const send = async () => {
-    try {
-      work.accept(
-        await answered(
-          server.POST("/api/sorties/{sortie_id}/sheet", {
-            params: { path: { sortie_id: sortie.id } },
-            body: { comment: comment.trim() },
-          }),
-        ),
-      );
-      setProblems([]);
-    } catch (error) {
-      if (error instanceof Failed) setProblems(error.problems);
-    }
+  const { problems, send } = useSending(work);
+  const say = () => {
+    const path = { sortie_id: sortie.id };
+    const body = { comment: comment.trim() };
+    return send(server.POST("/api/sorties/{sortie_id}/sheet", { params: { path }, body }));
   };
   return (
     <Box
@@ -38,7 +28,7 @@ export function SheetRead({ work }: { work: SortieWork }) {
       aria-label="Student's sheet"
       onSubmit={(e: React.FormEvent) => {
         e.preventDefault();
-        void send();
+        void say();
       }}
       sx={styles.form}
     >
