@@ -60,7 +60,7 @@ export function CardSheet({ aircraft, fields, names }: Props) {
         <b>Leaving the aircraft:</b> {(card.leaving ?? []).join(" ") || "not on the card"}
       </Typography>
       {sourceless > 0 && (
-        <Typography sx={styles.spins}>
+        <Typography sx={{ ...styles.spins, mb: 1 }}>
           <VerdictMark verdict="mind" />
           {sourceless === 1 ? "1 number has no source yet." : `${sourceless} numbers have no source yet.`}
         </Typography>

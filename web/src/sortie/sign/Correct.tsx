@@ -45,6 +45,11 @@ export function stands(
   return (attempt[what as keyof Attempt] as NonNullable<Value> | undefined) ?? null;
 }
 
+/** By whom it counts as flown: that decides which grades it can earn. */
+function whoFlew(attempt: Attempt, corrections: Sortie["corrections"]): Attempt["flown_by"] {
+  return stands(attempt, corrections, "flown_by", "") as Attempt["flown_by"];
+}
+
 /** Beside a signed record: one thing noted of an attempt, which counts from then on, or what is correct in words. */
 export function Correct({ work }: { work: SortieWork }) {
   const { sortie } = work;
@@ -127,7 +132,7 @@ export function Correct({ work }: { work: SortieWork }) {
             />
           ) : (
             <Correctly
-              attempt={attempt}
+              attempt={{ ...attempt, flown_by: whoFlew(attempt, sortie.corrections) }}
               catalogue={catalogue}
               what={what}
               value={after ?? null}

@@ -37,14 +37,26 @@ async function choose(label: string, option: RegExp) {
   await userEvent.click(await screen.findByRole("option", { name: option }));
 }
 
+const catalogue = {
+  figures: [],
+  flown_by: [],
+  earned: { "student with talk": ["Guided", "Sound"], "instructor shows": ["Shown"] },
+};
+
 async function sent(fill: () => Promise<void>, corrections: Sortie["corrections"] = []): Promise<unknown> {
   const bodies: unknown[] = [];
   vi.stubGlobal("fetch", async (request: Request) => {
+    if (request.url.endsWith("/api/catalogue")) return Response.json(catalogue);
     if (request.method !== "POST") return new Promise(() => undefined);
     bodies.push(await request.json());
     return new Response("{}", { status: 201, headers: { "content-type": "application/json" } });
   });
-  const flown = noted(sortie().plan.figures[0]!, { id: "a1", grade: "Sound", lowest_ft: 4200 });
+  const flown = noted(sortie().plan.figures[0]!, {
+    id: "a1",
+    grade: "Sound",
+    lowest_ft: 4200,
+    flown_by: "student with talk",
+  });
   const signed = sortie({ stage: "signed", attempts: [flown], attempt_titles: { a1: "Spin" }, corrections });
   const work = { sortie: signed, accept: () => undefined } as unknown as SortieWork;
   render(
@@ -82,6 +94,15 @@ test("of one that was corrected before, what counts by then", async () => {
   const body = await sent(fill, [since("lowest_ft", 3900)]);
   const what = { attempt: "a1", what: "lowest_ft", about: "", before: 3900, after: 4000 };
   expect(body).toEqual({ reason: "Typo", what });
+});
+
+test("the grades offered are those that whoever flew it by now can earn", async () => {
+  const fill = async () => {
+    await choose("Of", /1 Spin/);
+    await choose("Correct is", /Shown/);
+  };
+  const body = await sent(fill, [since("flown_by", "instructor shows")]);
+  expect(body).toMatchObject({ what: { before: "Sound", after: "Shown" } });
 });
 
 test("anything else is said in words", async () => {
