@@ -121,10 +121,20 @@ def _as_written(value: bool | str) -> str:
 SPEED = "speed"
 
 
-def told(label: str, unit: str = "", default: Any = ..., *, hidden: bool = False, **bounds: Any) -> Any:
+def told(
+    label: str,
+    unit: str = "",
+    default: Any = ...,
+    *,
+    hidden: bool = False,
+    estimated: bool = False,
+    **bounds: Any,
+) -> Any:
     """A field as a person meets it: what it is called and in what unit; SPEED is the aircraft's own. For a
-    part the label is the heading its fields stand under. hidden: not entered with the others."""
-    return Field(default, title=label, json_schema_extra={"unit": unit, "hidden": hidden}, **bounds)
+    part the label is the heading its fields stand under. hidden: not entered with the others. estimated: from
+    the rest of the document, where it is left blank."""
+    extra: dict[str, Any] = {"unit": unit, "hidden": hidden, **({"estimated": True} if estimated else {})}
+    return Field(default, title=label, json_schema_extra=extra, **bounds)
 
 
 class Stated(Document):

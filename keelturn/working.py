@@ -21,6 +21,7 @@ Provenance = Literal[
     "school",
     "measured here",
     "model",
+    "estimated",
     "common practice",
     "day",
     "plan",

@@ -25,7 +25,9 @@ def get_ready() -> None:
 
 def _spins_calibrated() -> None:
     """A card that cannot be says so when it is planned with; a school that cannot be read, when asked."""
+    from keelturn.aircraft.blanks import blanks_of
     from keelturn.flying.spin import spin_of
+    from keelturn.margins.unsure import at_ends
     from server.school.models import Aircraft
 
     with suppress(DatabaseError):
@@ -33,5 +35,8 @@ def _spins_calibrated() -> None:
             card = aircraft.document()
             if card.spin is not None:
                 with suppress(ValueError):
-                    spin_of(card)
+                    likely = spin_of(card)
+                    for path in blanks_of(card):
+                        for at_end in at_ends(path, card):
+                            spin_of(at_end, likely)
     connections.close_all()

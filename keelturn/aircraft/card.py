@@ -1,4 +1,5 @@
-"""The aircraft card: what an instructor copies from the flight manual, each number with its source.
+"""The aircraft card: what an instructor copies from the flight manual, each number with its source. What
+handbooks often leave out may stay blank, and is then estimated (aircraft/blanks.py).
 
 Speeds are indicated, in knots or miles an hour as the aircraft's own instrument shows them (`speed_unit`);
 names end in `_ias`. Everything else carries its unit in its name."""
@@ -102,7 +103,7 @@ class Speeds(Document):
 class Limits(Document):
     most_g: Above = told("Most g", "g")
     least_g: Stated = told("Least g", "g")
-    rolling_g: Above = told("While rolling", "g")
+    rolling_g: Above | None = told("While rolling", "g", None, estimated=True)
     flap_g: Above = told("With flap", "g")
     inverted_s: Above | None = told(
         "Longest inverted",
@@ -115,9 +116,9 @@ class Limits(Document):
 class Roll(Document):
     """Full-aileron roll rate at a stated speed."""
 
-    left_deg_s: Above = told("Roll, left", "°/s")
-    right_deg_s: Above = told("Roll, right", "°/s")
-    at_ias: Above = told("Timed at", OWN_SPEED)
+    left_deg_s: Above | None = told("Roll, left", "°/s", None, estimated=True)
+    right_deg_s: Above | None = told("Roll, right", "°/s", None, estimated=True)
+    at_ias: Above | None = told("Timed at", OWN_SPEED, None, estimated=True)
 
 
 class PositionError(Document):
@@ -144,13 +145,13 @@ class Spin(Document):
     approved: bool = told("Spins approved")
     ref: str = told("Where the manual says so", "", "", max_length=120)
     one_turn_ft: Above = told("One turn with recovery", "ft")
-    further_turn_ft: Above = told("Each further turn", "ft")
-    turn_s: Above = told("Seconds a turn", "s")
+    further_turn_ft: Above | None = told("Each further turn", "ft", None, estimated=True)
+    turn_s: Above | None = told("Seconds a turn", "s", None, estimated=True)
     recovery_turns: Above = told("Turns to recover")
     path_down_deg: Above | None = told("Path when it stops", "° down", None)
-    left_factor: Above = told("Left against right", "×")
+    left_factor: Above | None = told("Left against right", "×", None, estimated=True)
     most_lb: Above = told("Most weight for spins", "lb")
-    at_ft: Above = told("Figures are for", "ft")
+    at_ft: Above | None = told("Figures are for", "ft", None, estimated=True)
     mass: SpinMass = told("Mass lies", "", "along the fuselage")
     does_not_stop: tuple[SpinMethod, ...] = told("The manual says these do not stop it", "", ())
     recovery: tuple[str, ...] = told("Recovery as the manual has it, one step a line", "", ())
@@ -243,9 +244,10 @@ def _limits_disagree(limits: Limits) -> Iterator[Trouble]:
         yield "limits.most_g", f"the limit of {most:g} g is not above 1", hint
     if least >= 0:
         yield "limits.least_g", f"the least g ({least:g}) is not below 0", "Write it with its minus sign."
-    for name, lower in (("rolling_g", limits.rolling_g.value), ("flap_g", limits.flap_g.value)):
-        if lower > most or lower <= 1:
-            words = f"the limit {SAID[name]} ({lower:g}) must lie above 1 and not above the limit ({most:g})"
+    for name, stated in (("rolling_g", limits.rolling_g), ("flap_g", limits.flap_g)):
+        if stated is not None and not 1 < stated.value <= most:
+            where = f"the limit {SAID[name]} ({stated.value:g})"
+            words = f"{where} must lie above 1 and not above the limit ({most:g})"
             yield f"limits.{name}", words, "Correct one of them."
 
 

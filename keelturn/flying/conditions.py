@@ -29,7 +29,8 @@ from keelturn.working import Answer, Source, given, worked
 class Conditions:
     """own: what this student loses against the population, by figure; empty where nothing is known of
     them. dates: those of the people and the aircraft. weather_due: the flight is today, so that weather that
-    is not given stops it. before: what should come before the lesson and has not."""
+    is not given stops it. before: what should come before the lesson and has not. spin_like: the spin of
+    a card that differs in little."""
 
     card: Card
     place: Place
@@ -45,6 +46,7 @@ class Conditions:
     dates: tuple[Dated, ...] = ()
     weather_due: bool = False
     before: tuple[Missing, ...] = ()
+    spin_like: SpinCharacter | None = None
 
     @property
     def weight_lb(self) -> float:
@@ -81,7 +83,7 @@ class Conditions:
     def spin(self) -> SpinCharacter | None:
         """Calibrated to the card; None when the card has no spin section. `SpinCharacter.spinner` moves it to
         today."""
-        return None if self.card.spin is None else spin_of(self.card)
+        return None if self.card.spin is None else spin_of(self.card, self.spin_like)
 
     @cached_property
     def stall(self) -> Answer:

@@ -14,6 +14,7 @@ from keelturn.air import (
     tas_from_eas,
     tropospheric_pressure,
 )
+from keelturn.aircraft.blanks import known
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
@@ -86,12 +87,9 @@ def figure_numbers(
         stated = planned.parameter(name)
         numbers[name] = stated + np.asarray(pilot[ERRORS[name]]) if name in ERRORS else stated
     if "pull_g" in figure.parameters:
-        limits = conditions.card.limits
-        rolling = (
-            limits.rolling_g.value
-            if not flapped(planned)
-            else min(limits.rolling_g.value, limits.flap_g.value)
-        )
+        rolling = known(conditions.card, "limits.rolling_g").value
+        if flapped(planned):
+            rolling = min(rolling, conditions.card.limits.flap_g.value)
         numbers["rolling_pull_g"] = np.minimum(np.asarray(numbers["pull_g"]), rolling)
     for name, bank in BANKS.items():
         numbers[name] = sign * bank
@@ -105,8 +103,7 @@ def figure_numbers(
     numbers["delay_s"] = np.asarray(pilot["delay_s"]) + EYES_CLOSED_S * setting(planned, "eyes_closed", 0.0)
     if conditions.card.spool_s is not None:
         numbers["throttle_s"] = np.maximum(np.asarray(pilot["throttle_s"]), conditions.card.spool_s.value)
-    roll = conditions.card.roll
-    full = (roll.left_deg_s if planned.side == "left" else roll.right_deg_s).value
+    full = known(conditions.card, "roll.left_deg_s" if planned.side == "left" else "roll.right_deg_s").value
     numbers["slow_share"], numbers["barrel_share"] = (
         min(0.95, FIXED[name] / full) for name in ("slow_deg_s", "barrel_deg_s")
     )

@@ -11,6 +11,7 @@ from cachetools import LRUCache, cached
 
 from keelturn.air import RHO0, DayAir
 from keelturn.aircraft.airframe import Airframe, airframe
+from keelturn.aircraft.blanks import FALLS, blanks_of, known
 from keelturn.aircraft.card import Card, SpinKind, SpinVariant
 from keelturn.document import Wrong
 from keelturn.motion.legs import Floats
@@ -35,7 +36,9 @@ VARIANT_OF: Mapping[SpinKind, SpinVariant] = MappingProxyType(
 @dataclass(frozen=True, slots=True)
 class SpinCharacter:
     """A card's spins at the card's weight, by side: what the card says and what the motion gives (upright, to
-    the right), and the spinner of each kind."""
+    the right), and the spinner of each kind. most_further_ft: of a further turn to the right, the most that
+    the card may mean; falls_at_most: as a share of the descent that is likely, more than 1 where the card
+    leaves open how fast it falls."""
 
     said: SpinFigures
     given: SpinFigures
@@ -44,10 +47,12 @@ class SpinCharacter:
     reference_lb: float
     at_ft: float
     left_factor: float
+    most_further_ft: float
+    falls_at_most: float
 
     def further_turn_ft(self, left: bool) -> float:
-        """Of what the card says and what the motion gives, the larger."""
-        larger = max(self.said.further_turn_ft, self.given.further_turn_ft)
+        """Of the most that the card may mean and what the motion gives, the larger."""
+        larger = max(self.most_further_ft, self.given.further_turn_ft)
         return larger * (self.left_factor if left else 1.0)
 
     def more_ft(self, turns: float, left: bool) -> float:
@@ -57,10 +62,11 @@ class SpinCharacter:
         return (one * min(1.0, turns) + each * max(0.0, turns - 1.0)) * (self.left_factor if left else 1.0)
 
     def descent(self, weight_lb: float, density_ratio: float) -> float:
-        """m/s true in the developed spin at this weight and density: with the stall speed."""
+        """m/s true, at most, in the developed spin at this weight and density: with the stall speed."""
         at_card = DayAir().density(self.at_ft * FT) / RHO0
         thinner_heavier = at_card / density_ratio * weight_lb / self.reference_lb
-        return self.further_turn_ft(False) * FT / self.given.turn_s * math.sqrt(thinner_heavier)
+        a_turn = max(self.said.further_turn_ft, self.given.further_turn_ft) * self.falls_at_most
+        return a_turn * FT / self.given.turn_s * math.sqrt(thinner_heavier)
 
     def spinner(self, kind: SpinKind, left: bool, frame: Airframe) -> Spinner:
         """Today: the wing stalls at today's speed, and inertia goes with weight as lift does."""
@@ -77,28 +83,31 @@ def said_by(card: Card, left: bool = False) -> SpinFigures:
     spin = card.spin
     if spin is None:
         raise Wrong(("spin", "this card has no spin section", "Fill it in, or leave spins out."))
-    wilder = spin.left_factor.value if left else 1.0
+    wilder = known(card, "spin.left_factor").value if left else 1.0
     return SpinFigures(
         spin.one_turn_ft.value * wilder,
-        spin.further_turn_ft.value * wilder,
-        spin.turn_s.value,
+        known(card, "spin.further_turn_ft").value * wilder,
+        known(card, "spin.turn_s").value,
         spin.recovery_turns.value,
         math.nan if spin.path_down_deg is None else spin.path_down_deg.value,
     )
 
 
-def calibrate(card: Card) -> SpinCharacter:
-    """Raises Wrong where the card has no spin section, or no motion comes near what it says."""
+def calibrate(card: Card, like: SpinCharacter | None = None) -> SpinCharacter:
+    """like: of a card that differs in little, from which it is found sooner. Raises Wrong where the card has
+    no spin section, or no motion comes near what it says."""
     said = said_by(card)
     assert card.spin is not None
     frame = airframe(card, card.speeds.reference_lb.value)
-    at_ft = card.spin.at_ft.value
+    at_ft, left_factor = known(card, "spin.at_ft").value, known(card, "spin.left_factor").value
+    loose = [path.removeprefix("spin.") for path in blanks_of(card)]
     sides: list[Mapping[SpinKind, Spinner]] = []
     for left in (False, True):
-        if left and card.spin.left_factor.value == 1.0:
+        if left and left_factor == 1.0:
             sides.append(sides[0])
             continue
-        upright = calibrated(said_by(card, left), frame, at_ft, card.spin.mass)
+        near = None if like is None else (like.left if left else like.right)["upright"]
+        upright = calibrated(said_by(card, left), frame, at_ft, card.spin.mass, loose, near)
         sides.append({kind: _of_kind(kind, upright, card, frame) for kind in KINDS})
     return SpinCharacter(
         said=said,
@@ -107,7 +116,9 @@ def calibrate(card: Card) -> SpinCharacter:
         left=sides[1],
         reference_lb=card.speeds.reference_lb.value,
         at_ft=at_ft,
-        left_factor=card.spin.left_factor.value,
+        left_factor=left_factor,
+        most_further_ft=known(card, "spin.further_turn_ft").high,
+        falls_at_most=FALLS[2] / FALLS[1] if {"further_turn_ft", "turn_s"} & set(loose) else 1.0,
     )
 
 
@@ -128,7 +139,7 @@ def _of_kind(kind: SpinKind, upright: Spinner, card: Card, frame: Airframe) -> S
         ),
         recovery_turns=stated_recovery_turns(card, kind),
     )
-    fitted = calibrated(asked, frame, card.spin.at_ft.value, card.spin.mass, one_turn_counts=0.1)
+    fitted = calibrated(asked, frame, known(card, "spin.at_ft").value, card.spin.mass, ("one_turn_ft",))
     return replace(fitted, power_lifts=0.0, aileron_lifts=0.0)
 
 
@@ -165,8 +176,12 @@ def stated_recovery_turns(card: Card, kind: SpinKind) -> float:
     return upright if own is None else max(upright, own.value)
 
 
+def _what_spins(card: Card, like: SpinCharacter | None = None) -> str:
+    return card.model_dump_json(exclude={"limits", "roll"})
+
+
 # Once for each card: it takes longer than a figure.
-spin_of = cached(LRUCache(64), key=Card.model_dump_json, lock=Lock())(calibrate)
+spin_of = cached(LRUCache(256), key=_what_spins, lock=Lock())(calibrate)
 
 
 @dataclass(frozen=True, slots=True)
@@ -195,19 +210,21 @@ CHECK = {
 
 
 def fit_lines(card: Card) -> tuple[FitLine, ...]:
-    """For the card's reader; empty without a spin section."""
+    """Of what the card states, for its reader; empty without a spin section."""
     if card.spin is None:
         return ()
     character = spin_of(card)
     rows = (
-        ("One turn with recovery", "ft", character.said.one_turn_ft, character.given.one_turn_ft),
-        ("Each further turn", "ft", character.said.further_turn_ft, character.given.further_turn_ft),
-        ("Seconds a turn", "s", character.said.turn_s, character.given.turn_s),
-        ("Turns to recover", "turns", character.said.recovery_turns, character.given.recovery_turns),
-        ("Path when it stops", "° down", character.said.path_down_deg, character.given.path_down_deg),
+        ("One turn with recovery", "ft", "one_turn_ft"),
+        ("Each further turn", "ft", "further_turn_ft"),
+        ("Seconds a turn", "s", "turn_s"),
+        ("Turns to recover", "turns", "recovery_turns"),
+        ("Path when it stops", "° down", "path_down_deg"),
     )
     return tuple(
-        _fit_line(label, unit, said, given) for label, unit, said, given in rows if not math.isnan(said)
+        _fit_line(label, unit, getattr(character.said, name), getattr(character.given, name))
+        for label, unit, name in rows
+        if getattr(card.spin, name) is not None
     )
 
 

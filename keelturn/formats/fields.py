@@ -36,7 +36,7 @@ class FieldSpec:
     aircraft's own. least, most: what a number may be. stated: a number with its source, of which choices has
     the usual one first. choices: any of them. usual: what the document has where nothing is entered. section:
     whether the optional part of the document at this path is there at all; what stands in it has its path as
-    `within`. list: of how many rows, and the fields of one."""
+    `within`. list: of how many rows, and the fields of one. estimated: where it is left blank."""
 
     path: str
     enter: Enter
@@ -45,6 +45,7 @@ class FieldSpec:
     under: str
     within: str
     optional: bool
+    estimated: bool = False
     choices: tuple[str, ...] = ()
     usual: Usual = None
     least: float | None = None
@@ -76,11 +77,12 @@ def fields_of(
 
 def _fields(path: str, info: FieldInfo, under: str, within: str) -> Iterator[FieldSpec]:
     kind, optional = _without_none(info.annotation)
-    label, unit = info.title or path, str((info.json_schema_extra or {}).get("unit", ""))  # type: ignore[union-attr]
+    extra: Any = info.json_schema_extra or {}
+    label, unit, estimated = info.title or path, str(extra.get("unit", "")), bool(extra.get("estimated"))
     made, of = get_origin(kind), get_args(kind)
 
     def spec(enter: Enter, at: str = path, words: str = label, **more: Any) -> FieldSpec:
-        return FieldSpec(at, enter, words, unit, under, within, optional, **more)
+        return FieldSpec(at, enter, words, unit, under, within, optional, estimated, **more)
 
     def plain(enter: Enter, **more: Any) -> FieldSpec:
         return spec(enter, usual=None if info.is_required() else info.default, **more)

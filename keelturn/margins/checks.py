@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from keelturn.aircraft.blanks import known
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
@@ -324,8 +325,10 @@ def _least_g(m: Measured, c: Conditions) -> Iterable[Check]:
 def _rolling_g(m: Measured, c: Conditions) -> Iterable[Check]:
     rolling = m.most_rolling_g
     if rolling is not None:
-        limit = c.card.limits.rolling_g.answer("Limit while rolling", "g")
-        words = f"{rolling.shown} while rolling; the limit is {limit.shown}."
+        stated = known(c.card, "limits.rolling_g")
+        limit = stated.answer("Limit while rolling", "g")
+        estimated = ", estimated" if stated.how else ""
+        words = f"{rolling.shown} while rolling; the limit is {limit.shown}{estimated}."
         room = limit.value - rolling.value
         yield judged(Kind.ROLLING_G, f"{m.name}: g while rolling", words, rolling, limit, room, 0.3)
 

@@ -20,6 +20,8 @@ from keelturn.flying.pilots import PILOTS, Pilot, Who, drawn_of
 from keelturn.motion.legs import Floats
 from keelturn.units import FT
 
+# What a figure that nobody gets out of is taken to lose: more than any block has.
+HOPELESS_M = 3000.0
 FAN = 256
 # Pilots that the polynomial is asked for.
 ASKED = 4096

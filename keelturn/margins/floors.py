@@ -4,9 +4,11 @@ Heights that follow from the floor: where the instructor takes over, the lowest 
 aircraft."""
 
 from keelturn.air import RHO0
+from keelturn.aircraft.card import Card
 from keelturn.flying.conditions import Conditions
 from keelturn.margins.fan import ASKED, FAN
 from keelturn.margins.spread import Spread
+from keelturn.margins.unsure import AND_BLANKS, unsure_parts
 from keelturn.units import FT
 from keelturn.working import Answer, Source, given, relabelled, worked
 
@@ -125,13 +127,15 @@ def floor_of(key: str, conditions: Conditions, everywhere: Answer | None = None)
     return its if its.value > everywhere.value else everywhere
 
 
-def instructor_recovery(spread: Spread) -> Answer:
+def instructor_recovery(spread: Spread, card: Card) -> Answer:
+    unsure = unsure_parts(card, ((one.path, one.recovery_ft) for one in spread.unsure_recovery))
     return worked(
         "Instructor's recovery, 99 times in 100",
         spread.recovery_99_ft,
         "ft",
         f"recovery flown by {FAN} instructors of the population, and {ASKED:,} more are asked by what was"
-        " fitted to those",
+        f" fitted to those{AND_BLANKS if unsure else ''}",
+        *unsure,
         rounding="up",
         hill=spread.instructors,
     )
@@ -202,17 +206,10 @@ def leave_height(conditions: Conditions) -> Answer | None:
     )
 
 
-def turns_allowed(turns: float, start: Answer, lowest: Answer, per_turn_ft: float) -> Answer:
+def turns_allowed(turns: float, start: Answer, lowest: Answer, each: Answer) -> Answer:
     """Turns that the start height pays for, down to the half turn: each further turn costs its height
     once."""
-    each = worked(
-        "Each further turn",
-        per_turn_ft,
-        "ft",
-        "the card's height of a further turn, on this side",
-        rounding="up",
-    )
-    spare = (start.value - lowest.value) / per_turn_ft
+    spare = (start.value - lowest.value) / each.value
     allowed = max(0.0, turns + spare) if turns + spare >= 1.0 else 0.0
     flown = given("Turns planned", turns, "turns", Source("plan", "this figure"))
     return worked(

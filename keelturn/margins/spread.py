@@ -1,6 +1,7 @@
 """What many pilots make of a figure: the loss 19 times in 20, and the instructor's recovery 99 times in
 100."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from statistics import NormalDist
 from threading import Condition
@@ -17,13 +18,12 @@ from keelturn.flying.deviations import DEVIATES
 from keelturn.flying.entry import entry_speed
 from keelturn.flying.numbers import ERRORS
 from keelturn.flying.pilots import PILOTS, RANGES, STUDENT
-from keelturn.margins.fan import fan_of, moving_numbers
+from keelturn.margins.fan import HOPELESS_M, fan_of, moving_numbers
+from keelturn.margins.unsure import IN_100, Unsure, unsure_of, with_unsure
 from keelturn.motion.legs import Floats
 from keelturn.units import FT
 from keelturn.working import Answer, Hill, Source, given
 
-# What a figure that nobody gets out of is taken to lose: more than any block has.
-HOPELESS_M = 3000.0
 # Heights between which the margin is not flown anew: within half of it the margin moves by under 0.3 % of the
 # loss (tested).
 BUCKET_FT = 1000.0
@@ -39,7 +39,8 @@ class Spread:
     """Feet that the lowest point lies beyond the usual pilot's, 19 times in 20; the instructor's recovery
     loss, 99 times in 100. students: how far beyond the usual one's theirs lay; instructors: what their
     recoveries lost. lies: the students' in feet at the deviates of flying/deviations.py. moving: the
-    student's numbers that change the loss, the most influential first."""
+    student's numbers that change the loss, the most influential first. unsure: what the card leaves open of
+    the student's loss, and unsure_recovery of the recovery, which is in all of these."""
 
     beyond_usual_ft: float
     recovery_99_ft: float
@@ -47,6 +48,8 @@ class Spread:
     instructors: Hill
     lies: tuple[float, ...]
     moving: tuple[str, ...]
+    unsure: tuple[Unsure, ...] = ()
+    unsure_recovery: tuple[Unsure, ...] = ()
 
 
 def take_over_figure(planned: PlannedFigure, conditions: Conditions) -> PlannedFigure:
@@ -77,30 +80,57 @@ def flown_by_many(planned: PlannedFigure, conditions: Conditions) -> Spread:
     moving = moving_numbers(planned, conditions, "student")
     fan = fan_of(planned, conditions, PILOTS["student"], moving)
     usual = start_m - float(fly(planned, conditions, pilot_numbers("student"), start_m).lowest[0])
-    recovery, instructors = recovery_99(take_over_figure(planned, conditions), conditions)
+    recovery = recovery_99(take_over_figure(planned, conditions), conditions)
     beyond = (_finite(fan.lost_within(95.0), fan.lost) - usual) / FT
     beyond_usual = (fan.lost - usual) / FT
+    unsure = unsure_of(planned, conditions, "student")
+    lies = _lies(beyond_usual, beyond, [one.lost_ft for one in unsure])
     return Spread(
-        beyond, recovery, hill_of(beyond_usual, 0.0), instructors, _lies(beyond_usual, beyond), moving
+        lies[-1],
+        recovery.lost_ft,
+        hill_of(beyond_usual, 0.0),
+        recovery.instructors,
+        lies,
+        moving,
+        unsure,
+        recovery.unsure,
     )
 
 
-def _lies(beyond_usual_ft: Floats, most_ft: float) -> tuple[float, ...]:
-    """Of many pilots (N,), nan for who never gets out; none beyond what 19 in 20 stay within."""
+def _lies(beyond_usual_ft: Floats, most_ft: float, unsure_ft: Sequence[float]) -> tuple[float, ...]:
+    """Of many pilots (N,), nan for who never gets out, in an aircraft that is known as little; none beyond
+    what 19 in 20 stay within."""
     shares = [100.0 * NormalDist().cdf(at) for at in DEVIATES[:-1]]
     sorted_ft = np.where(np.isnan(beyond_usual_ft), most_ft, beyond_usual_ft)
-    found = np.minimum(np.percentile(sorted_ft, shares), most_ft)
-    return (*found.tolist(), most_ft)
+    found = (*np.minimum(np.percentile(sorted_ft, shares), most_ft).tolist(), most_ft)
+    return tuple(with_unsure(ft, unsure_ft, at) for ft, at in zip(found, DEVIATES, strict=True))
+
+
+@dataclass(frozen=True, slots=True)
+class Recovery:
+    """lost_ft: what the instructor's recovery stays within, 99 times in 100; instructors: what all of them
+    lost; unsure: what the card leaves open of it."""
+
+    lost_ft: float
+    instructors: Hill
+    unsure: tuple[Unsure, ...]
 
 
 @cached(LRUCache(MOST_REMEMBERED), key=_same_fan, condition=Condition())
-def recovery_99(taken: PlannedFigure, conditions: Conditions) -> tuple[float, Hill]:
-    """Feet that the instructor's recovery stays within, 99 times in 100, and what all of them lost."""
+def recovery_99(taken: PlannedFigure, conditions: Conditions) -> Recovery:
+    """Of the figure that the instructor takes over."""
     fan = fan_of(taken, conditions, PILOTS["instructor"], moving_numbers(taken, conditions, "instructor"))
     start_m = taken.start_ft * FT
     _, usual = losses_of(fly(taken, conditions, pilot_numbers("instructor"), start_m), start_m)
-    hill = hill_of(fan.recovery / FT, float(usual[0]) / FT)
-    return _finite(fan.recovery_within(99.0), fan.recovery) / FT, hill
+    usual_ft, within_ft = (
+        float(m) / FT for m in (usual[0], _finite(fan.recovery_within(99.0), fan.recovery))
+    )
+    unsure = unsure_of(taken, conditions, "instructor")
+    lost_ft = within_ft
+    if unsure and np.isfinite(usual_ft):
+        parts = [one.recovery_ft for one in unsure]
+        lost_ft = usual_ft + with_unsure(within_ft - usual_ft, parts, IN_100)
+    return Recovery(lost_ft, hill_of(fan.recovery / FT, usual_ft), unsure)
 
 
 def hill_of(lost_ft: Floats, usual_ft: float) -> Hill:

@@ -6,6 +6,8 @@ from threading import Condition
 import numpy as np
 from cachetools import LRUCache, cached
 
+from keelturn.aircraft.blanks import known
+from keelturn.aircraft.card import Card
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.figure import Fault
 from keelturn.figures.planned import PlannedFigure
@@ -25,6 +27,7 @@ from keelturn.margins.floors import (
 )
 from keelturn.margins.own import OwnFigure, own_figure, ruling
 from keelturn.margins.spread import Spread, pilot_behind
+from keelturn.margins.unsure import AND_BLANKS, unsure_parts
 from keelturn.plan.chain import Link
 from keelturn.plan.figure_words import words_of
 from keelturn.recoveries.schools import FLIGHT_MANUAL, PRACTICE
@@ -215,6 +218,7 @@ def _losses(
     levers: tuple[Lever, ...],
     lines: tuple[AccountLine, ...],
     behind: tuple[Answer, ...],
+    card: Card,
 ) -> Losses:
     likely = worked(
         "Likely loss",
@@ -226,12 +230,14 @@ def _losses(
         levers=levers,
     )
     likely = replace(likely, pilot=behind)
+    unsure = unsure_parts(card, ((one.path, one.lost_ft) for one in spread.unsure))
     beyond = worked(
         "Beyond the likely, 19 times in 20",
         spread.beyond_usual_ft,
         "ft",
         f"{FAN} students of the population fly it, and {ASKED:,} more are asked by what was fitted to those;"
-        " all but one in twenty stay within",
+        f" all but one in twenty stay within{AND_BLANKS if unsure else ''}",
+        *unsure,
         rounding="up",
     )
     worst = worked(
@@ -245,7 +251,7 @@ def _losses(
         levers=levers,
         hill=replace(spread.students, least=likely.value + spread.students.least, usual=likely.value),
     )
-    return Losses(likely, worst, instructor_recovery(spread))
+    return Losses(likely, worst, instructor_recovery(spread, card))
 
 
 def _part(line: AccountLine) -> Answer:
@@ -272,7 +278,10 @@ def _turns_allowed(
     if not figure_of(planned.key).counts_turns or spin is None:
         return None
     per_turn = spin.further_turn_ft(planned.side == "left")
-    return turns_allowed(planned.parameter("turns"), start, lowest, per_turn)
+    stated = known(conditions.card, "spin.further_turn_ft").how == ""
+    said = "the card's height of a further turn" if stated else "the most that a further turn may cost"
+    each = worked("Each further turn", per_turn, "ft", f"{said}, on this side", rounding="up")
+    return turns_allowed(planned.parameter("turns"), start, lowest, each)
 
 
 def _closes_with(planned: PlannedFigure, conditions: Conditions) -> Answer | None:
@@ -303,7 +312,7 @@ def figure_answer(
     unit = conditions.card.speed_unit
     start = given("Start", planned.start_ft, "ft", Source("plan", planned.title))
     floor, lines = floor_of(planned.key, conditions, everywhere), account_of(flown)
-    losses = _losses(flown, spread, levers, lines, pilot_behind(planned, spread.moving))
+    losses = _losses(flown, spread, levers, lines, pilot_behind(planned, spread.moving), conditions.card)
     own = own_figure(
         planned.key, losses.likely, losses.worst, spread.lies, floor, losses.recovery, conditions
     )

@@ -8,6 +8,7 @@ from typing import Literal
 
 import numpy as np
 
+from keelturn.aircraft.blanks import known
 from keelturn.aircraft.loading import LoadPoint, burned
 from keelturn.document import Moment
 from keelturn.figures.catalogue import figure_of
@@ -174,7 +175,9 @@ def _of_the_figure(figure: FigureAnswer) -> tuple[Line, ...]:
 def _of_the_flight(reserve_at_min: float, conditions: Conditions) -> tuple[Line, ...]:
     card, standards = conditions.card, conditions.standards
     most_g = card.limits.most_g.answer("Most g", "g")
-    rolling = card.limits.rolling_g.answer("Most g while rolling", "g")
+    rolling_known = known(card, "limits.rolling_g")
+    rolling = rolling_known.answer("Most g while rolling", "g")
+    over_rolling = f"Over {rolling.shown} while rolling{', estimated' if rolling_known.how else ''}"
     vne = card.speed_answer(card.speeds.never_exceed_ias, "Vne")
     least = standards.feel_least.answer("Least number to go on with", "")
     drop = standards.feel_drop.answer("Most drop of the number at once", "")
@@ -184,7 +187,7 @@ def _of_the_flight(reserve_at_min: float, conditions: Conditions) -> tuple[Line,
     land = "No more figures. Land; the aircraft is looked at before it flies again."
     return (
         Line(StopKind.G, "most_g", "above", most_g, f"Over the limit of {most_g.shown}", land),
-        Line(StopKind.ROLLING_G, "rolling_g", "above", rolling, f"Over {rolling.shown} while rolling", land),
+        Line(StopKind.ROLLING_G, "rolling_g", "above", rolling, over_rolling, land),
         Line(
             StopKind.VNE, "ias", "above", vne, f"Over Vne, {vne.shown}", f"Throttle closed, ease out. {land}"
         ),

@@ -273,7 +273,7 @@ def needs_of(planned: PlannedFigure, conditions: Conditions) -> Needs:
     """At the block's top: the thinnest air that it may begin in."""
     at_top = planned.model_copy(update={"start_ft": conditions.place.top_ft})
     flown, spread = fly_usual(at_top, conditions), spread_of(at_top, conditions)
-    floor, recovery = floor_of(planned.key, conditions), instructor_recovery(spread)
+    floor, recovery = floor_of(planned.key, conditions), instructor_recovery(spread, conditions.card)
     likely = worked("Likely loss", flown.deepest_ft, "ft", "flown by the usual student")
     worst = worked(
         "Loss 19 times in 20",

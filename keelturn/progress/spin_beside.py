@@ -16,6 +16,7 @@ from typing import Literal
 import numpy as np
 from scipy.special import stdtrit
 
+from keelturn.aircraft.blanks import Blank, Known, filled_in, known, with_numbers
 from keelturn.aircraft.card import Card
 from keelturn.document import Above, Wrong
 from keelturn.figures.planned import PlannedFigure
@@ -59,6 +60,15 @@ KINDS: Mapping[Key, _Kind] = MappingProxyType(
         "further_turn_ft": _Kind("Each further turn", "ft", 5.0, 1),
         "turn_s": _Kind("Seconds a turn", "s", 0.05, -1),
         "left_factor": _Kind("Left against right", "×", 0.01, 1),
+    }
+)
+
+
+PATHS: Mapping[Key, Blank] = MappingProxyType(
+    {
+        "further_turn_ft": "spin.further_turn_ft",
+        "turn_s": "spin.turn_s",
+        "left_factor": "spin.left_factor",
     }
 )
 
@@ -119,7 +129,7 @@ class _Off:
         return self.middle / self.half
 
 
-_Known = tuple[SpinFlown, Turns]
+_Flown = tuple[SpinFlown, Turns]
 
 
 def spin_beside(card: Card, spins: Sequence[SpinFlown]) -> SpinBeside:
@@ -127,44 +137,46 @@ def spin_beside(card: Card, spins: Sequence[SpinFlown]) -> SpinBeside:
     can be fitted to what was flown."""
     if card.spin is None:
         raise Wrong(("spin", "this card has no spin section", "Fill it in, or leave spins out."))
-    known = [(one, turns) for one in spins if (turns := turns_flown(one.flown, one.recover_ft)) is not None]
-    days = [one.day for one, _ in known]
-    flights = len({one.flight for one, _ in known})
-    if not _enough(known):
+    flown = [(one, turns) for one in spins if (turns := turns_flown(one.flown, one.recover_ft)) is not None]
+    days = [one.day for one, _ in flown]
+    flights = len({one.flight for one, _ in flown})
+    if not _enough(flown):
         few = f"Too few to tell: {FEWEST_SPINS} spins of {FEWEST_FLIGHTS} flights are asked for."
-        return SpinBeside(len(known), flights, min(days, default=None), max(days, default=None), few)
-    fit = _fit(card, known)
-    stays = [key for key in fit.changed if _manual_stays(card, key, fit.meant[key])]
-    changed = [key for key in fit.changed if key not in stays]
-    ref = f"{len(known)} recorded spins, {min(days):%-d %b %Y} to {max(days):%-d %b %Y}"
-    after = _written(card, fit.card, changed, ref)
+        return SpinBeside(len(flown), flights, min(days, default=None), max(days, default=None), few)
+    # What is blank on the card stands there as it is estimated, so that no number follows another.
+    start = filled_in(card)
+    fit = _fit(start, flown)
+    stays = [key for key in fit.changed if _manual_stays(start, key, fit.meant[key])]
+    becomes = _rounded(start, fit.card, [key for key in fit.changed if key not in stays])
+    ref = f"{len(flown)} recorded spins, {min(days):%-d %b %Y} to {max(days):%-d %b %Y}"
+    after = _with(card, becomes, ref) if becomes else None
     words = "Nothing to change: it spins as its card says, as far as can be told."
     if after is not None:
         words = "It spins otherwise than its card says."
     elif stays:
         words = "Nothing to change: it would cost less than its flight manual says."
     return SpinBeside(
-        len(known),
+        len(flown),
         flights,
         min(days),
         max(days),
         words,
-        tuple(_number(card, after, key, off, key in stays) for key, off in fit.meant.items()),
-        () if after is None else _losses(card, after, known[-1][0]),
-        _beyond_ft(card, known),
-        None if after is None else _beyond_ft(after, known),
+        tuple(_number(start, key, off, becomes.get(key), key in stays) for key, off in fit.meant.items()),
+        () if after is None else _losses(card, after, flown[-1][0]),
+        _beyond_ft(card, flown),
+        None if after is None else _beyond_ft(after, flown),
         after,
     )
 
 
-def _enough(known: Sequence[_Known]) -> bool:
-    return len(known) >= FEWEST_SPINS and len({one.flight for one, _ in known}) >= FEWEST_FLIGHTS
+def _enough(flown: Sequence[_Flown]) -> bool:
+    return len(flown) >= FEWEST_SPINS and len({one.flight for one, _ in flown}) >= FEWEST_FLIGHTS
 
 
-def _off(card: Card, known: Sequence[_Known]) -> dict[Key, _Off]:
+def _off(card: Card, flown: Sequence[_Flown]) -> dict[Key, _Off]:
     """How far what was flown lies from this card's motion. Of left against right only where each side was
     flown often enough by itself."""
-    left, right = ([k for k in known if k[0].planned.side == side] for side in ("left", "right"))
+    left, right = ([k for k in flown if k[0].planned.side == side] for side in ("left", "right"))
     sides = _enough(left) and _enough(right)
     feet, seconds = {}, []
     for which, its in (("left", left), ("right", right)):
@@ -202,15 +214,14 @@ def _of_turns(one: SpinFlown, turns: float) -> PlannedFigure:
     return one.planned.model_copy(update={"start_ft": float(one.flown.height[0]), "parameters": parameters})
 
 
-def _value(card: Card, key: Key) -> Above:
-    assert card.spin is not None
-    found: Above = getattr(card.spin, key)
-    return found
+def _value(card: Card, key: Key) -> Known:
+    return known(card, PATHS[key])
 
 
 def _manual_stays(card: Card, key: Key, off: _Off) -> bool:
     """The flight manual's own number is never made to cost less."""
-    return _value(card, key).source in ("flight manual", "not given") and off.middle * KINDS[key].dearer < 0.0
+    source = _value(card, key).source.kind
+    return source in ("flight manual", "not given") and off.middle * KINDS[key].dearer < 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -223,14 +234,14 @@ class _Fit:
     meant: Mapping[Key, _Off]
 
 
-def _fit(card: Card, known: Sequence[_Known]) -> _Fit:
+def _fit(card: Card, flown: Sequence[_Flown]) -> _Fit:
     """The fewest numbers that explain it: each has to explain more than chance does 9 times in 10. Of all
     choices those that promise most are flown."""
-    off = _off(card, known)
-    follows = _follows(card, known, off)
+    off = _off(card, flown)
+    follows = _follows(card, flown, off)
     choices = [some for many in range(len(off) + 1) for some in combinations(off, many)]
     choices.sort(key=lambda keys: _score(_left(follows, off, keys), keys))
-    fits = [_fitted(card, known, follows, keys) for keys in choices[:FLOWN_CHOICES]]
+    fits = [_fitted(card, flown, follows, keys) for keys in choices[:FLOWN_CHOICES]]
     fits.append(((), card, off))
     keys, fitted, left = min(
         fits, key=lambda fit: _score(np.array([o.share for o in fit[2].values()]), fit[0])
@@ -260,27 +271,27 @@ def _step(follows: Floats, off: Mapping[Key, _Off], keys: Sequence[Key]) -> Floa
     return np.asarray(np.linalg.pinv(_columns(follows, off, keys) / half[:, None]) @ shares)
 
 
-def _follows(card: Card, known: Sequence[_Known], off: Mapping[Key, _Off]) -> Floats:
+def _follows(card: Card, flown: Sequence[_Flown], off: Mapping[Key, _Off]) -> Floats:
     """How much of a change of each number of the card (columns) is seen in each of the motion (rows): of two
     turns a third only, as the spin is still on its way to what the card says."""
     found = np.zeros((len(off), len(off)))
     for column, key in enumerate(off):
-        other = _off(_with(card, {key: _value(card, key).value * TRIED}, ""), known)
+        other = _off(_with(card, {key: _value(card, key).value * TRIED}, ""), flown)
         found[:, column] = [(off[k].middle - other[k].middle) / math.log(TRIED) for k in off]
     return found
 
 
 def _fitted(
-    card: Card, known: Sequence[_Known], follows: Floats, keys: tuple[Key, ...]
+    card: Card, flown: Sequence[_Flown], follows: Floats, keys: tuple[Key, ...]
 ) -> tuple[tuple[Key, ...], Card, dict[Key, _Off]]:
     """With these numbers such that its motion is as near to what was flown as was found, and what is left."""
-    off = _off(card, known)
+    off = _off(card, flown)
     tried = [(keys, card, off)]
     for _ in range(TIMES if keys else 0):
         by = np.clip(_step(follows, off, keys), -FURTHEST, FURTHEST)
         numbers = {k: _value(card, k).value * math.exp(b) for k, b in zip(keys, by, strict=True)}
         card = _with(card, numbers, "")
-        off = _off(card, known)
+        off = _off(card, flown)
         tried.append((keys, card, off))
     return min(tried, key=lambda one: _score(np.array([o.share for o in one[2].values()]), ()))
 
@@ -298,26 +309,23 @@ def _meant(
 
 
 def _with(card: Card, numbers: Mapping[Key, float], ref: str) -> Card:
-    assert card.spin is not None
-    stated: dict[str, Above] = {
-        key: Above(value=value, source="measured here", ref=ref) for key, value in numbers.items()
-    }
-    return card.model_copy(update={"spin": card.spin.model_copy(update=stated)})
+    return with_numbers(
+        card,
+        {PATHS[key]: Above(value=value, source="measured here", ref=ref) for key, value in numbers.items()},
+    )
 
 
-def _written(card: Card, fitted: Card, keys: Sequence[Key], ref: str) -> Card | None:
-    """The card with these numbers as finely as they are written; None where they are then as before."""
+def _rounded(card: Card, fitted: Card, keys: Sequence[Key]) -> dict[Key, float]:
+    """These numbers as finely as they are written, but for those that are then as before."""
     steps = {key: KINDS[key].step for key in keys}
     rounded = {key: round(round(_value(fitted, key).value / step) * step, 2) for key, step in steps.items()}
-    changed = {key: value for key, value in rounded.items() if value != _value(card, key).value}
-    return _with(card, changed, ref) if changed else None
+    return {key: value for key, value in rounded.items() if value != _value(card, key).value}
 
 
-def _number(card: Card, after: Card | None, key: Key, off: _Off, stays: bool) -> NumberBeside:
-    """stays: what was flown would cost less than the flight manual says."""
+def _number(card: Card, key: Key, off: _Off, becomes: float | None, stays: bool) -> NumberBeside:
+    """becomes: the number to write, None where it stays as it is. stays: what was flown would cost less than
+    the flight manual says."""
     kind, said = KINDS[key], _value(card, key)
-    becomes = None if after is None else _value(after, key).value
-    becomes = None if becomes == said.value else becomes
     if stays:
         words = "It would cost less than the flight manual says: the manual's number stays."
     elif becomes is None:
@@ -326,7 +334,7 @@ def _number(card: Card, after: Card | None, key: Key, off: _Off, stays: bool) ->
         words = f"{'More' if becomes > said.value else 'Less'} than the card says."
     flown, least, most = (said.value * math.exp(off.middle + side * off.half) for side in (0.0, -1.0, 1.0))
     return NumberBeside(
-        key, kind.label, kind.unit, said.value, said.where().words, flown, least, most, becomes, words
+        key, kind.label, kind.unit, said.value, said.source.words, flown, least, most, becomes, words
     )
 
 
@@ -338,7 +346,7 @@ def _losses(before: Card, after: Card, last: SpinFlown) -> tuple[LossBeside, ...
     return tuple(LossBeside(turns, cost_ft(before, turns), cost_ft(after, turns)) for turns in SHOWN_TURNS)
 
 
-def _beyond_ft(card: Card, known: Sequence[_Known]) -> float:
+def _beyond_ft(card: Card, flown: Sequence[_Flown]) -> float:
     return read_off(
         mean(
             one.lost_ft
@@ -346,7 +354,7 @@ def _beyond_ft(card: Card, known: Sequence[_Known]) -> float:
                 one.planned.model_copy(update={"start_ft": float(one.flown.height[0])}),
                 replace(one.conditions, card=card),
             )
-            for one, _ in known
+            for one, _ in flown
         ),
         "ft",
     )

@@ -5,7 +5,7 @@ Flown by the reference pilot (how the figures of a flight manual are taken to ha
 at 2 g/s). What the card says and the motion cannot give stays a difference, and both are shown."""
 
 import math
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -36,6 +36,8 @@ REFERENCE_PULL: Numbers = {
     "roll_acc_deg_s2": 240.0,
 }
 REFERENCE_HAND_S, REFERENCE_GAP_S, REFERENCE_STICK, REFERENCE_CENTRE_S = 0.2, 0.3, -0.4, 0.2
+# What is fitted, and how much a figure counts that is no more than a guess.
+FITTED, LOOSE_COUNTS = ("one_turn_ft", "further_turn_ft", "turn_s", "recovery_turns"), 0.1
 # Angles of attack of a developed spin that are believed, least and most; ranges of the other three, as
 # factors of the usual ones. Common practice, no published source.
 LEAST_ALPHA, MOST_ALPHA = 27.0 * DEG, 62.0 * DEG
@@ -59,35 +61,47 @@ class SpinFigures:
 
 
 def calibrated(
-    said: SpinFigures, frame: Airframe, at_ft: float, mass: SpinMass, one_turn_counts: float = 1.0
+    said: SpinFigures,
+    frame: Airframe,
+    at_ft: float,
+    mass: SpinMass,
+    loose: Collection[str] = (),
+    like: Spinner | None = None,
 ) -> Spinner:
-    """The spinner whose motion comes nearest to what is said, at the card's weight in standard air.
+    """The spinner whose motion comes nearest to what is said, at the card's weight in standard air. loose:
+    names of the figures that are no more than a guess. like: one that is known to come near, from which alone
+    it is looked for.
 
     Least squares of the relative differences over the four numbers (scipy trf, bounded)."""
     from scipy.optimize import least_squares
 
     lifts = AILERON_LIFTS[mass]
-    counts = np.array([one_turn_counts, 1.0, 1.0, 1.0])
-    asked = np.array([said.one_turn_ft, said.further_turn_ft, said.turn_s, said.recovery_turns])
+    counts = np.array([LOOSE_COUNTS if name in loose else 1.0 for name in FITTED])
+    asked = np.array([getattr(said, name) for name in FITTED])
 
     def made(z: Floats) -> Spinner:
         return _spinner(z, said, frame, at_ft, lifts)
 
     def off(z: Floats) -> Floats:
         found = figures_of(made(z), frame, at_ft)
-        difference: Floats = (
-            np.array([found.one_turn_ft, found.further_turn_ft, found.turn_s, found.recovery_turns]) / asked
-            - 1.0
-        )
+        difference: Floats = np.array([getattr(found, name) for name in FITTED]) / asked - 1.0
         return np.where(np.isfinite(difference), counts * difference, 10.0)
 
     bounds = np.array(
         [(LEAST_ALPHA, MOST_ALPHA), *(np.log(r) for r in (RATE_RANGE, RUDDER_RANGE, GROWTH_RANGE))]
     )
-    # From a strong rudder down, steep and flat: a spin that does not stop tells nothing.
+    if like is not None:
+        rudder, growth = math.log(like.rudder / USUAL_RUDDER), math.log(like.growth / USUAL_GROWTH)
+        starts = [(math.asin(like.reference), 0.0, rudder, growth)]
+    else:
+        # From a strong rudder down, steep and flat: a spin that does not stop tells nothing.
+        starts = [
+            (alpha, 0.0, 1.0, 0.0)
+            for alpha in (_alpha_of_descent(said, frame, at_ft), 32.0 * DEG, 48.0 * DEG)
+        ]
     found = []
-    for alpha in (_alpha_of_descent(said, frame, at_ft), 32.0 * DEG, 48.0 * DEG):
-        first = np.clip(np.array([alpha, 0.0, 1.0, 0.0]), bounds[:, 0] + 1e-3, bounds[:, 1] - 1e-3)
+    for start in starts:
+        first = np.clip(np.array(start), bounds[:, 0] + 1e-3, bounds[:, 1] - 1e-3)
         found.append(
             least_squares(
                 off,

@@ -6,13 +6,22 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 
+from keelturn.aircraft.blanks import blanks_of, estimate_line
 from keelturn.aircraft.loading import PARACHUTE_LB, usual_fuel
 from keelturn.flying.spin import fit_lines
 from server.api.doors import REFUSALS, Unseen, as_json, asking
-from server.api.heavy import spin_looked_at
+from server.api.heavy import blanks_costed, spin_looked_at
 from server.api.plan_schemas import ChangeOut
 from server.api.schemas import Id
-from server.api.school_schemas import AircraftIn, AircraftOut, PlaceIn, PlaceOut, SpinsOut, StandardsOut
+from server.api.school_schemas import (
+    AircraftIn,
+    AircraftOut,
+    BlanksOut,
+    PlaceIn,
+    PlaceOut,
+    SpinsOut,
+    StandardsOut,
+)
 from server.school.models import Aircraft, Place, SchoolStandards
 from server.school.operations import keeping
 from server.school.operations.spins import spins_recorded
@@ -34,6 +43,7 @@ def _aircraft(found: Aircraft) -> AircraftOut:
         usual_fuel_usgal=usual_fuel(found.document().balance),
         parachute_lb=PARACHUTE_LB,
         spin_fit=list(fit_lines(found.document())),
+        blanks=[estimate_line(found.document(), path) for path in blanks_of(found.document())],
     )
 
 
@@ -60,6 +70,15 @@ def save_aircraft(request: HttpRequest, aircraft_id: Id, data: AircraftIn) -> Ai
             asking(request), found, data.version, data.registration, data.card, data.parachutes_packed_on
         )
     )
+
+
+@router.get("/aircraft/{aircraft_id}/blanks", response={200: BlanksOut, **REFUSALS})
+def blanks(request: HttpRequest, aircraft_id: Id) -> HttpResponse:
+    """What the numbers that its card leaves blank add to lowest starts."""
+    asking(request)
+    workers.require_room(request)
+    card = get_object_or_404(Aircraft, pk=aircraft_id).document()
+    return as_json(workers.answer(request, blanks_costed, card, SchoolStandards.in_force().document()))
 
 
 @router.get("/aircraft/{aircraft_id}/spins", response={200: SpinsOut, **REFUSALS})

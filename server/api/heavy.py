@@ -15,6 +15,7 @@ from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.formats.reading import refusal_of, refused
 from keelturn.formats.recorded import Debriefed, HowToRead, debriefed, read_for
+from keelturn.margins.blank_costs import blank_costs
 from keelturn.plan.document import Override, PlanDocument
 from keelturn.plan.figure_answer import FigureAnswer
 from keelturn.plan.proposal import differences, propose
@@ -27,14 +28,15 @@ from keelturn.recording.cleaning import Cleaned
 from keelturn.recording.mapping import ColumnMap
 from keelturn.recording.reading import read_recording
 from keelturn.school.place import Place
+from keelturn.school.standards import Standards
 from keelturn.working import Answer, answer_at
 from server.api.plan_schemas import FitOut
-from server.api.school_schemas import SpinsOut
+from server.api.school_schemas import BlanksOut, SpinsOut
 from server.api.thin import Thin
 from server.school.operations.computing import computed, with_overrides
 
 PLAN_ANSWER, LOOK, FIT = Thin(PlanAnswer), Thin(CloserLook), Thin(FitOut)
-WORKING, SPINS = TypeAdapter(Answer), TypeAdapter(SpinsOut)
+WORKING, SPINS, BLANKS = TypeAdapter(Answer), TypeAdapter(SpinsOut), TypeAdapter(BlanksOut)
 # Up to so many figures are computed where the question arrives: it costs less than sending it.
 FEW_FIGURES = 15
 
@@ -185,6 +187,10 @@ def first_planned(lesson_key: str | None, setting: Setting, places: Sequence[Pla
     except ValueError as error:
         do = "Choose a lesson, or put the student into a course first, on their page."
         raise refused("lesson", str(error), do) from error
+
+
+def blanks_costed(card: Card, standards: Standards) -> bytes:
+    return BLANKS.dump_json(BlanksOut(costs=list(blank_costs(card, standards))))
 
 
 def spin_looked_at(version: int, card: Card, spins: Sequence[SpinFlown]) -> bytes:

@@ -4,12 +4,14 @@ from datetime import date
 
 from pydantic import Field
 
+from keelturn.aircraft.blanks import EstimateLine
 from keelturn.aircraft.card import Card
 from keelturn.figures.figure import Fault
 from keelturn.figures.figure import Stage as StudentStage
 from keelturn.figures.planned import FlownBy
 from keelturn.flying.spin import FitLine
 from keelturn.formats.fields import FieldSpec
+from keelturn.margins.blank_costs import BlankCost
 from keelturn.noting.attempt import Outcome
 from keelturn.progress.course import Needed
 from keelturn.progress.spin_beside import SpinBeside
@@ -29,6 +31,13 @@ class AircraftOut(Schema):
     usual_fuel_usgal: dict[str, float]
     parachute_lb: float
     spin_fit: list[FitLine]
+    blanks: list[EstimateLine]
+
+
+class BlanksOut(Schema):
+    """Of the numbers that the card leaves blank, the one that costs most first."""
+
+    costs: list[BlankCost]
 
 
 class SpinsOut(Schema):

@@ -3,15 +3,19 @@
 import pytest
 from selenium.webdriver.common.keys import Keys
 
+from keelturn.aircraft.blanks import NUMBERS
 from keelturn.figures.catalogue import figure_of
 from keelturn.formats.fields import DOCUMENTS, fields_of
 from tests.browser.conftest import begun
 from tests.browser.person import PASSWORD, Person
 from tests.browser.test_lesson import ITEMS
 from tests.browser.typing import type_document
-from tests.cards import LIGHT
+from tests.cards import LIGHT, left_blank
 from tests.servers import Port
 
+# What handbooks do not print.
+UNPRINTED = (*NUMBERS, "spin.path_down_deg")
+HANDBOOK = left_blank(LIGHT, *UNPRINTED)
 RECORDER = "http://192.168.4.1:8765"
 PLACE = {
     "name": "Aran block",
@@ -79,10 +83,11 @@ def type_standards(person):
 
 
 def type_card(person):
-    """The card of a typical handbook, number by number; nothing is refused."""
+    """The card of a typical handbook, number by number: what it does not print stays blank, and nothing is
+    refused."""
     person.press("Go to: The first aircraft")
     person.type("Registration", "QX-ARA")
-    type_document(person, list(fields_of(DOCUMENTS["card"])), LIGHT)
+    type_document(person, list(fields_of(DOCUMENTS["card"])), HANDBOOK)
     for key in LIGHT["approved"]:
         name = figure_of(key).name
         person.click(f"//*[@role='dialog']//label[normalize-space()='{name}']//input/ancestor::label")
@@ -95,12 +100,28 @@ def type_card(person):
     (aircraft,) = person.ask("/api/aircraft")
     kept = aircraft["card"]
     assert numbers(kept["speeds"]) == numbers(LIGHT["speeds"])
-    assert numbers(kept["spin"]) == numbers(LIGHT["spin"])
+    assert numbers(kept["spin"]) == numbers(HANDBOOK["spin"])
+    assert kept["limits"]["rolling_g"] is None
     assert set(kept["approved"]) == set(LIGHT["approved"])
     assert numbers(kept["approved"]) == entered
     # Nobody said where they are from.
     assert kept["speeds"]["stall_ias"]["source"] == "not given"
     person.sees("numbers have no source yet")
+    person.sees("Of the approved figure that it adds most to")
+
+
+def type_what_was_blank(person):
+    """Measured since, number by number."""
+    person.go("/fleet")
+    person.press("Change QX-ARA")
+    blank = [field for field in fields_of(DOCUMENTS["card"]) if field.path in UNPRINTED]
+    type_document(person, blank, LIGHT)
+    person.press("Store the card")
+    closed(person)
+    (aircraft,) = person.ask("/api/aircraft")
+    assert numbers(aircraft["card"]["spin"]) == numbers(LIGHT["spin"])
+    assert numbers(aircraft["card"]["roll"]) == numbers(LIGHT["roll"])
+    person.does_not_see("Left blank on the card")
 
 
 def numbers(part):
@@ -187,5 +208,6 @@ def test_a_school_types_everything_and_signs_its_first_sortie(empty):
     fly_and_sign(person)
     person.go("/")
     person.does_not_see("to the first flight")
+    type_what_was_blank(person)
     errors = [e for e in person.browser.get_log("browser") if e["level"] == "SEVERE"]
     assert [e for e in errors if "Failed to load resource" not in e["message"]] == []

@@ -1,6 +1,7 @@
 """The tests' own aircraft, invented: what the demo does with its fleet changes no test."""
 
 import json
+from copy import deepcopy
 from pathlib import Path
 from typing import Any
 
@@ -13,3 +14,12 @@ LIGHT, HEAVY, NO_SPINS = (
 def changed(card: dict[str, Any], **parts: dict[str, Any]) -> dict[str, Any]:
     """The card with these fields of its parts replaced."""
     return {**card, **{part: {**card[part], **fields} for part, fields in parts.items()}}
+
+
+def left_blank(card: dict[str, Any], *paths: str) -> dict[str, Any]:
+    """The card without these numbers ("spin.turn_s")."""
+    card = deepcopy(card)
+    for path in paths:
+        part, name = path.split(".")
+        card[part][name] = None
+    return card

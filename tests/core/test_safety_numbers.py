@@ -85,7 +85,7 @@ def test_over_high_ground_the_aircraft_is_left_higher_by_more_than_the_ground():
 )
 def test_turns_are_paid_for_by_height_and_never_rounded_up(start, allowed, shown):
     """One turn is planned, its lowest start is 4,000 ft, each further one takes 300 ft."""
-    found = turns_allowed(1.0, feet("Start", start), feet("Lowest", 4000), 300.0)
+    found = turns_allowed(1.0, feet("Start", start), feet("Lowest", 4000), feet("Each further turn", 300))
     assert found.value == pytest.approx(allowed, abs=0.01)
     assert float(found.number) == float(shown)
 

@@ -1708,6 +1708,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/aircraft/{aircraft_id}/blanks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Blanks
+         * @description What the numbers that its card leaves blank add to lowest starts.
+         */
+        get: operations["server_api_fleet_blanks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/aircraft/{aircraft_id}/spins": {
         parameters: {
             query?: never;
@@ -3092,7 +3112,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "not given" | "flight manual" | "placard" | "regulation" | "school" | "measured here" | "model" | "common practice" | "day" | "plan" | "flown";
+            kind: "not given" | "flight manual" | "placard" | "regulation" | "school" | "measured here" | "model" | "estimated" | "common practice" | "day" | "plan" | "flown";
             /** Words */
             words: string;
         };
@@ -3779,7 +3799,7 @@ export interface components {
             /** Least g */
             least_g: components["schemas"]["Stated"];
             /** While rolling */
-            rolling_g: components["schemas"]["Above"];
+            rolling_g?: components["schemas"]["Above"] | null;
             /** With flap */
             flap_g: components["schemas"]["Above"];
             /**
@@ -3998,11 +4018,11 @@ export interface components {
          */
         Roll: {
             /** Roll, left */
-            left_deg_s: components["schemas"]["Above"];
+            left_deg_s?: components["schemas"]["Above"] | null;
             /** Roll, right */
-            right_deg_s: components["schemas"]["Above"];
+            right_deg_s?: components["schemas"]["Above"] | null;
             /** Timed at */
-            at_ias: components["schemas"]["Above"];
+            at_ias?: components["schemas"]["Above"] | null;
         };
         /** SheetReadOut */
         SheetReadOut: {
@@ -4212,19 +4232,19 @@ export interface components {
             /** One turn with recovery */
             one_turn_ft: components["schemas"]["Above"];
             /** Each further turn */
-            further_turn_ft: components["schemas"]["Above"];
+            further_turn_ft?: components["schemas"]["Above"] | null;
             /** Seconds a turn */
-            turn_s: components["schemas"]["Above"];
+            turn_s?: components["schemas"]["Above"] | null;
             /** Turns to recover */
             recovery_turns: components["schemas"]["Above"];
             /** Path when it stops */
             path_down_deg?: components["schemas"]["Above"] | null;
             /** Left against right */
-            left_factor: components["schemas"]["Above"];
+            left_factor?: components["schemas"]["Above"] | null;
             /** Most weight for spins */
             most_lb: components["schemas"]["Above"];
             /** Figures are for */
-            at_ft: components["schemas"]["Above"];
+            at_ft?: components["schemas"]["Above"] | null;
             /**
              * Mass lies
              * @default along the fuselage
@@ -6819,6 +6839,27 @@ export interface components {
             parachute_lb: number;
             /** Spin Fit */
             spin_fit: components["schemas"]["FitLine"][];
+            /** Blanks */
+            blanks: components["schemas"]["EstimateLine"][];
+        };
+        /**
+         * EstimateLine
+         * @description A number that is blank on the card, for its reader: shown is '2.1 s', between '1.8 to 2.4 s'.
+         */
+        EstimateLine: {
+            /**
+             * Path
+             * @enum {string}
+             */
+            path: "limits.rolling_g" | "roll.left_deg_s" | "roll.right_deg_s" | "roll.at_ias" | "spin.further_turn_ft" | "spin.turn_s" | "spin.left_factor" | "spin.at_ft";
+            /** Label */
+            label: string;
+            /** Shown */
+            shown: string;
+            /** Between */
+            between: string;
+            /** How */
+            how: string;
         };
         /**
          * FitLine
@@ -6852,6 +6893,26 @@ export interface components {
             card: components["schemas"]["Card"];
             /** Parachutes Packed On */
             parachutes_packed_on?: string | null;
+        };
+        /**
+         * BlankCost
+         * @description adds: to the lowest start of the approved figure that it adds most to, '50 ft'; empty, as that figure is,
+         *     where it adds nothing to any.
+         */
+        BlankCost: {
+            number: components["schemas"]["EstimateLine"];
+            /** Adds */
+            adds: string;
+            /** Figure */
+            figure: string;
+        };
+        /**
+         * BlanksOut
+         * @description Of the numbers that the card leaves blank, the one that costs most first.
+         */
+        BlanksOut: {
+            /** Costs */
+            costs: components["schemas"]["BlankCost"][];
         };
         /**
          * LossBeside
@@ -7474,7 +7535,7 @@ export interface components {
          *     aircraft's own. least, most: what a number may be. stated: a number with its source, of which choices has
          *     the usual one first. choices: any of them. usual: what the document has where nothing is entered. section:
          *     whether the optional part of the document at this path is there at all; what stands in it has its path as
-         *     `within`. list: of how many rows, and the fields of one.
+         *     `within`. list: of how many rows, and the fields of one. estimated: where it is left blank.
          */
         FieldSpec: {
             /** Path */
@@ -7494,6 +7555,11 @@ export interface components {
             within: string;
             /** Optional */
             optional: boolean;
+            /**
+             * Estimated
+             * @default false
+             */
+            estimated: boolean;
             /**
              * Choices
              * @default []
@@ -17439,6 +17505,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AircraftOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problems"];
+                };
+            };
+        };
+    };
+    server_api_fleet_blanks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                aircraft_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlanksOut"];
                 };
             };
             /** @description Bad Request */

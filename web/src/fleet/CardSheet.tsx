@@ -1,5 +1,6 @@
-import { Box, Paper, Typography } from "@mui/material";
-import type { Aircraft, Card, FieldSpec } from "../api/types";
+import { Box, Paper, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
+import { api } from "../api/client";
+import type { Aircraft, BlankCost, Card, FieldSpec } from "../api/types";
 import { byHeading, statedAt } from "../forms/fill";
 import { ReadRows } from "../forms/StatedTable";
 import { day } from "../frame/dates";
@@ -9,6 +10,9 @@ import { VerdictMark } from "../verdict/VerdictMark";
 const styles = {
   spins: { display: "flex", gap: 1, alignItems: "center", fontWeight: 680 },
   fit: { border: `1px solid ${tokens.hairline}`, p: 1.5, mb: 2, maxWidth: 520 },
+  blanks: { border: `1px solid ${tokens.hairline}`, p: 1.5, mb: 2 },
+  costs: { "& td, & th": { py: 0.4, px: 0.7, verticalAlign: "top" } },
+  how: { fontSize: 12.5, color: tokens.slate },
   fitted: { display: "grid", gridTemplateColumns: "1fr 110px 110px", gap: 1 },
   small: { fontSize: 13, mt: 0.5 },
 } as const;
@@ -27,6 +31,7 @@ export function CardSheet({ aircraft, fields, names }: Props) {
   const { card } = aircraft;
   const spins = card.spin?.approved ?? false;
   const stated = fields.filter((f) => f.enter === "stated" && (f.within !== "spin" || card.spin));
+  const estimates = new Map(aircraft.blanks.map((line) => [line.path as string, line]));
   const sourceless = stated.filter((f) => statedAt(card, f.path)?.source === "not given").length;
   return (
     <>
@@ -66,13 +71,14 @@ export function CardSheet({ aircraft, fields, names }: Props) {
         </Typography>
       )}
       <SpinFit lines={aircraft.spin_fit} />
+      {aircraft.blanks.length > 0 && <BlankCosts aircraft={aircraft} />}
       <Box sx={SHEETS}>
         {byHeading([...stated.filter((f) => f.under !== ""), ...stated.filter((f) => f.under === "")])
           .filter(([heading]) => !heading.startsWith("Spin, "))
           .map(([heading, group]) => (
             <Paper key={heading} sx={{ border: `1px solid ${tokens.hairline}`, p: 1.5 }}>
               <Typography variant="h2">{heading || "Engine"}</Typography>
-              <ReadRows document={card} fields={group} speedUnit={card.speed_unit} />
+              <ReadRows document={card} fields={group} speedUnit={card.speed_unit} estimates={estimates} />
             </Paper>
           ))}
       </Box>
@@ -99,6 +105,52 @@ export function SpinFit({ lines }: { lines: Aircraft["spin_fit"] }) {
       ))}
       <Typography sx={styles.small}>
         Plans use the motion, and never less height than the card says.
+      </Typography>
+    </Paper>
+  );
+}
+
+/** What is blank on the card and estimated, and what that adds to lowest starts, the dearest first. */
+export function BlankCosts({ aircraft }: { aircraft: Aircraft }) {
+  const found = api.useQuery("get", "/api/aircraft/{aircraft_id}/blanks", {
+    params: { path: { aircraft_id: aircraft.id } },
+  });
+  const costs: Partial<BlankCost>[] = found.data?.costs ?? aircraft.blanks.map((number) => ({ number }));
+  return (
+    <Paper sx={styles.blanks} component="section" aria-label="Left blank on the card">
+      <Table size="small" sx={styles.costs}>
+        <TableHead>
+          <TableRow>
+            <TableCell>Left blank on the card</TableCell>
+            <TableCell>Estimated</TableCell>
+            <TableCell>Adds to the lowest start</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {costs.map(({ number, adds, figure }) => (
+            <TableRow key={number?.path}>
+              <TableCell>
+                {number?.label}
+                <Box sx={styles.how}>{number?.how}</Box>
+              </TableCell>
+              <TableCell>
+                <b>{number?.shown}</b>
+                <Box sx={styles.how}>{number?.between}</Box>
+              </TableCell>
+              <TableCell>
+                {adds ? <b>{adds}</b> : adds === "" ? "nothing" : "…"}
+                <Box sx={styles.how}>{figure}</Box>
+              </TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+      <Typography sx={styles.small}>
+        {found.isPending
+          ? "What each adds is being computed."
+          : found.isError
+            ? "What each adds could not be computed. Reload the page to try again."
+            : "Of the approved figure that it adds most to, on a standard day at sea level. A number that you type in adds nothing."}
       </Typography>
     </Paper>
   );

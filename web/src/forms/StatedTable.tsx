@@ -1,6 +1,6 @@
 import { Box, MenuItem, Table, TableBody, TableCell, TableHead, TableRow, TextField } from "@mui/material";
 import { Controller, type Control, type FieldValues } from "react-hook-form";
-import type { FieldSpec, Problem, Working } from "../api/types";
+import type { EstimateLine, FieldSpec, Problem, Working } from "../api/types";
 import { NumberField } from "./NumberField";
 import { narrow, tokens } from "../theme";
 import { WhyNumber } from "../why/WhyNumber";
@@ -95,7 +95,7 @@ function StatedRow({ field, unit, stated, problems, onChange }: RowProps) {
           optional={field.optional}
           least={field.least}
           most={field.most}
-          placeholder={field.optional ? "not given" : undefined}
+          placeholder={field.estimated ? "estimated" : field.optional ? "not given" : undefined}
           value={stated.value}
           onValue={(value) => onChange({ ...stated, value })}
         />
@@ -136,26 +136,30 @@ interface ReadProps {
   document: unknown;
   fields: FieldSpec[];
   speedUnit?: string;
+  /** Of what is blank and estimated, by its path. */ estimates?: Map<string, EstimateLine>;
 }
 
 /** The same to read. */
-export function ReadRows({ document, fields, speedUnit = "" }: ReadProps) {
+export function ReadRows({ document, fields, speedUnit = "", estimates }: ReadProps) {
   return (
     <Table size="small" sx={{ ...narrow, "& td": { py: 0.45 } }}>
       <TableBody>
         {fields.map((field) => {
-          const stated = statedAt(document, field.path);
+          const stated = statedAt(document, field.path),
+            estimate = estimates?.get(field.path);
           return (
             <TableRow key={field.path}>
               <TableCell sx={{ pl: 0 }}>{field.label}</TableCell>
               <TableCell align="right" sx={{ fontWeight: 680, whiteSpace: "nowrap" }}>
                 {stated?.value == null ? (
-                  "not given"
+                  (estimate?.shown ?? "not given")
                 ) : (
                   <Said field={field} stated={stated} speedUnit={speedUnit} />
                 )}
               </TableCell>
-              <TableCell sx={styles.source}>{stated ? sourceWords(stated) : ""}</TableCell>
+              <TableCell sx={styles.source}>
+                {stated ? sourceWords(stated) : estimate ? `estimated ${estimate.between}` : ""}
+              </TableCell>
             </TableRow>
           );
         })}

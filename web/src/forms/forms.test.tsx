@@ -16,6 +16,7 @@ const field = (path: string, enter: FieldSpec["enter"], over: Partial<FieldSpec>
   optional: false,
   choices: enter === "stated" ? ["flight manual", "placard"] : [],
   least_rows: 0,
+  estimated: false,
   of: [],
   ...over,
 });
@@ -109,18 +110,20 @@ describe("a form made from fields", () => {
   it("shows unit, source and problem of a number, and what is not given as not given", async () => {
     const sent: unknown[] = [];
     const start = { speeds: { stall_ias: { value: 52, source: "flight manual", ref: "" } } };
-    render(<Form fields={[STALL, INVERTED]} start={start} onSent={(s) => sent.push(s)} />);
+    const guessed = field("limits.turn", "stated", { label: "Turn", optional: true, estimated: true });
+    render(<Form fields={[STALL, INVERTED, guessed]} start={start} onSent={(s) => sent.push(s)} />);
     expect(screen.getByText(", mph")).toBeVisible();
     expect(screen.getByRole("alert")).toHaveTextContent("too fast. Copy it again.");
     expect(screen.getByLabelText("Inverted")).toHaveValue("");
     expect(screen.getByLabelText("Inverted")).toHaveAttribute("placeholder", "not given");
+    expect(screen.getByLabelText("Turn")).toHaveAttribute("placeholder", "estimated");
     await userEvent.type(screen.getByLabelText("Inverted"), "10");
     await userEvent.type(screen.getByLabelText("Stall, where it says so"), "page 5");
     await userEvent.click(screen.getByRole("button", { name: "Store" }));
     expect(sent).toEqual([
       {
         speeds: { stall_ias: { value: 52, source: "flight manual", ref: "page 5" } },
-        limits: { inverted_s: { value: 10, source: "flight manual", ref: "" } },
+        limits: { inverted_s: { value: 10, source: "flight manual", ref: "" }, turn: null },
       },
     ]);
   });
