@@ -108,7 +108,7 @@ def proposal(request: HttpRequest, data: ThreeChoices) -> ProposedOut:
     require_can_instruct(instructor, student)
     places = places_to_plan_in()
     asked = data.planned_for
-    free = next_free(aircraft, instructor, student, places[0]) if asked is None else NextFree(asked, "")
+    free = next_free(aircraft, instructor, student, places) if asked is None else NextFree(asked, "")
     at = free.at
     setting = setting_of(aircraft, student, instructor, at, with_record=True)
     setting = replace(setting, days=days_known(person, places, at, clock.now()))

@@ -18,7 +18,7 @@ def first_hour():
 
 
 def free_for(school, student="ana", instructor="bo"):
-    return next_free(school.aircraft, school.people[instructor], school.student(student), school.place)
+    return next_free(school.aircraft, school.people[instructor], school.student(student), [school.place])
 
 
 def test_with_nothing_booked_it_is_the_next_hour(school):
@@ -41,7 +41,7 @@ def test_whoever_or_whatever_is_booked_is_not_free(school, student, instructor, 
     assert found == next(
         s.begins for s in slots_ahead(timezone.localtime(clock.now()), 90) if s.begins not in taken
     )
-    nobody = next_free(school.no_spins, school.people["cy"], school.student("dee"), school.place)
+    nobody = next_free(school.no_spins, school.people["cy"], school.student("dee"), [school.place])
     assert nobody.at == first_hour()
 
 
@@ -75,6 +75,21 @@ def test_in_the_dark_nobody_is_free(school):
     Place.objects.update(place={**document, "latitude_deg": None, "longitude_deg": None})
     school.read_again()
     assert "daylight at Test block not known" in free_for(school).words
+
+
+def test_it_is_in_daylight_at_every_place_that_the_plan_may_choose(school):
+    """The second lies further east: what is light at the first alone is not proposed."""
+    here = {**school.place.place, "latitude_deg": 0.0, "longitude_deg": 0.0}
+    there = {**here, "name": "Eastern block", "longitude_deg": 105.0}
+    Place.objects.filter(pk=school.place.pk).update(place=here)
+    Place.objects.create(place=there, name="Eastern block")
+    places = list(Place.objects.order_by("pk"))
+    whose = school.aircraft, school.people["bo"], school.student("ana")
+    (alone, both) = (next_free(*whose, some) for some in (places[:1], places))
+    for place, found in ((places[0], alone), (places[0], both), (places[1], both)):
+        assert in_daylight(slot(found.at, 90), place.document(), 30)
+    assert both.at > alone.at
+    assert "in daylight at Test block and Eastern block" in both.words
 
 
 @pytest.mark.parametrize(
