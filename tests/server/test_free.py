@@ -78,18 +78,18 @@ def test_in_the_dark_nobody_is_free(school):
 
 
 def test_it_is_in_daylight_at_every_place_that_the_plan_may_choose(school):
-    """The second lies further east: what is light at the first alone is not proposed."""
+    """The second lies further west: what is light at the first alone is not proposed."""
     here = {**school.place.place, "latitude_deg": 0.0, "longitude_deg": 0.0}
-    there = {**here, "name": "Eastern block", "longitude_deg": 105.0}
+    there = {**here, "name": "Western block", "longitude_deg": -75.0}
     Place.objects.filter(pk=school.place.pk).update(place=here)
-    Place.objects.create(place=there, name="Eastern block")
+    Place.objects.create(place=there, name="Western block")
     places = list(Place.objects.order_by("pk"))
     whose = school.aircraft, school.people["bo"], school.student("ana")
     (alone, both) = (next_free(*whose, some) for some in (places[:1], places))
     for place, found in ((places[0], alone), (places[0], both), (places[1], both)):
         assert in_daylight(slot(found.at, 90), place.document(), 30)
     assert both.at > alone.at
-    assert "in daylight at Test block and Eastern block" in both.words
+    assert "in daylight at Test block and Western block" in both.words
 
 
 @pytest.mark.parametrize(
