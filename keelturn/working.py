@@ -146,6 +146,8 @@ def what_is_left(whole: Answer, first: Answer, others_ft: Sequence[float]) -> st
 
 
 def _with_unit(number: str, unit: str) -> str:
+    if number == "1" and unit in ("turns", "days"):
+        unit = unit.removesuffix("s")
     return f"{number}°" if unit == "°" else f"{number} {unit}".strip()
 
 

@@ -171,7 +171,13 @@ def loading(card: Card, load: Load) -> Loading:
     aboard = given("Fuel that may feed aerobatics", gallons, "US gal", PLAN)
     burn = balance.aerobatic_burn_usgal_h.answer("Burn in aerobatic work", "US gal/h")
     minutes = worked(
-        "Aerobatic minutes in the tank", gallons / burn.value * 60, "min", "fuel / burn x 60", aboard, burn
+        "Aerobatic minutes in the tank",
+        gallons / burn.value * 60,
+        "min",
+        "fuel / burn x 60",
+        aboard,
+        burn,
+        rounding="down",
     )
     return Loading(weight, arm, in_seats, baggage, aboard, minutes)
 

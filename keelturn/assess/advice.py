@@ -93,7 +93,7 @@ def advice_of(
         if candidate.counts >= (WORTH_FT if chosen is None else CLEARLY_MORE * chosen.counts):
             chosen = candidate
     if chosen is None:
-        return _nothing_stands_out(technique, briefed)
+        return _nothing_stands_out(technique, briefed, figure)
     return _told(chosen, figure, technique, ("It counts for most of what the student can change.",))
 
 
@@ -174,7 +174,9 @@ def _over(briefed: LossAccount) -> float:
     return briefed.flown.value - briefed.planned.value
 
 
-def _nothing_stands_out(technique: Technique | None, briefed: LossAccount | None) -> Advice | None:
+def _nothing_stands_out(
+    technique: Technique | None, briefed: LossAccount | None, figure: Figure
+) -> Advice | None:
     """Against the brief, where the account says nothing."""
     if briefed is None:
         return None
@@ -188,6 +190,5 @@ def _nothing_stands_out(technique: Technique | None, briefed: LossAccount | None
     if worst.cause in OF_A_CAUSE and worst.height_ft > WORTH_FT:
         words = f"{OF_A_CAUSE[worst.cause]} About {in_words(worst.height_ft, 'ft')}; in all {said}."
         return Advice(words, worth_ft=worst.height_ft, why=("Against the brief: it could not be split.",))
-    return Advice(
-        f"{said}, and what was noted does not say where. Note the height at the recovery next time."
-    )
+    next_time = " Note the height at the recovery next time." if figure.situation is not None else ""
+    return Advice(f"{said}, and what was noted does not say where.{next_time}")

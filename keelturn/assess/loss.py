@@ -71,16 +71,18 @@ def loss_account(attempt: Attempt, conditions: Conditions) -> LossAccount | None
         source=lowest,
     )
     found = [_turns_step(attempt, briefed, conditions)]
-    if attempt.recover_ft is not None:
+    recovers = figure_of(briefed.key).situation is not None
+    if recovers and attempt.recover_ft is not None:
         late = attempt.start_ft - attempt.recover_ft - usual.before_recovery_ft - _height(found)
         found.append(_line(Cause.LATE, "Before the recovery was called", late))
     found.append(_pull_step(attempt, briefed, conditions, usual.lost_ft))
     rest = lost - briefed_ft - _height(found)
-    found.append(
-        _line(Cause.NOT_SPLIT, "Technique, not split: no height at the recovery", rest)
-        if attempt.recover_ft is None
-        else _line(Cause.RECOVERY, "Recovery technique", rest)
-    )
+    if not recovers:
+        found.append(_line(Cause.NOT_SPLIT, "Technique, not split", rest))
+    elif attempt.recover_ft is None:
+        found.append(_line(Cause.NOT_SPLIT, "Technique, not split: no height at the recovery", rest))
+    else:
+        found.append(_line(Cause.RECOVERY, "Recovery technique", rest))
     *steps, last = (line for line in found if line is not None)
     left = what_is_left(flown, planned, [line.height_ft for line in steps])
     return LossAccount(planned, flown, (*steps, replace(last, shown=left)))
@@ -104,7 +106,8 @@ def _turns_step(attempt: Attempt, briefed: PlannedFigure, conditions: Conditions
         update={"parameters": {**briefed.parameters, "turns": min(6.0, attempt.turns)}}
     )
     height = fly_usual(other, conditions).lost_ft - fly_usual(briefed, conditions).lost_ft
-    return _line(Cause.TURNS, f"{abs(more):g} {'more' if more > 0 else 'fewer'} turns than briefed", height)
+    words = f"{abs(more):g} {'more' if more > 0 else 'fewer'} turn{'' if abs(more) == 1.0 else 's'}"
+    return _line(Cause.TURNS, f"{words} than briefed", height)
 
 
 def _pull_step(

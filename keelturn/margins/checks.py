@@ -173,12 +173,15 @@ def worst(checks: Sequence[Check]) -> Verdict:
 
 @dataclass(frozen=True, slots=True)
 class Measured:
-    """One figure as computed: what its checks look at. longest_negative: seconds on end at less than no g."""
+    """One figure as computed: what its checks look at. worst_ft, recovery_ft: the loss 19 times in 20, and
+    the instructor's recovery 99 times in 100. longest_negative: seconds on end at less than no g."""
 
     planned: PlannedFigure
     start: Answer
     entry: Answer
     lowest_start: Answer
+    worst_ft: float
+    recovery_ft: float
     highest_point: Answer
     fastest: Answer
     most_g: Answer
@@ -208,7 +211,7 @@ def approval(planned: PlannedFigure, c: Conditions) -> list[Check]:
     listed = given("Approved figures on the card", float(len(c.card.approved)), "", source)
     title, words = (
         f"{planned.title} not approved",
-        f"The manual of {c.card.name} does not approve this figure.",
+        f"It is not among the approved figures on the card of {c.card.name}.",
     )
     hint = "Choose another aircraft or another figure."
     stop = Check(Kind.APPROVED, Verdict.STOP, title, words, listed, None, "not approved", hint=hint)
@@ -221,9 +224,15 @@ def _approval(m: Measured, c: Conditions) -> Iterable[Check]:
 
 def _floor(m: Measured, c: Conditions) -> Iterable[Check]:
     room = m.start.value - m.lowest_start.value
-    title = f"{m.name}: ends {'below' if room < 0 else 'above'} the floor"
-    words = f"Starts at {m.start.shown}; the lowest start that keeps the floor 19 times in 20 is"
-    words += f" {m.lowest_start.shown}."
+    by_recovery = m.recovery_ft > m.worst_ft
+    short = "no height for the instructor's recovery" if by_recovery else "ends below the floor"
+    title = f"{m.name}: {short if room < 0 else 'ends above the floor'}"
+    keeps = (
+        "leaves the instructor's recovery above the floor 99 times in 100"
+        if by_recovery
+        else "keeps the floor 19 times in 20"
+    )
+    words = f"Starts at {m.start.shown}; the lowest start that {keeps} is {m.lowest_start.shown}."
     yield judged(Kind.FLOOR, title, words, m.lowest_start, m.start, room, 200.0)
 
 
@@ -267,12 +276,12 @@ def _full_controls(m: Measured, c: Conditions) -> Iterable[Check]:
 
 
 def _rough_air(m: Measured, c: Conditions) -> Iterable[Check]:
-    """Vno is for smooth air: it is looked at when gusts are reported."""
+    """Vno is for smooth air: it is looked at when gusts are given."""
     normal = c.card.speed_answer(c.card.speeds.normal_most_ias, "Vno")
     top, what = m.top_speed(normal)
     if c.day.gust_kt is not None and top.value > normal.value:
-        words = f"{what} {top.shown}. Above Vno, {normal.shown}, only in smooth air; gusts to"
-        words += f" {c.day.gust_kt:.0f} kt are reported."
+        words = f"{what} {top.shown}. Above Vno, {normal.shown}, only in smooth air; gusts"
+        words += f" reach {c.day.gust_kt:.0f} kt."
         hint = "Leave it for a calmer day, or fly it slower."
         yield passed(Kind.ROUGH_AIR, Verdict.MIND, f"{m.name}: above Vno in gusts", words, top, normal, hint)
 
@@ -338,8 +347,8 @@ def _negative_time(m: Measured, c: Conditions) -> Iterable[Check]:
     stated, negative = c.card.limits.inverted_s, m.longest_negative
     if stated is not None and negative.value > 0:
         limit = stated.answer("Longest inverted or at negative g", "s")
-        words = f"{negative.shown} on end at negative g; the manual allows {limit.shown}."
-        hint = "The engine lacks oil or fuel beyond it: ask less of the figure, or leave it out."
+        words = f"{negative.shown} on end at negative g; the limit is {limit.shown}."
+        hint = "The engine may lack oil or fuel beyond it: ask less of the figure, or leave it out."
         title, room = f"{m.name}: time at negative g", limit.value - negative.value
         yield judged(Kind.NEGATIVE_S, title, words, negative, limit, room, 1.0, hint)
 

@@ -32,7 +32,7 @@ class Worn(StrEnum):
     NOT_ASKED = "not asked"
 
 
-PLACARD = Source("placard", "aircraft card")
+CARD = Source("not given", "aircraft card")
 PARACHUTES: Mapping[Family, Worn] = {
     Family.COORDINATION: Worn.NOT_ASKED,
     Family.STALLS: Worn.NOT_ASKED,
@@ -62,9 +62,8 @@ def _weight(f: Flight, c: Conditions) -> Iterable[Check]:
     weight = c.loading.weight
     limit = c.card.balance.aerobatic_most_lb.answer("Most weight for aerobatics", "lb")
     room = limit.value - weight.value
-    words, hint = f"{weight.shown} of {limit.shown}.", "The limits of the manual hold at this weight."
-    if room < 0:
-        hint = f"{in_words(-room, 'lb', 'up')} over: take out fuel or baggage."
+    words = f"{weight.shown} of {limit.shown}."
+    hint = f"{in_words(-room, 'lb', 'up')} over: take out fuel or baggage." if room < 0 else ""
     yield judged(Kind.WEIGHT, "Aerobatic weight", words, weight, limit, room, 20.0, hint)
 
 
@@ -109,16 +108,16 @@ def _balance_later(f: Flight, c: Conditions) -> Iterable[Check]:
 
 def _seats(f: Flight, c: Conditions) -> Iterable[Check]:
     for seat, loaded in zip(c.card.balance.seats, c.loading.seats, strict=True):
-        limit = given(f"Most in the {seat.name.lower()} seat", seat.most_lb, "lb", PLACARD)
-        words = f"{loaded.shown} in a seat placarded {limit.shown}."
+        limit = given(f"Most in the {seat.name.lower()} seat", seat.most_lb, "lb", CARD)
+        words = f"{loaded.shown} in a seat for {limit.shown}."
         room = limit.value - loaded.value
         yield judged(Kind.SEAT, f"{seat.name} seat", words, loaded, limit, room, 0.0, subject=seat.name)
 
 
 def _baggage(f: Flight, c: Conditions) -> Iterable[Check]:
     hold, loaded = c.card.balance.baggage, c.loading.baggage
-    limit = given(f"Most in the {hold.name.lower()}", hold.most_lb, "lb", PLACARD)
-    words = f"{loaded.shown} where the placard allows {limit.shown}."
+    limit = given(f"Most in the {hold.name.lower()}", hold.most_lb, "lb", CARD)
+    words = f"{loaded.shown} where the card allows {limit.shown}."
     room = limit.value - loaded.value
     yield judged(
         Kind.BAGGAGE, f"Baggage, {hold.name.lower()}", words, loaded, limit, room, 0.0, "Take it out."
@@ -151,8 +150,7 @@ def _own_floor(f: Flight, c: Conditions) -> Iterable[Check]:
 def _fuel(f: Flight, c: Conditions) -> Iterable[Check]:
     reserve, tank = c.standards.reserve_min.answer("Reserve", "min"), c.loading.aerobatic_minutes
     room = tank.value - reserve.value - f.minutes.value
-    aboard = in_words(tank.value, "min", "down")
-    words = f"{f.minutes.shown} planned and {reserve.shown} kept, {aboard} in the tank."
+    words = f"{f.minutes.shown} planned and {reserve.shown} kept, {tank.shown} in the tank."
     yield judged(Kind.FUEL, "Fuel in the aerobatic tank", words, tank, reserve, room, 10.0)
 
 

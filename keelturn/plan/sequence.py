@@ -94,6 +94,8 @@ def _measured(planned: PlannedFigure, answer: FigureAnswer) -> Measured:
         answer.start,
         answer.entry,
         answer.lowest_start,
+        answer.worst.value,
+        answer.take_over.value - answer.floor.value,
         answer.highest_point,
         answer.fastest,
         answer.most_g,

@@ -107,7 +107,8 @@ def daylight(f: Flight, c: Conditions) -> Iterable[Check]:
     source = Source("day", "sun's position at the place (astral)")
     left = given("From the end of the flight to sunset", room + kept.value, "min", source, "down")
     comes = "comes too soon" if room < 0 else "leaves enough"
-    words = f"Sunset is at {sets:%H:%M} and {comes}: down at {ends:%H:%M %Z}, {kept.shown} kept before it."
+    words = f"Sunset is at {sets:%H:%M %Z} and {comes}: down at {ends:%H:%M %Z}, {kept.shown} kept"
+    words += " before it."
     yield judged(Kind.DAYLIGHT, "Daylight", words, left, kept, room, 20.0)
 
 
@@ -120,5 +121,5 @@ def _before_sunrise(place: Place, off_blocks: datetime) -> Iterable[Check]:
         return
     source = Source("day", "sun's position at the place (astral)")
     dark = given("From the begin of the flight to sunrise", early, "min", source, "up")
-    words = f"Sunrise is at {rises:%H:%M}; the flight would begin at {off_blocks:%H:%M %Z}."
+    words = f"Sunrise is at {rises:%H:%M %Z}; the flight would begin at {off_blocks:%H:%M %Z}."
     yield judged(Kind.DAYLIGHT, "Before sunrise", words, dark, None, -early, 0.0, "Begin later.", "sunrise")

@@ -20,7 +20,7 @@ from keelturn.margins.floors import floor_of
 from keelturn.margins.gates import VERDICTS, EntryGate, EntryVerdict, entry_gate, entry_map
 from keelturn.plan.beside import SchoolBeside, can_pull_through, schools_beside
 from keelturn.recoveries.schools import compared_for
-from keelturn.working import Answer, given, in_words, worked
+from keelturn.working import Answer, given, in_words, read_off, worked
 from keelturn.working import Source as From
 
 # Figures that pass through inverted flight: what a pull-through from there would cost.
@@ -189,7 +189,12 @@ def _what_if(
     if flown.shortfall is not None:
         broken.append(f"{flown.shortfall.words} ({flown.shortfall.part.lower()})")
     more = worked(
-        "More than planned", lost.value - likely.value, "ft", "likely loss then - likely loss", lost, likely
+        "More than planned",
+        read_off(lost.value, "ft", "up") - read_off(likely.value, "ft", "up"),
+        "ft",
+        "likely loss then - likely loss, as they are read",
+        lost,
+        likely,
     )
     return WhatIf(
         key, words, lost, more, more_or_less(more.value), lowest, highest, fastest, "; ".join(broken)

@@ -154,7 +154,7 @@ def spin_beside(card: Card, spins: Sequence[SpinFlown]) -> SpinBeside:
     if after is not None:
         words = "It spins otherwise than its card says."
     elif stays:
-        words = "Nothing to change: it would cost less than its flight manual says."
+        words = "Nothing to change: it would cost less than its card says."
     return SpinBeside(
         len(flown),
         flights,
@@ -327,7 +327,8 @@ def _number(card: Card, key: Key, off: _Off, becomes: float | None, stays: bool)
     the flight manual says."""
     kind, said = KINDS[key], _value(card, key)
     if stays:
-        words = "It would cost less than the flight manual says: the manual's number stays."
+        whose = "the flight manual" if said.source.kind == "flight manual" else "the card"
+        words = f"It would cost less than {whose} says: its number stays."
     elif becomes is None:
         words = "As the card says, as far as can be told."
     else:

@@ -57,10 +57,10 @@ def test_what_must_not_be_is_a_stop_that_says_what_where_and_what_to_do(planning
     person.type("Left seat", "270")
     person.type("Right seat", "255")
     stop(person, "over: take out fuel or baggage")
-    stop(person, "placarded 260 lb")
+    stop(person, "in a seat for 260 lb")
     person.choose("Aircraft", "QX-BRO")
     stop(person, "One-turn spin, left not approved")
-    stop(person, "does not approve this figure. Choose another aircraft or another figure.")
+    stop(person, "It is not among the approved figures on the card of")
     assert not person.button("Brief when the stops are cleared").is_enabled()
 
 

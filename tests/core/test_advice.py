@@ -17,6 +17,7 @@ from keelturn.progress.habits import in_a_row
 from keelturn.recoveries.schools import PRACTICE
 from keelturn.working import given
 from tests.core.test_after_the_flight import attempt, conditions
+from tests.flights import figure
 
 
 def feet(label, value):
@@ -194,6 +195,13 @@ def test_where_nothing_splits_it_the_brief_is_what_it_is_said_against():
     assert found.says.startswith("Begin the recovery sooner. About ")
     where = attempt(start_ft=5000, lowest_ft=3900)
     assert "Note the height at the recovery" in said(where, None, loss_account(where, conditions())).says
+
+
+def test_a_figure_without_a_recovery_is_told_nothing_of_one():
+    looped = attempt(planned=figure("loop").model_dump(), start_ft=5000, recover_ft=4500, lowest_ft=3900)
+    account = loss_account(looped, conditions())
+    assert [line.part for line in account.lines] == ["Technique, not split"]
+    assert said(looped, None, account).says.endswith("what was noted does not say where.")
 
 
 @pytest.mark.parametrize(

@@ -52,7 +52,7 @@ def test_more_turns_and_a_soft_pull_are_told_apart():
         attempt(start_ft=5000, recover_ft=4250, lowest_ft=3300, turns=2.0, most_g=1.8), conditions()
     )
     lines = {line.part: line.height_ft for line in account.lines}
-    assert lines["1 more turns than briefed"] == pytest.approx(290, abs=15)
+    assert lines["1 more turn than briefed"] == pytest.approx(290, abs=15)
     assert lines["Pull 1.8 g, briefed 2.5"] > 100
 
 
@@ -61,7 +61,7 @@ def test_called_late_is_what_the_turns_do_not_explain(turns):
     """The height of a turn too many is counted once, with the turns."""
     before = fly_usual(SPIN, conditions()).before_recovery_ft
     many = loss_account(attempt(start_ft=5000, lowest_ft=3300, turns=turns), conditions())
-    of_turns = sum(line.height_ft for line in many.lines if "turns than briefed" in line.part)
+    of_turns = sum(line.height_ft for line in many.lines if "than briefed" in line.part)
     assert (of_turns > 200) == (turns > 1)
     noted = 5000 - before - of_turns - 120
     account = loss_account(

@@ -151,7 +151,7 @@ def test_the_aircraft_not_approved_for_spins_is_stopped_not_computed():
     found = answer(plan(figure("spin")), card=NO_SPINS)
     assert found.stops >= 1
     assert found.figures == ()
-    assert "does not approve" in verdicts(found, Kind.APPROVED)[0][1]
+    assert "not among the approved" in verdicts(found, Kind.APPROVED)[0][1]
 
 
 def test_fine_checks_are_said_once_for_all_figures():

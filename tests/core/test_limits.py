@@ -193,7 +193,7 @@ def test_a_slow_roll_is_held_against_the_time_inverted_and_a_loop_is_not():
     tight = changed(LIGHT, limits=stated(inverted_s=0.5))
     roll = said(plan(SLOW_ROLL), Kind.NEGATIVE_S, tight)[0]
     assert roll.verdict == Verdict.STOP
-    assert "at negative g; the manual allows 0.5 s" in roll.sentence
+    assert "at negative g; the limit is 0.5 s" in roll.sentence
     assert said(plan(LOOP), Kind.NEGATIVE_S, tight) == []
     assert said(plan(SLOW_ROLL), Kind.NEGATIVE_S, changed(LIGHT, limits=stated(inverted_s=30))) == []
 

@@ -84,7 +84,7 @@ def test_the_aircraft_not_approved_for_spins_stops_the_brief(school, as_):
         {"version": sortie.version, "plan": plan, "aircraft_id": school.no_spins.pk},
     ).json()
     stops = [c for c in found["answer"]["checks"] if c["verdict"] == "stop"]
-    assert any("does not approve" in c["sentence"] for c in stops)
+    assert any("not among the approved" in c["sentence"] for c in stops)
     refused = post(client, f"/api/sorties/{sortie.pk}/stage", {"version": found["version"], "to": "briefed"})
     assert refused.status_code == 422
     assert any("stop" in p["what"] for p in refused.json()["problems"])
