@@ -7,7 +7,7 @@ import math
 from dataclasses import dataclass
 
 from keelturn.aircraft import laws
-from keelturn.aircraft.blanks import known
+from keelturn.aircraft.blanks import value_of
 from keelturn.aircraft.card import Card, ThrustLaw
 from keelturn.document import Wrong
 from keelturn.units import DEG, FPM
@@ -101,9 +101,9 @@ def airframe(card: Card, weight_lb: float, flap: bool = False) -> Airframe:
         law=card.thrust,
         thrust=thrust,
         thrust_slope=fall,
-        roll_left=known(card, "roll.left_deg_s").value * DEG,
-        roll_right=known(card, "roll.right_deg_s").value * DEG,
-        roll_at=card.speed_si(known(card, "roll.at_ias").value),
+        roll_left=value_of(card, "roll.left_deg_s") * DEG,
+        roll_right=value_of(card, "roll.right_deg_s") * DEG,
+        roll_at=card.speed_si(value_of(card, "roll.at_ias")),
     )
 
 

@@ -58,6 +58,12 @@ def known(card: Card, path: Blank) -> Known:
     return Known(usual, low, high, Source("estimated", f"left blank on the card; {how}"), how)
 
 
+def value_of(card: Card, path: Blank) -> float:
+    """The number itself; raises as `known`."""
+    stated: Stated | None = attrgetter(path)(card)
+    return known(card, path).value if stated is None else stated.value
+
+
 def blanks_of(card: Card) -> tuple[Blank, ...]:
     """Those that the owner left blank; of the spin only where the card has a spin section."""
     return tuple(

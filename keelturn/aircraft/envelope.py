@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 
 from keelturn.aircraft.airframe import airframe
-from keelturn.aircraft.blanks import known
+from keelturn.aircraft.blanks import value_of
 from keelturn.aircraft.card import Card
 from keelturn.aircraft.loading import scaled_speed
 
@@ -36,7 +36,7 @@ def envelope(card: Card, weight_lb: float, points: int = 14) -> Envelope:
         + [(fastest, top), (fastest, bottom)]
         + [p for p in lower if p[0] <= fastest]
     )
-    return Envelope(tuple(outline), fastest, known(card, "limits.rolling_g").value, card.speed_unit)
+    return Envelope(tuple(outline), fastest, value_of(card, "limits.rolling_g"), card.speed_unit)
 
 
 def _steps(first: float, last: float, points: int) -> list[float]:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from keelturn.aircraft.blanks import known
+from keelturn.aircraft.blanks import value_of
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.pilots import FIXED
 from keelturn.motion import engine
@@ -84,7 +84,7 @@ def practical_best(state: State, conditions: Conditions, most_g: float | None = 
     """The least height with g while rolling held to the rolling limit. most_g: the pull that was briefed or
     that the aircraft allows; None for the limit of the card."""
     most = conditions.card.limits.most_g.value if most_g is None else most_g
-    return _least(state, conditions, most, min(most, known(conditions.card, "limits.rolling_g").value))
+    return _least(state, conditions, most, min(most, value_of(conditions.card, "limits.rolling_g")))
 
 
 def mathematical_bound(state: State, conditions: Conditions, most_g: float | None = None) -> Best:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from keelturn.aircraft.blanks import known
+from keelturn.aircraft.blanks import value_of
 from keelturn.assess.fit import Fit
 from keelturn.assess.lanes import Control, Lanes, Stretch, Way
 from keelturn.assess.outcome import Became
@@ -143,7 +143,7 @@ def rudder_after_the_turns(evidence: Evidence) -> Value | None:
     if fit is None or not fit.good or not {"call_s", "turn_error"} <= fit.numbers.keys():
         return None
     turn_s = evidence.measured.turn_s or (
-        known(evidence.conditions.card, "spin.turn_s").value if evidence.conditions.card.spin else None
+        value_of(evidence.conditions.card, "spin.turn_s") if evidence.conditions.card.spin else None
     )
     if turn_s is None:
         return None

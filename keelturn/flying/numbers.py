@@ -14,7 +14,7 @@ from keelturn.air import (
     tas_from_eas,
     tropospheric_pressure,
 )
-from keelturn.aircraft.blanks import known
+from keelturn.aircraft.blanks import value_of
 from keelturn.figures.catalogue import figure_of
 from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
@@ -87,7 +87,7 @@ def figure_numbers(
         stated = planned.parameter(name)
         numbers[name] = stated + np.asarray(pilot[ERRORS[name]]) if name in ERRORS else stated
     if "pull_g" in figure.parameters:
-        rolling = known(conditions.card, "limits.rolling_g").value
+        rolling = value_of(conditions.card, "limits.rolling_g")
         if flapped(planned):
             rolling = min(rolling, conditions.card.limits.flap_g.value)
         numbers["rolling_pull_g"] = np.minimum(np.asarray(numbers["pull_g"]), rolling)
@@ -103,7 +103,7 @@ def figure_numbers(
     numbers["delay_s"] = np.asarray(pilot["delay_s"]) + EYES_CLOSED_S * setting(planned, "eyes_closed", 0.0)
     if conditions.card.spool_s is not None:
         numbers["throttle_s"] = np.maximum(np.asarray(pilot["throttle_s"]), conditions.card.spool_s.value)
-    full = known(conditions.card, "roll.left_deg_s" if planned.side == "left" else "roll.right_deg_s").value
+    full = value_of(conditions.card, "roll.left_deg_s" if planned.side == "left" else "roll.right_deg_s")
     numbers["slow_share"], numbers["barrel_share"] = (
         min(0.95, FIXED[name] / full) for name in ("slow_deg_s", "barrel_deg_s")
     )

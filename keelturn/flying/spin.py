@@ -11,7 +11,7 @@ from cachetools import LRUCache, cached
 
 from keelturn.air import RHO0, DayAir
 from keelturn.aircraft.airframe import Airframe, airframe
-from keelturn.aircraft.blanks import FALLS, blanks_of, known
+from keelturn.aircraft.blanks import FALLS, blanks_of, known, value_of
 from keelturn.aircraft.card import Card, SpinKind, SpinVariant
 from keelturn.document import Wrong
 from keelturn.motion.legs import Floats
@@ -83,11 +83,11 @@ def said_by(card: Card, left: bool = False) -> SpinFigures:
     spin = card.spin
     if spin is None:
         raise Wrong(("spin", "this card has no spin section", "Fill it in, or leave spins out."))
-    wilder = known(card, "spin.left_factor").value if left else 1.0
+    wilder = value_of(card, "spin.left_factor") if left else 1.0
     return SpinFigures(
         spin.one_turn_ft.value * wilder,
-        known(card, "spin.further_turn_ft").value * wilder,
-        known(card, "spin.turn_s").value,
+        value_of(card, "spin.further_turn_ft") * wilder,
+        value_of(card, "spin.turn_s"),
         spin.recovery_turns.value,
         math.nan if spin.path_down_deg is None else spin.path_down_deg.value,
     )
@@ -99,7 +99,7 @@ def calibrate(card: Card, like: SpinCharacter | None = None) -> SpinCharacter:
     said = said_by(card)
     assert card.spin is not None
     frame = airframe(card, card.speeds.reference_lb.value)
-    at_ft, left_factor = known(card, "spin.at_ft").value, known(card, "spin.left_factor").value
+    at_ft, left_factor = value_of(card, "spin.at_ft"), value_of(card, "spin.left_factor")
     loose = [path.removeprefix("spin.") for path in blanks_of(card)]
     sides: list[Mapping[SpinKind, Spinner]] = []
     for left in (False, True):
@@ -139,7 +139,7 @@ def _of_kind(kind: SpinKind, upright: Spinner, card: Card, frame: Airframe) -> S
         ),
         recovery_turns=stated_recovery_turns(card, kind),
     )
-    fitted = calibrated(asked, frame, known(card, "spin.at_ft").value, card.spin.mass, ("one_turn_ft",))
+    fitted = calibrated(asked, frame, value_of(card, "spin.at_ft"), card.spin.mass, ("one_turn_ft",))
     return replace(fitted, power_lifts=0.0, aileron_lifts=0.0)
 
 

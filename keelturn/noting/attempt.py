@@ -81,7 +81,7 @@ class Attempt(Document):
     turns: float | None = told("Turns", "", None, ge=0, le=20)
     most_g: float | None = told("Most g", "", None, ge=-10, le=12)
     rolling_g: float | None = told("Rolling g", "", None, ge=-10, le=12)
-    fastest_ias: float | None = told("Top speed", SPEED, None, ge=0, le=500)
+    fastest_ias: float | None = told("Fastest", SPEED, None, ge=0, le=500)
     feel: int | None = told("Feel", "", None, ge=0, le=10)
     flown_by: FlownBy = told("Who flew", "", FlownBy.WITH_TALK, hidden=True)
     faults: tuple[str, ...] = told("Faults", "", ())

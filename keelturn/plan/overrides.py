@@ -4,19 +4,26 @@ no more (common practice, no published source)."""
 from collections.abc import Sequence
 from dataclasses import replace
 from datetime import datetime
+from zlib import crc32
 
-from keelturn.margins.checks import WORST_FIRST, Check, Verdict
+from keelturn.margins.checks import WORST_FIRST, Check, Kind, Verdict
 from keelturn.plan.document import Override
 
 
 def holds(override: Override, check: Check) -> bool:
     """Whether it covers this stop: the same stop by name, and not further beyond the limit than it was; where
-    nothing measures how far, the same number that decides."""
+    nothing measures how far, the same that decides."""
     if (check.verdict, check.id, check.title) != (Verdict.STOP, override.check, override.title):
         return False
     if check.room < 0.0:
         return override.room is not None and check.room >= override.room
-    return override.number == check.deciding.shown
+    return override.number == _decides(check)
+
+
+def _decides(check: Check) -> str:
+    """The number that decides; of what is missing before a lesson, which things are as well as how many."""
+    which = f" {crc32(check.sentence.encode()):08x}" if check.kind == Kind.BEFORE else ""
+    return f"{check.deciding.shown}{which}"
 
 
 def overridden(checks: Sequence[Check], overrides: Sequence[Override]) -> tuple[Check, ...]:
@@ -39,14 +46,14 @@ def given_for(override: Override, checks: Sequence[Check], by: str, at: datetime
     if stop.room < 0.0:
         another = override.room is not None and stop.room < override.room
     else:
-        another = override.number not in ("", stop.deciding.shown)
+        another = override.number not in ("", stop.deciding.shown, _decides(stop))
     if another:
         return None
     written = {
         "by": by,
         "at": at,
         "title": stop.title,
-        "number": stop.deciding.shown,
+        "number": _decides(stop),
         "room": stop.room,
         "spare": stop.spare,
     }

@@ -2,14 +2,14 @@
 it."""
 
 from dataclasses import replace
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 
 import pytest
 
 from keelturn.document import Standard
 from keelturn.margins.checks import Kind, Verdict
 from keelturn.plan.document import Override
-from keelturn.plan.overrides import overridden
+from keelturn.plan.overrides import given_for, overridden
 from keelturn.plan.sequence import compute_plan
 from keelturn.progress.before import Known, missing_before
 from keelturn.school.before import BeforeALesson, Missing
@@ -99,11 +99,12 @@ def test_the_chief_decides_what_each_becomes(says, verdict):
 
 
 def test_an_override_holds_for_what_was_missing_and_no_more():
-    given = Override(check="before_ground", reason="Done elsewhere last week", by="Bo", title=GROUND.title)
-    given = given.model_copy(update={"number": checks("stop").deciding.shown})
+    asked = Override(check="before_ground", reason="Done elsewhere last week")
+    given = given_for(asked, [checks("stop")], "Bo", datetime(2026, 3, 1, tzinfo=UTC))
     assert checks("stop", overrides=[given]).overridden
     assert checks("stop", replace(GROUND, number=3.0), [given]).overridden is None
-    # Nor for another lesson that lacks as many.
+    # Nor for as many others, nor for another lesson that lacks as many.
+    assert checks("stop", replace(GROUND, words="Not done: that."), [given]).overridden is None
     other = replace(GROUND, title=missing("spins", ground={})["ground"].title)
     assert checks("stop", other, [given]).overridden is None
 

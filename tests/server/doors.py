@@ -46,6 +46,7 @@ DOORS = {
     ("GET", "/api/catalogue"): ALL,
     ("GET", "/api/forms"): ALL,
     ("GET", "/api/aircraft"): ALL,
+    ("GET", "/api/aircraft/{aircraft_id}/blanks"): ALL,
     ("GET", "/api/aircraft/{aircraft_id}/spins"): CHIEF_ONLY,
     ("GET", "/api/places"): ALL,
     ("GET", "/api/standards"): ALL,

@@ -3449,7 +3449,7 @@ export interface components {
             most_g?: number | null;
             /** Rolling g */
             rolling_g?: number | null;
-            /** Top speed */
+            /** Fastest */
             fastest_ias?: number | null;
             /** Feel */
             feel?: number | null;
@@ -6896,7 +6896,7 @@ export interface components {
         };
         /**
          * BlankCost
-         * @description adds: to the lowest start of the approved figure that it adds most to, '50 ft'; empty, as that figure is,
+         * @description adds: to the lowest start of the approved figure that it adds most to, '50 ft'; empty, as figure is,
          *     where it adds nothing to any.
          */
         BlankCost: {

@@ -10,7 +10,7 @@ export const LABELS: Record<string, string> = {
   turns: "Turns",
   most_g: "Most g",
   rolling_g: "Rolling g",
-  fastest_ias: "Top speed",
+  fastest_ias: "Fastest",
   feel: "Feel",
   flown_by: "Who flew",
   outcome: "What became of it",

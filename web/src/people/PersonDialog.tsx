@@ -88,6 +88,7 @@ export function PersonDialog({ person, onClose, onLink }: Props) {
           <NumberField
             label="Weight with clothes"
             unit="lb"
+            placeholder="missing"
             value={weight_lb}
             onValue={(value) => put({ weight_lb: value })}
           />

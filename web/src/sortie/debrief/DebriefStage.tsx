@@ -298,7 +298,7 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                     ["Turns", "turns"],
                     ["Most g", "most_g"],
                     ["Rolling g", "rolling_g"],
-                    ["Top speed", "fastest_ias"],
+                    ["Fastest", "fastest_ias"],
                   ] as const
                 ).map(([words, name]) => (
                   <NumberField
