@@ -47,8 +47,8 @@ def test_what_must_not_be_is_a_stop_that_says_what_where_and_what_to_do(planning
     person.type("Entry, kt", "190")
     stop(person, "Enters at 190 kt; Vne is 172 kt.")
     person.type("Start, ft", "3200")
-    stop(person, "ends below the floor")
-    person.sees("Starts at 3,200 ft; the lowest start that keeps the floor 19 times in 20 is")
+    stop(person, "no height for the instructor's recovery")
+    person.sees("Starts at 3,200 ft; the lowest start that leaves the instructor's recovery above the floor")
     person.press("Place")
     person.type("My own floor", "1200")
     stop(person, "under the regulation's 1,510 ft. Raise it")
@@ -122,7 +122,7 @@ def test_a_verdict_is_never_older_than_what_it_judges(planning):
         person.sees("Offline: kept here, not sent")
     finally:
         network(person, on=True)
-    stop(person, "ends below the floor")
+    stop(person, "no height for the instructor's recovery")
     person.does_not_see("of an earlier draft")
     person.stored()
     assert stored(person, number)["plan"]["figures"][0]["start_ft"] == 3100
