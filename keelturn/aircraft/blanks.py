@@ -1,8 +1,8 @@
 """Numbers that handbooks often do not print and that an owner may leave blank: each is estimated from the
 rest of the card, as a range that 9 in 10 aircraft are taken to lie within.
 
-The ranges: common practice, no published source, unless said at the number. Two stated cards of the demo lie
-inside all of them (tests/core/test_blanks.py)."""
+The ranges: common practice, no published source, unless said at the number. The cards of the tests lie inside
+all of them (tests/core/test_blanks.py)."""
 
 import math
 from collections.abc import Callable, Mapping

@@ -1,7 +1,7 @@
 """What each number that an aircraft card leaves blank adds to the lowest starts, for whoever could fill it
 in: on a standard day over ground at sea level, at the card's weight."""
 
-from collections.abc import Iterator
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from keelturn.aircraft.blanks import Blank, EstimateLine, blanks_of, estimate_line
@@ -12,7 +12,7 @@ from keelturn.figures.planned import PlannedFigure
 from keelturn.flying.conditions import Conditions
 from keelturn.flying.costs import fly_usual
 from keelturn.margins.spread import Spread, spread_of
-from keelturn.margins.unsure import IN_100, without_unsure
+from keelturn.margins.unsure import IN_100, unsure_of, without_unsure
 from keelturn.school.place import Place
 from keelturn.school.standards import Standards
 from keelturn.weather.day import STANDARD_C, STANDARD_QNH_HPA, Day
@@ -20,6 +20,9 @@ from keelturn.working import in_words
 
 # Figures are begun there: what blank numbers add changes little with it.
 START_FT, TOP_FT = 6000.0, 10000.0
+# Of the figures whose loss a number moves most, so many are looked at: the lowest start of one may go by the
+# instructor's recovery, which it leaves as it is.
+LOOKED_AT = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,11 +38,14 @@ class BlankCost:
 def blank_costs(card: Card, standards: Standards) -> tuple[BlankCost, ...]:
     """Of each blank number, the dearest first; empty where none is."""
     blanks = blanks_of(card)
-    found: dict[Blank, tuple[float, str]] = dict.fromkeys(blanks, (0.0, ""))
-    for planned, likely_ft, spread in _spreads(card, standards) if blanks else ():
-        for path in blanks:
-            more_ft = _start(likely_ft, spread) - _start(likely_ft, spread, without=path)
-            found[path] = max(found[path], (more_ft, planned.title))
+    found = dict.fromkeys(blanks, (0.0, ""))
+    if blanks:
+        conditions = standard_conditions(card, standards)
+        for path, moved in _moved(card, conditions).items():
+            for _, planned in sorted(moved, key=lambda one: -one[0])[:LOOKED_AT]:
+                likely_ft, spread = fly_usual(planned, conditions).deepest_ft, spread_of(planned, conditions)
+                more_ft = _start(likely_ft, spread) - _start(likely_ft, spread, without=path)
+                found[path] = max(found[path], (more_ft, planned.title))
     costs = []
     for path, (adds_ft, figure) in sorted(found.items(), key=lambda one: -one[1][0]):
         said = (in_words(adds_ft, "ft", "up"), figure) if adds_ft >= 1.0 else ("", "")
@@ -47,17 +53,20 @@ def blank_costs(card: Card, standards: Standards) -> tuple[BlankCost, ...]:
     return tuple(costs)
 
 
-def _spreads(card: Card, standards: Standards) -> Iterator[tuple[PlannedFigure, float, Spread]]:
-    """Each approved figure to each side, with what the usual student loses; those left out that this aircraft
-    cannot fly."""
-    conditions = standard_conditions(card, standards)
+def _moved(card: Card, conditions: Conditions) -> Mapping[Blank, list[tuple[float, PlannedFigure]]]:
+    """By each number, the approved figures whose loss it moves, and by how much (ft); those left out that
+    this aircraft cannot fly."""
+    found: dict[Blank, list[tuple[float, PlannedFigure]]] = {}
     for key in card.approved:
         for side in ("left", "right") if BY_KEY[key].has_sides else ("right",):
             planned = PlannedFigure(id="blank", key=key, side=side, start_ft=START_FT)
             try:
-                yield planned, fly_usual(planned, conditions).deepest_ft, spread_of(planned, conditions)
+                parts = unsure_of(planned, conditions, "student")
             except ValueError:
                 continue
+            for one in parts:
+                found.setdefault(one.path, []).append((one.lost_ft, planned))
+    return found
 
 
 def _start(likely_ft: float, spread: Spread, without: Blank | None = None) -> float:

@@ -107,7 +107,8 @@ def type_card(person):
     # Nobody said where they are from.
     assert kept["speeds"]["stall_ias"]["source"] == "not given"
     person.sees("numbers have no source yet")
-    person.sees("Of the approved figure that it adds most to")
+    person.sees("Left blank on the card")
+    person.sees("as aircraft of the aerobatic category roll")
 
 
 def type_what_was_blank(person):
