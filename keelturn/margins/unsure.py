@@ -40,6 +40,8 @@ def unsure_of(planned: PlannedFigure, conditions: Conditions, who: Who) -> tuple
     blanks = blanks_of(conditions.card)
     if figure_of(planned.key).spin is None:
         blanks = tuple(path for path in blanks if not path.startswith("spin."))
+    if planned.side == "right":
+        blanks = tuple(path for path in blanks if path != "spin.left_factor")
     if not blanks:
         return ()
     as_estimated = _losses(planned, conditions, who)

@@ -89,6 +89,13 @@ def test_a_blank_number_is_flown_at_both_ends_and_the_dearer_counts(key, blank):
     assert found.lost_ft > 15
 
 
+def test_left_against_right_leaves_nothing_open_to_the_right():
+    c = conditions(card=left_blank(cards.LIGHT, "spin.left_factor"))
+    assert unsure_of(figure("spin", side="right"), c, "student") == ()
+    (found,) = unsure_of(figure("spin", side="left"), c, "student")
+    assert found.lost_ft > 20
+
+
 def test_nothing_is_unsure_of_a_card_that_states_all():
     for who in ("student", "instructor"):
         assert unsure_of(figure("spin"), conditions(), who) == ()
