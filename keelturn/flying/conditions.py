@@ -152,7 +152,6 @@ class Conditions:
         """Everything that a pilot's flight depends on besides the figure."""
         return (
             self._asked_of_all,
-            None if self.spin_like is None else repr(self.spin_like.given),
             self.weight_lb,
             self.day.pressure_hpa,
             self.day.air_c,

@@ -176,8 +176,8 @@ def stated_recovery_turns(card: Card, kind: SpinKind) -> float:
     return upright if own is None else max(upright, own.value)
 
 
-def _what_spins(card: Card, like: SpinCharacter | None = None) -> tuple[str, str]:
-    return card.model_dump_json(exclude={"limits", "roll"}), "" if like is None else repr(like.given)
+def _what_spins(card: Card, like: SpinCharacter | None = None) -> str:
+    return card.model_dump_json(exclude={"limits", "roll"})
 
 
 # Once for each card: it takes longer than a figure.
