@@ -110,7 +110,8 @@ def figure_numbers(
     # Power with the nose well down only adds to the dive.
     begins = look_up(figure.begin.path_deg, numbers)
     numbers["recovery_power"] = 0.0 if np.max(begins) < -20.0 else 1.0
-    numbers["level_power"] = level_power(planned, conditions, entry_speed(planned, conditions).value, start_m)
+    ias = numbers["entry_ias"] = entry_speed(planned, conditions).value
+    numbers["level_power"] = level_power(planned, conditions, ias, start_m)
     return numbers
 
 
@@ -125,11 +126,11 @@ def level_power(planned: PlannedFigure, conditions: Conditions, ias: float, heig
 def entry_tas(
     planned: PlannedFigure, conditions: Conditions, numbers: Numbers, start_m: float
 ) -> "float | Floats":
-    """TAS (m/s) in which the legs begin. A number "entry_tas" given from outside wins; near the stall the
+    """TAS (m/s) in which the legs begin; numbers: of figure_numbers. A number "entry_tas" given from outside wins; near the stall the
     aircraft sets it."""
     if "entry_tas" in numbers:
         return numbers["entry_tas"]
-    ias = entry_speed(planned, conditions).value
+    ias = float(numbers["entry_ias"])
     tas = tas_at(conditions, ias, start_m)
     if at_the_stall(planned.key):
         return tas

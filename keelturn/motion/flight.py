@@ -64,20 +64,15 @@ def textbook_body() -> Floats:
 
 def begin(start: Start, pilots: int) -> Held:
     """The states of a start, for each pilot."""
-    path, bank, heading = (np.broadcast_to(a, pilots) for a in (start.path, start.bank, start.heading))
     states = np.zeros((pilots, eq.STATES))
     states[:, eq.V], states[:, eq.UP] = start.tas, start.height
-    east, north = np.sin(heading), np.cos(heading)
-    flat, up = np.cos(path), np.sin(path)
+    east, north = np.sin(start.heading), np.cos(start.heading)
+    flat, up = np.cos(start.path), np.sin(start.path)
     states[:, eq.UX], states[:, eq.UY], states[:, eq.UZ] = flat * east, flat * north, up
-    c, s = np.cos(bank), np.sin(bank)
+    c, s = np.cos(start.bank), np.sin(start.bank)
     states[:, eq.LX], states[:, eq.LY] = -c * up * east + s * north, -c * up * north - s * east
     states[:, eq.LZ] = c * flat
-    g, throttle = (
-        np.ascontiguousarray(np.broadcast_to(a, pilots).astype(float))
-        for a in (np.asarray(start.g), np.asarray(start.throttle))
-    )
-    return Held(states, g, throttle)
+    return Held(states, *(np.full(pilots, a, float) for a in (start.g, start.throttle)))
 
 
 def fly_one(

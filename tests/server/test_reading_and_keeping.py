@@ -5,7 +5,7 @@ from copy import deepcopy
 import pytest
 
 from server.school.models import Aircraft, Change, Place, SchoolStandards
-from tests.cards import changed
+from tests.cards import changed, left_blank
 from tests.server.conftest import post, put
 
 
@@ -214,3 +214,19 @@ def test_spins_approved_without_their_section_are_refused_where_the_card_is_edit
     body = {"version": 1, "registration": "QX-TST", "card": card, "parachutes_packed_on": None}
     problems = put(as_("chief"), f"/api/aircraft/{school.aircraft.pk}", body).json()["problems"]
     assert [p["where"] for p in problems] == ["card.spin"]
+
+
+def test_what_blank_numbers_cost_is_told_until_they_are_stated(school, as_):
+    stated, door = school.aircraft.card, f"/api/aircraft/{school.aircraft.pk}/blanks"
+    assert as_("ana").get(door).json() == {"costs": []}
+    school.aircraft.card = left_blank(stated, "spin.turn_s", "spin.further_turn_ft")
+    school.aircraft.save()
+    first, second = as_("ana").get(door).json()["costs"]
+    assert {first["number"]["path"], second["number"]["path"]} == {"spin.turn_s", "spin.further_turn_ft"}
+    feet = [int(one["adds"].removesuffix(" ft") or 0) for one in (first, second)]
+    assert feet[0] >= feet[1] and feet[0] > 0
+    assert "pin" in first["figure"]
+    school.aircraft.card = left_blank(stated, "spin.turn_s")
+    school.aircraft.save()
+    (left,) = as_("ana").get(door).json()["costs"]
+    assert left["number"]["path"] == "spin.turn_s"
