@@ -40,7 +40,7 @@ const BriefStage = lazily(() => import("./brief/BriefStage"), "the brief");
 const FlyStage = lazily(() => import("./fly/FlyStage"), "the page for the flight");
 const DebriefStage = lazily(() => import("./debrief/DebriefStage"), "the debrief");
 const SignStage = lazily(() => import("./sign/SignStage"), "the page to sign");
-/** All of a sortie is there once it is open, whatever becomes of the network. */
+/** Fetched while the sortie is: all of it is there once it is open, whatever becomes of the network. */
 const STAGE_PARTS = [BriefStage, FlyStage, DebriefStage, SignStage];
 
 const OPENS_AT: Record<Stage, StageName> = {
@@ -57,6 +57,7 @@ const STALE_WORDS: Record<Stale, string> = {
 };
 export default function SortiePage() {
   const id = Number(useParams().id);
+  useEffect(() => STAGE_PARTS.forEach((part) => void part.load()), []);
   const found = api.useQuery(
     "get",
     "/api/sorties/{sortie_id}",
@@ -79,7 +80,6 @@ function OneSortie({ first }: { first: Sortie }) {
   const { sortie, draft } = work;
   const { typed, tell } = useTyping();
   useTitle(`${STAGE_WORDS[stage]}: ${sortie.lesson_name}, ${sortie.student}`);
-  useEffect(() => STAGE_PARTS.forEach((part) => void part.load()), []);
   const heading = useRef<HTMLHeadingElement>(null);
   const [chosen, select] = useState<string | null>(null);
   const ids = draft.plan.figures.map((f) => f.id);
