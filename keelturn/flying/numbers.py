@@ -126,8 +126,8 @@ def level_power(planned: PlannedFigure, conditions: Conditions, ias: float, heig
 def entry_tas(
     planned: PlannedFigure, conditions: Conditions, numbers: Numbers, start_m: float
 ) -> "float | Floats":
-    """TAS (m/s) in which the legs begin; numbers: of figure_numbers. A number "entry_tas" given from outside wins; near the stall the
-    aircraft sets it."""
+    """TAS (m/s) in which the legs begin. numbers: of figure_numbers; an "entry_tas" given from outside wins;
+    near the stall the aircraft sets it."""
     if "entry_tas" in numbers:
         return numbers["entry_tas"]
     ias = float(numbers["entry_ias"])
