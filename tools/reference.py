@@ -9,6 +9,7 @@ from scipy.integrate import solve_ivp
 
 from keelturn.motion import engine
 from keelturn.motion import equations as eq
+from keelturn.motion.ends import next_corner
 from keelturn.motion.flight import Held
 from keelturn.motion.legs import Floats
 
@@ -84,7 +85,7 @@ def _corners(
         last = abs(at[eq.AT_ROLL]) / leg[eq.ROLL_ACC]
     corners, t = [last], 0.0
     while t < last:
-        t = float(eq.next_corner(tuple(y[: eq.STATES]), t, leg, at, body))
+        t = float(next_corner(tuple(y[: eq.STATES]), t, leg, at, body))
         if t < last and not math.isinf(t):
             corners.append(t)
     return sorted(corners)

@@ -110,7 +110,8 @@ def figure_numbers(
     # Power with the nose well down only adds to the dive.
     begins = look_up(figure.begin.path_deg, numbers)
     numbers["recovery_power"] = 0.0 if np.max(begins) < -20.0 else 1.0
-    ias = numbers["entry_ias"] = entry_speed(planned, conditions).value
+    ias = entry_speed(planned, conditions).value
+    numbers["entry_ias"] = ias
     numbers["level_power"] = level_power(planned, conditions, ias, start_m)
     return numbers
 

@@ -7,6 +7,7 @@ import numpy as np
 from numba.np.unsafe.ndarray import to_fixed_tuple
 
 from keelturn.compiling import compiled, inlined
+from keelturn.motion.ends import counted, next_corner, to_go
 from keelturn.motion.equations import (
     AROUND,
     BANK,
@@ -52,13 +53,10 @@ from keelturn.motion.equations import (
     V,
     bank_of,
     controls,
-    counted,
     density_ratio,
     density_slope,
     loop_angle_of,
-    next_corner,
     rates,
-    to_go,
 )
 
 # Columns of a trace row

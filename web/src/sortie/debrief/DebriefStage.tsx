@@ -1,14 +1,15 @@
-import { Box, Button, ButtonBase, TextField, Typography } from "@mui/material";
+import { Box, Button, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Attempt, FigureFound } from "../../api/types";
 import { useCommands } from "../../frame/commands";
-import { heightLost } from "../Went";
+import { AsNoted } from "./AsNoted";
 import { foundIn, recordingOf } from "./AttemptTrace";
-import { Became, became } from "./Became";
+import { Became } from "./Became";
 import { Beside } from "./Beside";
 import { FaultTicks } from "./FaultTicks";
 import { Findings } from "./Findings";
 import { FlownAgain, useReplay } from "./FlownAgain";
+import { FlownList } from "./FlownList";
 import { GradeChoice, gradesFor } from "./GradeChoice";
 import { MovingOnStrip } from "./Moving";
 import { OwnView } from "./OwnView";
@@ -17,7 +18,7 @@ import { SayOneThing } from "./SayOneThing";
 import { WhereItWent } from "./WhereItWent";
 import { ShapeFlown } from "../../charts/ShapeFlown";
 import { HeightStrip } from "../../strip/HeightStrip";
-import { narrow, tokens } from "../../theme";
+import { tokens } from "../../theme";
 import type { Edits } from "../../notes/entry";
 import { useCatalogue, useLook, useRecordings } from "../../api/questions";
 import { useBounds } from "../../forms/bounds";
@@ -44,16 +45,6 @@ const styles = {
     overflow: { xs: "visible", md: "auto" },
     borderRight: { md: `1px solid ${tokens.hairline}` },
   },
-  list: { listStyle: "none", p: 0, m: 0, display: "grid", gap: 0.75 },
-  name: { fontWeight: 660, fontSize: 14, lineHeight: 1.2 },
-  lost: { ...narrow, fontWeight: 680, fontSize: 14 },
-  by: {
-    gridColumn: "2 / -1",
-    fontSize: 12.5,
-    color: tokens.slate,
-    display: "flex",
-    justifyContent: "space-between",
-  },
   middle: {
     p: 1.5,
     minWidth: 0,
@@ -74,11 +65,7 @@ const styles = {
     overflow: { xs: "visible", md: "auto", lg: "hidden" },
   },
   wide: { gridColumn: "1 / -1", minWidth: 0, display: "grid" },
-  heights: { display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1 },
 } as const;
-
-/** Of the arrow keys in a number; heights by twenty feet. */
-const STEPS: Record<string, number> = { turns: 0.5, most_g: 0.1, rolling_g: 0.1, fastest_ias: 1 };
 
 /** On the ground again: flown against planned, where the height went, one thing to say. */
 export default function DebriefStage({ work, select, move }: StageProps) {
@@ -97,7 +84,6 @@ export default function DebriefStage({ work, select, move }: StageProps) {
   const saved = sortie.attempts.find((a) => a.id === attempt?.id);
   const look = useLook(sortie.id, saved?.id, stampOf(saved, found));
   const technique = look.data?.technique;
-  const wrong = (attempt && sortie.doubts[attempt.id]) ?? [];
   const edit = (edits: Edits) => attempt && note(attempt, edits);
   const step = (by: number) => {
     const next = attempts[attempts.findIndex((a) => a.id === attempt?.id) + by];
@@ -127,46 +113,15 @@ export default function DebriefStage({ work, select, move }: StageProps) {
             Nothing has been noted yet. Note the heights in Fly.
           </Typography>
         )}
-        <Box component="ol" sx={styles.list}>
-          {attempts.map((a, i) => (
-            <Box component="li" key={a.id}>
-              <ButtonBase
-                data-print
-                aria-current={a.id === attempt?.id || undefined}
-                onClick={() => {
-                  setChosen(a.id);
-                  select(a.planned.id);
-                }}
-                sx={{
-                  width: "100%",
-                  textAlign: "left",
-                  bgcolor: tokens.sheet,
-                  border: `${a.id === attempt?.id ? 2 : 1}px solid ${a.id === attempt?.id ? tokens.plan : tokens.hairline}`,
-                  borderRadius: 1,
-                  px: 1,
-                  py: 0.7,
-                  display: "grid",
-                  gridTemplateColumns: "18px 1fr auto",
-                  columnGap: 0.75,
-                }}
-              >
-                <Box component="span" sx={{ color: tokens.plan, fontWeight: 720 }}>
-                  {i + 1}
-                </Box>
-                <Box component="span" sx={styles.name}>
-                  {titleOf(a)}
-                </Box>
-                <Box component="span" sx={styles.lost}>
-                  {heightLost(a)}
-                </Box>
-                <Box component="span" sx={styles.by}>
-                  <span>{a.flown_by}</span>
-                  <span>{became(a) || (a.grade ?? "not graded")}</span>
-                </Box>
-              </ButtonBase>
-            </Box>
-          ))}
-        </Box>
+        <FlownList
+          attempts={attempts}
+          chosen={attempt?.id}
+          titleOf={titleOf}
+          onChoose={(a) => {
+            setChosen(a.id);
+            select(a.planned.id);
+          }}
+        />
         <Recordings work={work} />
       </Box>
       <Box sx={found ? { ...styles.middle, ...styles.traced } : styles.middle}>
@@ -284,47 +239,12 @@ export default function DebriefStage({ work, select, move }: StageProps) {
                 edit={edit}
               />
             )}
-            <Box>
-              <Typography variant="h2" component="h3" sx={{ mb: 0.8 }}>
-                As noted
-              </Typography>
-              <Box key={attempt.id} sx={styles.heights}>
-                {(
-                  [
-                    ["Start", "start_ft"],
-                    ["Recover", "recover_ft"],
-                    ["Lowest", "lowest_ft"],
-                    ["Level", "level_ft"],
-                    ["Turns", "turns"],
-                    ["Most g", "most_g"],
-                    ["Rolling g", "rolling_g"],
-                    ["Fastest", "fastest_ias"],
-                  ] as const
-                ).map(([words, name]) => (
-                  <NumberField
-                    key={name}
-                    label={words}
-                    {...bounds(name)}
-                    doubt={wrong.some((p) => p.where === name) ? `doubt-${name}` : undefined}
-                    value={attempt[name] ?? null}
-                    optional
-                    step={STEPS[name] ?? 20}
-                    disabled={!editable}
-                    onValue={(v) => edit({ [name]: v })}
-                  />
-                ))}
-              </Box>
-              {wrong.map((p) => (
-                <Typography
-                  key={p.where}
-                  id={`doubt-${p.where}`}
-                  color="error"
-                  sx={{ fontSize: 14, mt: 0.6 }}
-                >
-                  {p.place}: {p.what}. {p.do}
-                </Typography>
-              ))}
-            </Box>
+            <AsNoted
+              attempt={attempt}
+              doubts={sortie.doubts[attempt.id] ?? []}
+              editable={editable}
+              edit={edit}
+            />
             <Beside attempt={attempt} editable={editable} edit={edit} />
             <Became
               attempt={attempt}

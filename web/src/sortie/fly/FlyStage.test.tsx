@@ -1,90 +1,8 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import {
-  act,
-  cleanup,
-  createEvent,
-  fireEvent,
-  render,
-  screen,
-  waitFor,
-  within,
-} from "@testing-library/react";
+import { act, cleanup, createEvent, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { useEffect } from "react";
-import type { Attempt, Entry, PlanAnswer, Sortie } from "../../api/types";
 import { answer, figureAnswer, planned, sortie } from "../../fixtures";
 import { NoteStore, storeOf } from "../../notes/store";
-import { useSortie } from "../useSortie";
-import FlyStage from "./FlyStage";
-
-const line = (
-  kind: "floor" | "take-over height" | "feel",
-  of: "height" | "recover" | "feel",
-  limit: number,
-) => ({
-  kind,
-  of,
-  side: "below" as const,
-  limit: answer(kind, limit),
-  words: `Below ${kind}`,
-  do: "Climb.",
-});
-const FLIGHT: PlanAnswer["flight"] = {
-  fuel_usgal: Array.from({ length: 181 }, () => 19),
-  reserve_at_min: 90,
-  light_ends: null,
-  climb_min: [
-    [0, 0],
-    [7000, 9],
-  ],
-  lookout_min: 0.75,
-  comfort_limit: 99,
-  lines: [line("feel", "feel", 5)],
-  figures: [
-    {
-      id: "f1",
-      other_side: "Spin f1, right",
-      lines: [line("take-over height", "recover", 3700), line("floor", "height", 3000)],
-      then: [{ id: "f1", minutes: 1, comfort: 1 }],
-    },
-    { id: "f2", other_side: null, lines: [], then: [] },
-  ],
-};
-function briefed(over: Partial<Sortie> = {}) {
-  const made = sortie({ stage: "briefed", ...over });
-  return { ...made, answer: { ...made.answer, flight: FLIGHT } };
-}
-
-/** Somebody else each time: nobody finds what another noted. */
-let person = 1000;
-let entries: readonly Entry[] = [];
-let attempts: Attempt[] = [];
-const landed = vi.fn();
-
-function Flying({ first }: { first: Sortie }) {
-  const work = useSortie(first, "fly", person);
-  useEffect(() => {
-    entries = work.notes.entries;
-    attempts = work.notes.attempts;
-  });
-  return <FlyStage work={work} selected={null} select={() => undefined} go={() => undefined} move={landed} />;
-}
-function fly(first: Sortie = briefed()) {
-  vi.stubGlobal("fetch", () => new Promise(() => undefined));
-  person += 1;
-  render(
-    <QueryClientProvider client={new QueryClient()}>
-      <Flying first={first} />
-    </QueryClientProvider>,
-  );
-}
-/** The big key, which has the name of its height. */
-const key = (name: string) => screen.getByRole("button", { name: new RegExp(`^${name} \\d`) });
-const press = (name: RegExp | string) => userEvent.click(screen.getByRole("button", { name }));
-/** An event at so many milliseconds. */
-const later = (event: Event, ms: number) => Object.defineProperty(event, "timeStamp", { value: ms });
-/** Longer than a thumb bounces. */
-const breath = () => vi.advanceTimersByTime(310);
+import { attempts, breath, briefed, entries, fly, key, later, person, press } from "./flying.fixtures";
 
 beforeEach(() => {
   // The clock by which a bounce is known; what is typed takes its own time.
@@ -320,60 +238,6 @@ describe("What is accepted as the key offers it", () => {
     await userEvent.click(key("Recover"));
     expect(attempts[0]?.offered).toEqual(["start_ft"]);
     expect(attempts[0]?.recover_ft).toBe(4580);
-  });
-});
-
-describe("After landing", () => {
-  const row = (name: string) => within(screen.getByRole("region", { name }));
-  async function land() {
-    await press("List");
-    await press(/^Landed/);
-  }
-
-  it("offers what the plan has for what is missing, and takes it only when it is said", async () => {
-    fly();
-    await userEvent.click(key("At the gate"));
-    await land();
-    expect(screen.getByRole("heading", { name: "Heights missing in 2 of 2" })).toBeVisible();
-    const lowest = row("Spin f1").getByRole("textbox", { name: "Spin f1: Lowest" });
-    expect(lowest).toHaveValue("");
-    expect(lowest).toHaveAttribute("placeholder", "4000?");
-    await userEvent.type(lowest, "3900");
-    await userEvent.tab();
-    expect(attempts[0]).toMatchObject({ start_ft: 5000, recover_ft: null, lowest_ft: 3900, level_ft: null });
-    await userEvent.click(row("Spin f1").getByRole("button", { name: "As planned" }));
-    expect(attempts[0]).toMatchObject({ start_ft: 5000, recover_ft: 4600, lowest_ft: 3900, level_ft: 3900 });
-    // What was typed was read off; the rest is the plan's.
-    expect(new Set(attempts[0]?.offered)).toEqual(new Set(["start_ft", "recover_ft", "level_ft"]));
-    expect(screen.getByRole("heading", { name: "Heights missing in 1 of 2" })).toBeVisible();
-    await userEvent.click(row("Spin f2").getByRole("button", { name: "Not flown" }));
-    expect(attempts[1]).toMatchObject({ skipped: true, start_ft: null });
-    expect(screen.getByRole("heading", { name: "All heights are noted" })).toBeVisible();
-  });
-  it("has every go at a figure in a row of its own", async () => {
-    fly();
-    await userEvent.click(key("At the gate"));
-    await press("Again");
-    breath();
-    await userEvent.click(key("At the gate"));
-    await land();
-    expect(screen.getAllByRole("region").map((r) => r.getAttribute("aria-label"))).toEqual([
-      "Spin f1",
-      "Spin f1, go 2",
-      "Spin f2",
-    ]);
-  });
-  it("goes on to the debrief, where nothing is in the way", async () => {
-    fly(briefed({ may: { ...sortie({ stage: "briefed" }).may, move: "flown" } }));
-    await land();
-    await press(/^Debrief/);
-    expect(landed).toHaveBeenCalledWith("flown", "debrief");
-  });
-  it("says what is in the way", async () => {
-    fly(briefed({ may: { ...sortie().may, move: null }, missing: { flown: ["Note the start."] } }));
-    await land();
-    expect(screen.getByRole("button", { name: /^Debrief/ })).toBeDisabled();
-    expect(screen.getByText("Note the start.")).toBeVisible();
   });
 });
 
